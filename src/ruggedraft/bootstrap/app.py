@@ -1,0 +1,122 @@
+"""Starting the application on this machine, and running its own commands beside it."""
+
+import fcntl
+import os
+import secrets
+import socket
+import subprocess
+
+from . import places, postgres, python_env, web_build
+from .problems import CannotGoOn
+from .services import Service, run_until_interrupted
+from .steps import one_at_a_time, say
+from .system_packages import SERVE, install_missing
+
+DEFAULT_PORT = 8642
+DATABASE = "raft"
+STATION = "cart"
+
+
+def set_up() -> None:
+    """Everything the application needs, short of its database."""
+    places.make_var()
+    with one_at_a_time():
+        if not (places.STAMPS / "web-build").exists():
+            places.require_room()
+        install_missing(SERVE)
+        python_env.ensure(development=False)
+        web_build.ensure()
+
+
+def environment(server: str, database: str) -> dict[str, str]:
+    """What our own programs are told: where the code, the ledger and the run-time folder are."""
+    return {
+        **os.environ,
+        "PYTHONPATH": str(places.SOURCES),
+        "PYTHONUNBUFFERED": "1",
+        "DJANGO_SETTINGS_MODULE": "ruggedraft.project.settings",
+        "RAFT_DATABASE_URL": server.rsplit("/", 1)[0] + "/" + database,
+        "RAFT_SECRET_KEY": _secret_key(),
+        "RAFT_VAR": str(places.VAR),
+    }
+
+
+def start(*, port: int, demo: bool) -> int:
+    places.make_var()
+    with (places.VAR / "start.lock").open("a+") as lock:
+        _refuse_second_start(lock)
+        _refuse_busy_port(port)
+        set_up()
+        with postgres.running() as server:
+            env = environment(server, DATABASE if demo else f"{DATABASE}_own")
+            env["RAFT_STANDINS"] = "1" if demo else ""
+            run_own([*manage_command(), "prepare", *(["--demo"] if demo else [])], env)
+            lock.truncate(0)
+            lock.write(f"http://127.0.0.1:{port}/")
+            lock.flush()
+            _announce(port, demo)
+            return run_until_interrupted(_services(port, env))
+
+
+def manage(words: list[str]) -> int:
+    set_up()
+    with postgres.running() as server:
+        env = {"RAFT_STANDINS": "1", **environment(server, DATABASE)}
+        return subprocess.run([*manage_command(), *words], env=env).returncode
+
+
+def manage_command() -> list[str]:
+    return [str(places.VENV_PYTHON), str(places.ROOT / "manage.py")]
+
+
+def run_own(command: list[str], env: dict[str, str]) -> None:
+    if subprocess.run(command, env=env).returncode:
+        raise CannotGoOn("That did not work; what went wrong stands above.")
+
+
+def become(command: list[str]) -> int:
+    """Replace this process, so that signals and exit codes are the command's own."""
+    os.execve(command[0], command, {**os.environ, "PYTHONPATH": str(places.SOURCES)})  # noqa: S606
+
+
+def _services(port: int, env: dict[str, str]) -> list[Service]:
+    python = str(places.VENV_PYTHON)
+    web = ["-m", "uvicorn", "ruggedraft.project.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
+    quiet = ["--log-level", "warning", "--timeout-graceful-shutdown", "2"]
+    return [
+        Service("web server", [python, *web, *quiet], env),
+        Service("station worker", [*manage_command(), "station", STATION], env),
+    ]
+
+
+def _announce(port: int, demo: bool) -> None:
+    say(f"Rugged Raft is at http://127.0.0.1:{port}/  (Ctrl-C stops it)")
+    if demo:
+        say("sign in as  wren (wrangler) · pip (camera assistant) · sol (supervisor)  with the password  marrow-hen")
+
+
+def _refuse_busy_port(port: int) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except (OSError, OverflowError) as error:
+            why = getattr(error, "strerror", None) or "there is no such port"
+            raise CannotGoOn(f"Port {port} cannot be used ({why}). Choose another: ./raft start --port N") from error
+
+
+def _refuse_second_start(lock) -> None:  # type: ignore[no-untyped-def]
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError as error:
+        lock.seek(0)
+        where = lock.read().strip() or "(it is still starting)"
+        raise CannotGoOn(f"The application is already running from this folder: {where}") from error
+
+
+def _secret_key() -> str:
+    path = places.VAR / "secret-key"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(48))
+    return path.read_text()

@@ -1,0 +1,80 @@
+"""`./raft test`: the checks that need no tests of their own, then every test on a real server and browser."""
+
+import subprocess
+import sys
+from collections.abc import Callable
+
+from . import app, places, postgres, python_env, web_build
+from .steps import one_at_a_time, say
+from .system_packages import SERVE, TEST, install_missing
+
+SHORT_LABELS = {"core", "server", "browser"}
+
+
+def test(labels: list[str]) -> int:
+    places.make_var()
+    with one_at_a_time():
+        install_missing(SERVE, TEST)
+        python_env.ensure(development=True)
+        web_build.ensure()
+    failed = [] if labels else [name for name, check in _checks() if not _passes(name, check)]
+    with postgres.running() as server:
+        env = app.environment(server, "postgres") | {"RAFT_TESTING": "1"}
+        dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
+        code = subprocess.run([*app.manage_command(), "test", *dotted], env=env, cwd=places.ROOT).returncode
+        if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):
+            failed.append("migrations and API types are current")
+    for name in failed:
+        say(f"FAILED: {name}")
+    return 1 if failed or code else 0
+
+
+def _checks() -> list[tuple[str, Callable[[], bool]]]:
+    bin_ = places.VENV / "bin"
+    return [
+        ("ruff finds nothing", lambda: _ok([bin_ / "ruff", "check", "."])),
+        ("ruff would format nothing", lambda: _ok([bin_ / "ruff", "format", "--check", "."])),
+        ("mypy is satisfied with the core (strict)", lambda: _ok([bin_ / "mypy"])),
+        ("imports go the right way", lambda: _ok([bin_ / "lint-imports"], PYTHONPATH=str(places.SOURCES))),
+        ("the web application type-checks and is tidy", _web_check),
+    ]
+
+
+def _passes(name: str, check: Callable[[], bool]) -> bool:
+    passed = check()
+    say(f"{'ok' if passed else 'FAILED'}: {name}")
+    return passed
+
+
+def _ok(command: list[object], **env: str) -> bool:
+    environment = {**app.os.environ, **env}
+    words = [str(word) for word in command]
+    done = subprocess.run(words, cwd=places.ROOT, env=environment, capture_output=True, text=True)
+    if done.returncode:
+        print(done.stdout + done.stderr, file=sys.stderr)
+    return done.returncode == 0
+
+
+def _web_check() -> bool:
+    found, env = web_build.environment()
+    done = subprocess.run([*found.npm, "run", "--silent", "check"], cwd=places.WEB, env=env, capture_output=True, text=True)
+    if done.returncode:
+        print(done.stdout + done.stderr, file=sys.stderr)
+    return done.returncode == 0
+
+
+def _generated_is_current(env: dict[str, str]) -> bool:
+    """No model without its migration; `openapi.json` is what the API says, `schema.d.ts` what follows from it."""
+    manage = app.manage_command()
+    drift = subprocess.run([*manage, "makemigrations", "--check", "--dry-run"], env=env, capture_output=True, text=True)
+    schema = subprocess.run([*manage, "api_contract", "--check"], env=env, capture_output=True, text=True)
+    types = places.WEB / "src" / "api" / "schema.d.ts"
+    fresh = places.VAR / "schema.d.ts"
+    found, node_env = web_build.environment()
+    words = [*found.npm, "exec", "--", "openapi-typescript", "openapi.json", "-o", str(fresh)]
+    subprocess.run(words, cwd=places.WEB, env=node_env, capture_output=True, check=True)
+    same = fresh.read_text() == types.read_text()
+    for done in (drift, schema):
+        if done.returncode:
+            print(done.stdout + done.stderr, file=sys.stderr)
+    return drift.returncode == 0 and schema.returncode == 0 and same

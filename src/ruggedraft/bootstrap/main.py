@@ -1,0 +1,74 @@
+"""`./raft`: what the words after it mean."""
+
+import argparse
+import sys
+from collections.abc import Callable
+
+from . import app, checks, places, python_env
+from .problems import CannotGoOn
+from .steps import one_at_a_time
+
+USAGE = """usage: ./raft COMMAND …
+
+  start [--port N] [--no-demo]   set up what is missing and run the application until Ctrl-C
+  test [LABEL …]                 set up what is missing, check everything, run the tests
+  copy SOURCE --to DIR …         copy a tree to several folders, verified; needs no database
+  verify LIST                    re-read the files of a checksum list; needs no database
+  offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
+  station NAME                   run one station's worker and readers
+  manage …                       Django's own commands
+
+./raft COMMAND --help says more of each.
+"""
+
+
+def main(words: list[str]) -> int:
+    if not words or words[0] in ("-h", "--help"):
+        print(USAGE, end="")
+        return 0 if words else 2
+    command = COMMANDS.get(words[0])
+    if command is None:
+        print(f"raft: there is no command '{words[0]}'.\n\n{USAGE}", file=sys.stderr, end="")
+        return 2
+    try:
+        return command(words[1:])
+    except CannotGoOn as problem:
+        print(f"raft: {problem}", file=sys.stderr)
+        return 2
+    except KeyboardInterrupt:
+        return 130
+
+
+def _core_command(name: str) -> Callable[[list[str]], int]:
+    def command(words: list[str]) -> int:
+        places.make_var()
+        with one_at_a_time():
+            python_env.ensure(development=False)
+        return app.become([str(places.VENV_PYTHON), "-m", "ruggedraft.commands", name, *words])
+
+    return command
+
+
+def _start(words: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="raft start", description="Run the application until Ctrl-C.")
+    parser.add_argument("--port", type=int, default=app.DEFAULT_PORT, help=f"default {app.DEFAULT_PORT}")
+    parser.add_argument("--no-demo", action="store_true", help="start with an empty ledger and no stand-ins")
+    options = parser.parse_args(words)
+    return app.start(port=options.port, demo=not options.no_demo)
+
+
+def _test(words: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="raft test", description="Check everything and run the tests.")
+    parser.add_argument("labels", nargs="*", help="core, server, browser, or a dotted test name; default all")
+    return checks.test(parser.parse_args(words).labels)
+
+
+COMMANDS: dict[str, Callable[[list[str]], int]] = {
+    "start": _start,
+    "test": _test,
+    "copy": _core_command("copy"),
+    "verify": _core_command("verify"),
+    "offload": lambda words: app.manage(["offload", *words]),
+    "station": lambda words: app.manage(["station", *words]),
+    "manage": app.manage,
+}

@@ -1,0 +1,72 @@
+"""Keeping a few programs running together: restarted when they die, ended together, never orphaned."""
+
+import ctypes
+import signal
+import subprocess
+import threading
+import time
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from .steps import say
+
+_PR_SET_PDEATHSIG = 1  # prctl(2)
+_GRACE = 8.0  # seconds a program gets to end by itself
+
+
+@dataclass
+class Service:
+    name: str
+    command: Sequence[str]
+    env: dict[str, str]
+    process: subprocess.Popen[bytes] | None = None
+    starts: list[float] = field(default_factory=list)
+
+    def start(self) -> None:
+        self.starts.append(time.monotonic())
+        self.process = subprocess.Popen(
+            self.command, env=self.env, stdin=subprocess.DEVNULL, start_new_session=True, preexec_fn=_die_with_parent
+        )
+
+    def keeps_dying(self) -> bool:
+        return len([at for at in self.starts if time.monotonic() - at < 60]) > 5
+
+
+def _die_with_parent() -> None:
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
+def run_until_interrupted(services: Sequence[Service]) -> int:
+    """Start every service and stay until Ctrl-C or SIGTERM. Returns the exit code: 0 if asked to stop."""
+    stop = threading.Event()
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, lambda *_: stop.set())
+    for service in services:
+        service.start()
+    code = 0
+    while not stop.wait(0.5):
+        dead = [service for service in services if service.process and service.process.poll() is not None]
+        for service in dead:
+            if service.keeps_dying():
+                say(f"the {service.name} keeps stopping; giving up. What it said stands above.")
+                code = 1
+                stop.set()
+                break
+            say(f"the {service.name} stopped by itself; starting it again")
+            service.start()
+    end_all(services)
+    return code
+
+
+def end_all(services: Sequence[Service]) -> None:
+    for service in services:
+        if service.process and service.process.poll() is None:
+            service.process.terminate()
+    deadline = time.monotonic() + _GRACE
+    for service in services:
+        if service.process:
+            try:
+                service.process.wait(max(0.1, deadline - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                service.process.kill()
+                service.process.wait()
