@@ -57,7 +57,9 @@ def _ok(command: list[object], **env: str) -> bool:
 
 def _web_check() -> bool:
     found, env = web_build.environment()
-    done = subprocess.run([*found.npm, "run", "--silent", "check"], cwd=places.WEB, env=env, capture_output=True, text=True)
+    done = subprocess.run(
+        [*found.npm, "run", "--silent", "check"], cwd=places.WEB, env=env, capture_output=True, text=True
+    )
     if done.returncode:
         print(done.stdout + done.stderr, file=sys.stderr)
     return done.returncode == 0

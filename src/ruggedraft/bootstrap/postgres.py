@@ -87,7 +87,22 @@ def _make_cluster() -> None:
 def _start(port: int) -> None:
     settings = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=100"
     log = _data() / "server.log"
-    run([*_as_owner(), _program("pg_ctl"), "-D", _data(), "-l", log, "-o", settings, "-w", "-t", "60", "start"])
+    run(
+        [
+            *_as_owner(),
+            _program("pg_ctl"),
+            "-D",
+            _data(),
+            "-l",
+            log,
+            "-o",
+            settings,
+            "-w",
+            "-t",
+            "60",
+            "start",
+        ]
+    )
     (HOME / "port").write_text(str(port))
 
 

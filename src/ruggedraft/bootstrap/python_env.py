@@ -17,7 +17,12 @@ def tool(program: str, requirement: str) -> Path:
     if not (TOOLS / "bin" / "pip").exists():
         install_missing(PYTHON)
         run([sys.executable, "-m", "venv", "--clear", TOOLS])
-    once(f"tool-{program}", requirement, path, lambda: run([TOOLS / "bin" / "pip", "install", "-q", requirement]))
+    once(
+        f"tool-{program}",
+        requirement,
+        path,
+        lambda: run([TOOLS / "bin" / "pip", "install", "-q", requirement]),
+    )
     return path
 
 

@@ -25,7 +25,11 @@ class Service:
     def start(self) -> None:
         self.starts.append(time.monotonic())
         self.process = subprocess.Popen(
-            self.command, env=self.env, stdin=subprocess.DEVNULL, start_new_session=True, preexec_fn=_die_with_parent
+            self.command,
+            env=self.env,
+            stdin=subprocess.DEVNULL,
+            start_new_session=True,
+            preexec_fn=_die_with_parent,
         )
 
     def keeps_dying(self) -> bool:

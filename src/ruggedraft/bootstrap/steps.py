@@ -22,7 +22,13 @@ def run(command: Sequence[str | Path], *, cwd: Path | None = None, env: dict[str
     name = Path(command[0]).name
     try:
         done = subprocess.run(
-            command, cwd=cwd, env=env, stdin=subprocess.DEVNULL, capture_output=True, text=True, errors="replace"
+            command,
+            cwd=cwd,
+            env=env,
+            stdin=subprocess.DEVNULL,
+            capture_output=True,
+            text=True,
+            errors="replace",
         )
     except FileNotFoundError as error:
         raise CannotGoOn(f"The program {name} is not on this machine.") from error

@@ -1,0 +1,1 @@
+"""The commands that need the core alone: no database, no settings."""

@@ -1,0 +1,152 @@
+"""`./raft copy`: a tree to several folders, verified, with the checksum list left beside each copy."""
+
+import argparse
+import json
+import os
+import sys
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+from ruggedraft.core.cards import FolderSource, Listing, list_card
+from ruggedraft.core.confinement import parts_of
+from ruggedraft.core.errors import RaftError
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm
+from ruggedraft.core.manifests import keep_list
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores.local import PARTS
+from ruggedraft.core.transfer import FileFailure, StoreResult, Target, TransferReport, transfer
+
+from .speaking import Meter, printable
+
+VERIFIED, SOME_FAILED, NOTHING_DONE = 0, 1, 2
+
+
+class Refused(Exception):
+    """The call cannot be carried out; nothing was written."""
+
+
+@dataclass(frozen=True)
+class _Job:
+    source: Path
+    name: str
+    folders: list[Path]
+    algorithm: Algorithm
+
+
+def main(words: list[str]) -> int:
+    parser = argparse.ArgumentParser(
+        prog="raft copy",
+        description="Copy the tree SOURCE to DIR/NAME in every DIR, read every copy back, and write DIR/NAME.HASH. "
+        "Run again, it completes what is missing; a file that differs is never overwritten.",
+    )
+    parser.add_argument("source", type=Path, metavar="SOURCE")
+    parser.add_argument("--to", type=Path, action="append", required=True, metavar="DIR", help="may be given again")
+    parser.add_argument("--name", help="the copy's folder name; default: SOURCE's own")
+    parser.add_argument("--hash", choices=list(ALGORITHMS), default=DEFAULT, help=f"default {DEFAULT}")
+    parser.add_argument("--json", action="store_true", help="print one object about the run on standard output")
+    options = parser.parse_args(words)
+    started = time.monotonic()
+    try:
+        job = _job(options)
+        source = FolderSource(job.source)
+        listing = list_card(source)
+        if not listing.entries:
+            raise Refused(f"There is nothing in {job.source}.")
+        stores = [LocalStore(str(folder), folder) for folder in job.folders]
+    except (Refused, RaftError) as error:
+        print(f"raft copy: {printable(str(error))} Nothing was written.", file=sys.stderr)
+        return NOTHING_DONE
+    meter = Meter()
+    targets = [Target(store, job.name) for store in stores]
+    report = transfer(source, listing, targets, job.algorithm, on_progress=meter.show)
+    meter.end()
+    for target, result in zip(targets, report.stores, strict=True):
+        _leave_list(target, result, report, listing, job.algorithm)
+    _tell(report, listing, job, time.monotonic() - started, as_json=options.json)
+    return VERIFIED if report.verified else SOME_FAILED
+
+
+def _job(options: argparse.Namespace) -> _Job:
+    source = options.source.resolve()
+    if not source.is_dir():
+        raise Refused(f"{options.source} is not a folder.")
+    name = source.name if options.name is None else options.name
+    if not name or "/" in name or name in (".", "..", PARTS) or "\0" in name:
+        raise Refused(f"'{name}' cannot be the name of the copy: it must be one folder name.")
+    parts_of(name)
+    folders = [folder.resolve() for folder in options.to]
+    for given, folder in zip(options.to, folders, strict=True):
+        if not folder.is_dir():
+            raise Refused(f"{given} is not a folder.")
+        if folder == source or source in folder.parents:
+            raise Refused(f"{given} lies inside the source.")
+        if folder / name == source or folder / name in source.parents:
+            raise Refused(f"The copy in {given} would contain the source itself.")
+    identities = {(facts.st_dev, facts.st_ino) for facts in map(os.stat, folders)}
+    if len(identities) < len(folders):
+        raise Refused("The same folder was given twice: that would be one copy, not two.")
+    return _Job(source, name, folders, ALGORITHMS[options.hash])
+
+
+def _leave_list(
+    target: Target, result: StoreResult, report: TransferReport, listing: Listing, algorithm: Algorithm
+) -> None:
+    checksums = {path: read.checksum for path, read in report.read.items()}
+    newest = max((entry.modified_ns for entry in listing.entries), default=0)
+    try:
+        target.store.open()
+        keep_list(
+            target.store, target.folder, checksums, algorithm, modified_ns=newest,
+            complete=result.verified and not report.cancelled,
+        )  # fmt: skip
+    except RaftError as error:
+        result.failed.append(FileFailure(f"../{target.folder}.{algorithm.name}", error.sentence))
+    finally:
+        target.store.close()
+
+
+def _tell(report: TransferReport, listing: Listing, job: _Job, seconds: float, *, as_json: bool) -> None:
+    for folder, result in zip(job.folders, report.stores, strict=True):
+        for failure in result.failed:
+            print(
+                f"NOT SAFE in {printable(str(folder))}: {printable(failure.path)}: {failure.reason}",
+                file=sys.stderr,
+            )
+        if result.level < Evidence.READ_BACK:
+            print(f"NOT VERIFIED in {printable(str(folder))}: {_CACHED}", file=sys.stderr)
+        state = "every file verified" if result.verified else f"{len(result.failed)} not safe"
+        counts = (
+            f"{result.agreed} of {len(listing.files)} files read back and agree, {result.already} were there before"
+        )
+        print(f"{printable(str(folder / job.name))}: {state}; {counts}", file=sys.stderr)
+    if as_json:
+        print(json.dumps(_as_data(report, listing, job, seconds)))
+
+
+_CACHED = "its files were written but could not be read past this machine's caches"
+
+
+def _as_data(report: TransferReport, listing: Listing, job: _Job, seconds: float) -> dict[str, object]:
+    stores = []
+    for folder, result in zip(job.folders, report.stores, strict=True):
+        failed = [{"path": failure.path, "reason": failure.reason} for failure in result.failed]
+        if result.level < Evidence.READ_BACK:
+            failed.append({"path": "", "reason": _CACHED})
+        stores.append(
+            {
+                "path": str(folder / job.name),
+                "state": "verified" if result.verified else "failed",
+                "verified": result.agreed,
+                "already": result.already,
+                "failed": failed,
+            }
+        )
+    return {
+        "files": len(listing.files),
+        "bytes": listing.bytes,
+        "hash": job.algorithm.name,
+        "seconds": round(seconds, 3),
+        "stores": stores,
+    }

@@ -1,0 +1,50 @@
+"""`./raft verify`: re-read the files of any checksum list."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from ruggedraft.core.errors import RaftError, why
+from ruggedraft.core.hashing import ALGORITHMS
+from ruggedraft.core.manifests import verify_list
+
+from .speaking import printable
+
+AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
+
+
+def main(words: list[str]) -> int:
+    parser = argparse.ArgumentParser(
+        prog="raft verify",
+        description="Read again, past the caches, every file that a checksum list names, relative to the list's folder.",
+    )
+    parser.add_argument("list", type=Path, metavar="LIST")
+    parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")
+    parser.add_argument("--strict", action="store_true", help="files the list does not name are findings too")
+    parser.add_argument("--json", action="store_true", help="print one object on standard output")
+    options = parser.parse_args(words)
+    try:
+        report = verify_list(options.list, asked=options.hash, strict=options.strict)
+    except OSError as error:
+        print(
+            f"raft verify: {options.list} cannot be read ({why(error)}). Nothing was checked.",
+            file=sys.stderr,
+        )
+        return NOTHING_DONE
+    except RaftError as error:
+        print(f"raft verify: {printable(error.sentence)}", file=sys.stderr)
+        return NOTHING_DONE
+    for finding in report.findings:
+        print(f"{finding.kind.upper()}: {printable(finding.path)}: {finding.reason}", file=sys.stderr)
+    print(f"{report.agreed} files agree ({report.algorithm}), {len(report.findings)} findings", file=sys.stderr)
+    if options.json:
+        findings = [{"path": f.path, "kind": f.kind, "reason": f.reason} for f in report.findings]
+        told = {
+            "hash": report.algorithm,
+            "agreed": report.agreed,
+            "bytes": report.bytes,
+            "findings": findings,
+        }
+        print(json.dumps(told))
+    return AGREES if report.verified else DISAGREES

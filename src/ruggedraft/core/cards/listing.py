@@ -1,0 +1,78 @@
+"""A card's listing: every entry as it stood at one moment."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+from typing import Protocol
+
+
+class EntryKind(StrEnum):
+    FILE = "file"
+    FOLDER = "folder"
+    LINK = "link"
+    SPECIAL = "special"
+    """a pipe, socket or device file: nothing that can be copied"""
+    UNREADABLE = "unreadable"
+    """a folder whose content could not be listed"""
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One name on a card.
+
+    path: relative to the card, `/` between parts, surrogate-escaped
+    size: bytes; 0 for everything but files
+    modified_ns: modification time in nanoseconds since 1970-01-01 UTC
+    detail: where a link points, or why a folder is unreadable
+    """
+
+    path: str
+    kind: EntryKind
+    size: int = 0
+    modified_ns: int = 0
+    detail: str = ""
+
+    @property
+    def needs_cover(self) -> bool:
+        """Whether this must be in a copy, or waived, before the card may go. Only folders carry nothing."""
+        return self.kind is not EntryKind.FOLDER
+
+
+@dataclass(frozen=True)
+class Listing:
+    """All entries of a card in path order."""
+
+    entries: tuple[Entry, ...]
+
+    @cached_property
+    def files(self) -> tuple[Entry, ...]:
+        return tuple(entry for entry in self.entries if entry.kind is EntryKind.FILE)
+
+    @cached_property
+    def folders(self) -> tuple[Entry, ...]:
+        return tuple(entry for entry in self.entries if entry.kind is EntryKind.FOLDER)
+
+    @cached_property
+    def odd(self) -> tuple[Entry, ...]:
+        """What can be neither copied nor ignored: links, special files, folders that cannot be listed."""
+        return tuple(e for e in self.entries if e.needs_cover and e.kind is not EntryKind.FILE)
+
+    @property
+    def bytes(self) -> int:
+        return sum(entry.size for entry in self.files)
+
+    @property
+    def span_ns(self) -> tuple[int, int] | None:
+        """The first and the last modification time of its files."""
+        times = [entry.modified_ns for entry in self.files]
+        return (min(times), max(times)) if times else None
+
+
+class Walks(Protocol):
+    def walk(self) -> Iterable[Entry]: ...
+
+
+def list_card(source: Walks) -> Listing:
+    """List everything on a card. Raises SourceVanished when it goes away meanwhile: half a listing is none."""
+    return Listing(tuple(sorted(source.walk(), key=lambda entry: entry.path)))

@@ -1,0 +1,149 @@
+"""Where a card's bytes come from: a mounted folder, or memory with the same manners."""
+
+import os
+import stat
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Protocol
+
+from ..confinement import Root
+from ..errors import SourceUnreadable, SourceVanished, source_error, why
+from .listing import Entry, EntryKind
+
+
+class OpenFile(Protocol):
+    """One file of a card, opened for reading from its start."""
+
+    def read(self, size: int) -> bytes:
+        """The next bytes, at most `size`; empty at the end. Raises SourceError."""
+
+    def size_and_time(self) -> tuple[int, int]:
+        """(bytes, modification time in ns) as the card says now. Raises SourceError."""
+
+    def close(self) -> None: ...
+
+
+class CardSource(Protocol):
+    """The port to a card in a reader. Never writes."""
+
+    def walk(self) -> Iterator[Entry]:
+        """Every entry, folders too, in any order. Raises SourceVanished."""
+
+    def open(self, path: str) -> OpenFile:
+        """Raises SourceVanished or SourceUnreadable."""
+
+
+class FolderSource:
+    """A card mounted as a folder. Bound to the folder found at first: a swapped card is a vanished one."""
+
+    def __init__(self, path: Path) -> None:
+        try:
+            self._root = Root.at(path)
+        except OSError as error:
+            raise SourceVanished(f"There is no card at {path} ({why(error)}).") from error
+
+    def walk(self) -> Iterator[Entry]:
+        yield from self._walk(())
+
+    def _walk(self, parts: tuple[str, ...]) -> Iterator[Entry]:
+        try:
+            with self._root.folder(parts) as folder, os.scandir(folder) as found:
+                entries = [self._entry(parts, item.name, folder) for item in found]
+        except OSError as error:
+            translated = source_error(error)
+            if not parts or isinstance(translated, SourceVanished):
+                raise SourceVanished(translated.sentence) from error
+            yield Entry("/".join(parts), EntryKind.UNREADABLE, detail=why(error))
+            return
+        for entry in entries:
+            yield entry
+            if entry.kind is EntryKind.FOLDER:
+                yield from self._walk(tuple(entry.path.split("/")))
+
+    def _entry(self, parts: tuple[str, ...], name: str, folder: int) -> Entry:
+        path = "/".join((*parts, name))
+        facts = os.stat(name, dir_fd=folder, follow_symlinks=False)
+        if stat.S_ISREG(facts.st_mode):
+            return Entry(path, EntryKind.FILE, facts.st_size, facts.st_mtime_ns)
+        if stat.S_ISDIR(facts.st_mode):
+            return Entry(path, EntryKind.FOLDER, 0, facts.st_mtime_ns)
+        if stat.S_ISLNK(facts.st_mode):
+            return Entry(path, EntryKind.LINK, 0, facts.st_mtime_ns, os.readlink(name, dir_fd=folder))
+        return Entry(path, EntryKind.SPECIAL, 0, facts.st_mtime_ns)
+
+    def open(self, path: str) -> "FolderFile":
+        try:
+            return FolderFile(self._root.open(path, os.O_RDONLY | os.O_NONBLOCK))
+        except OSError as error:
+            raise source_error(error) from error
+
+
+class FolderFile:
+    def __init__(self, descriptor: int) -> None:
+        self._descriptor = descriptor
+        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_SEQUENTIAL)
+
+    def read(self, size: int) -> bytes:
+        try:
+            return os.read(self._descriptor, size)
+        except OSError as error:
+            raise source_error(error) from error
+
+    def size_and_time(self) -> tuple[int, int]:
+        try:
+            facts = os.fstat(self._descriptor)
+        except OSError as error:
+            raise source_error(error) from error
+        return facts.st_size, facts.st_mtime_ns
+
+    def close(self) -> None:
+        os.close(self._descriptor)
+
+
+@dataclass
+class MemorySource:
+    """A card in memory. Files that are in `unreadable` give a read error; `pull_after` bytes it is gone."""
+
+    files: dict[str, bytes]
+    modified_ns: int = 1_000_000_000
+    unreadable: set[str] = field(default_factory=set)
+    pull_after: int | None = None
+    served: int = 0
+
+    def walk(self) -> Iterator[Entry]:
+        folders = {"/".join(path.split("/")[:n]) for path in self.files for n in range(1, path.count("/") + 1)}
+        for folder in folders:
+            yield Entry(folder, EntryKind.FOLDER, 0, self.modified_ns)
+        for path, content in self.files.items():
+            yield Entry(path, EntryKind.FILE, len(content), self.modified_ns)
+
+    def open(self, path: str) -> "MemoryFile":
+        self.check_present()
+        if path not in self.files:
+            raise SourceUnreadable("it could not be read off the card (no such file)")
+        return MemoryFile(self, path)
+
+    def check_present(self) -> None:
+        if self.pull_after is not None and self.served >= self.pull_after:
+            raise SourceVanished("the card is gone from its reader")
+
+
+class MemoryFile:
+    def __init__(self, card: MemorySource, path: str) -> None:
+        self._card, self._path, self._at = card, path, 0
+
+    def read(self, size: int) -> bytes:
+        self._card.check_present()
+        if self._path in self._card.unreadable:
+            raise SourceUnreadable("it could not be read off the card (Input/output error)")
+        data = self._card.files[self._path][self._at : self._at + size]
+        self._at += len(data)
+        self._card.served += len(data)
+        return data
+
+    def size_and_time(self) -> tuple[int, int]:
+        return len(self._card.files[self._path]), self._card.modified_ns
+
+    def close(self) -> None:
+        pass

@@ -1,0 +1,122 @@
+"""Everything that can go wrong in the core, as a tree. The message is a sentence for the person at the cart.
+
+RaftError
+├── SourceError            the card
+│   ├── SourceVanished     gone from its reader, or another card is in its place
+│   ├── SourceUnreadable   one file of it could not be read
+│   └── SourceChanged      one file of it changed while it was read, or since it was read before
+├── StoreError             a place copies are kept in
+│   ├── StoreStopped       nothing more can be written there in this run
+│   │   ├── StoreVanished
+│   │   ├── StoreFull
+│   │   └── StoreReadOnly
+│   ├── FileRefused        one file could not be written or read there
+│   └── Conflict           something else stands under the file's name; it was left alone
+├── UnsafePath             a name that would lead out of where it belongs
+├── PlanError              a plan that cannot be rendered
+└── ListError              a checksum list that cannot be used
+    ├── MalformedList
+    └── UnknownAlgorithm
+"""
+
+import errno
+import os
+
+
+class RaftError(Exception):
+    """Base of the tree."""
+
+    @property
+    def sentence(self) -> str:
+        return str(self)
+
+
+class SourceError(RaftError):
+    pass
+
+
+class SourceVanished(SourceError):
+    pass
+
+
+class SourceUnreadable(SourceError):
+    pass
+
+
+class SourceChanged(SourceError):
+    pass
+
+
+class StoreError(RaftError):
+    pass
+
+
+class StoreStopped(StoreError):
+    pass
+
+
+class StoreVanished(StoreStopped):
+    pass
+
+
+class StoreFull(StoreStopped):
+    pass
+
+
+class StoreReadOnly(StoreStopped):
+    pass
+
+
+class FileRefused(StoreError):
+    pass
+
+
+class Conflict(StoreError):
+    pass
+
+
+class UnsafePath(RaftError):
+    pass
+
+
+class PlanError(RaftError):
+    pass
+
+
+class ListError(RaftError):
+    pass
+
+
+class MalformedList(ListError):
+    pass
+
+
+class UnknownAlgorithm(ListError):
+    pass
+
+
+_FULL = {errno.ENOSPC, errno.EDQUOT}
+_GONE = {errno.ENODEV, errno.ENXIO, errno.ESTALE, errno.ENOTCONN, errno.EHOSTDOWN, errno.ESHUTDOWN}
+
+
+def why(error: OSError) -> str:
+    """The system's own words for an error, without its number and path."""
+    return os.strerror(error.errno) if error.errno else str(error)
+
+
+def store_error(error: OSError, store: str) -> StoreError:
+    """Translate what the system said about a store into our tree."""
+    if error.errno in _FULL:
+        return StoreFull(f"'{store}' is full ({why(error)})")
+    if error.errno in _GONE:
+        return StoreVanished(f"'{store}' is not there any more ({why(error)})")
+    if error.errno == errno.EROFS:
+        return StoreReadOnly(f"'{store}' cannot be written ({why(error)})")
+    return FileRefused(f"'{store}' refused it ({why(error)})")
+
+
+def source_error(error: OSError) -> SourceError:
+    """Translate what the system said about a card into our tree."""
+    if error.errno in _GONE:
+        return SourceVanished(f"the card is gone from its reader ({why(error)})")
+    return SourceUnreadable(f"it could not be read off the card ({why(error)})")

@@ -1,0 +1,16 @@
+"""Checksum lists that anybody can check without us."""
+
+from .checksum_list import ListedSum, format_list, list_algorithm, parse_list
+from .keeping import keep_list
+from .verify import ListFinding, ListReport, verify_list
+
+__all__ = [
+    "ListFinding",
+    "ListReport",
+    "ListedSum",
+    "format_list",
+    "keep_list",
+    "list_algorithm",
+    "parse_list",
+    "verify_list",
+]

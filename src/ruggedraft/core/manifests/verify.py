@@ -1,0 +1,107 @@
+"""Re-reading the files a checksum list names."""
+
+import os
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from ..confinement import Root
+from ..errors import MalformedList, UnsafePath, why
+from ..hashing import Algorithm
+from ..stores.medium import read_past_caches
+from .checksum_list import list_algorithm, parse_list
+
+
+@dataclass(frozen=True, slots=True)
+class ListFinding:
+    """kind: `changed`, `missing`, `unreadable` or `extra`"""
+
+    path: str
+    kind: str
+    reason: str
+
+
+@dataclass
+class ListReport:
+    """agreed: files read again that have the listed checksum."""
+
+    algorithm: str
+    agreed: int = 0
+    bytes: int = 0
+    findings: list[ListFinding] = field(default_factory=list)
+
+    @property
+    def verified(self) -> bool:
+        return not self.findings
+
+
+def verify_list(
+    path: Path,
+    *,
+    asked: str | None = None,
+    strict: bool = False,
+    on_file: Callable[[str], None] = lambda path: None,
+) -> ListReport:
+    """Read every file of a list again, past the caches, relative to the list's own folder.
+
+    strict: files in the listed files' top folders that the list does not name are findings too.
+    Raises ListError (nothing was checked) or OSError (the list itself cannot be read).
+    """
+    sums = parse_list(path.read_bytes())
+    algorithm = list_algorithm(path.name, sums, asked)
+    wanted: dict[str, str] = {}
+    for listed in sums:
+        if wanted.setdefault(_plain(listed.path), listed.checksum) != listed.checksum:
+            raise MalformedList(f"The list has two checksums for {listed.path!r}: nothing was checked.")
+    report = ListReport(algorithm.name)
+    root = Root.at(path.absolute().parent)
+    for file, checksum in wanted.items():
+        on_file(file)
+        _check(root, file, checksum, algorithm, report)
+    if strict:
+        report.findings += _extra(root, set(wanted))
+    return report
+
+
+def _plain(path: str) -> str:
+    """`./a//b` as programs write it when asked for `./a//b`. Paths that leave the folder are kept and refused later."""
+    parts = [part for part in path.split("/") if part not in ("", ".")]
+    return "/".join(parts) if not path.startswith("/") else path
+
+
+def _check(root: Root, path: str, checksum: str, algorithm: Algorithm, report: ListReport) -> None:
+    try:
+        descriptor = root.open(path, os.O_RDONLY | os.O_NONBLOCK)
+    except UnsafePath:
+        report.findings.append(ListFinding(path, "unreadable", "it lies outside the list's folder and was not read"))
+        return
+    except FileNotFoundError:
+        report.findings.append(ListFinding(path, "missing", "it is not there"))
+        return
+    except OSError as error:
+        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
+        return
+    hasher = algorithm.start()
+    try:
+        read_past_caches(descriptor, hasher.update)
+        size = os.fstat(descriptor).st_size
+    except OSError as error:
+        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
+        return
+    finally:
+        os.close(descriptor)
+    if hasher.hexdigest() != checksum:
+        report.findings.append(ListFinding(path, "changed", f"its {algorithm.name} is {hasher.hexdigest()}"))
+        return
+    report.agreed += 1
+    report.bytes += size
+
+
+def _extra(root: Root, listed: set[str]) -> list[ListFinding]:
+    """Files beside the listed ones: in the top folders the list names (not in the list's own folder)."""
+    found = []
+    for top in sorted({path.split("/")[0] for path in listed if "/" in path}):
+        for folder, _, names in os.walk(root.path / top):
+            below = Path(folder).relative_to(root.path).as_posix()
+            found += [f"{below}/{name}" for name in names if f"{below}/{name}" not in listed]
+    return [ListFinding(path, "extra", "the list does not name it") for path in sorted(found)]

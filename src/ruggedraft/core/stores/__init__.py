@@ -1,0 +1,7 @@
+"""Places that copies are kept in, behind one small port."""
+
+from .local import LocalStore
+from .memory import MemoryStore
+from .port import Found, PendingFile, Room, Store
+
+__all__ = ["Found", "LocalStore", "MemoryStore", "PendingFile", "Room", "Store"]
