@@ -69,18 +69,17 @@ def _make_cluster() -> None:
     if data.exists():
         shutil.rmtree(data)  # a cluster whose making was interrupted; a finished one has its mark
     data.mkdir(parents=True, mode=0o700)
+    password = data.with_name(data.name + ".password")
+    password.touch(mode=0o600)
+    password.write_text(_password())
     if os.geteuid() == 0:
-        shutil.chown(data, "postgres", "postgres")
-    words = ["-D", str(data), "-U", USER, "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8"]
-    done = subprocess.run(
-        [*_as_owner(), _program("initdb"), *words, "--pwfile=/dev/stdin"],
-        input=_password(),
-        capture_output=True,
-        text=True,
-        cwd="/",
-    )
-    if done.returncode:
-        raise CannotGoOn(f"A database could not be made in {data}: {done.stderr.strip().splitlines()[-1]}")
+        for path in (data, password):
+            shutil.chown(path, "postgres", "postgres")
+    words = ["-D", data, "-U", USER, "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8", f"--pwfile={password}"]
+    try:
+        run([*_as_owner(), _program("initdb"), *words], cwd=Path("/"))
+    finally:
+        password.unlink()
     (HOME / "made").write_text("")
 
 

@@ -117,9 +117,7 @@ def _tell(report: TransferReport, listing: Listing, job: _Job, seconds: float, *
         if result.level < Evidence.READ_BACK:
             print(f"NOT VERIFIED in {printable(str(folder))}: {_CACHED}", file=sys.stderr)
         state = "every file verified" if result.verified else f"{len(result.failed)} not safe"
-        counts = (
-            f"{result.agreed} of {len(listing.files)} files read back and agree, {result.already} were there before"
-        )
+        counts = f"{len(result.agreed)} of {len(listing.files)} files agree, {result.already} were there before"
         print(f"{printable(str(folder / job.name))}: {state}; {counts}", file=sys.stderr)
     if as_json:
         print(json.dumps(_as_data(report, listing, job, seconds)))
@@ -138,7 +136,7 @@ def _as_data(report: TransferReport, listing: Listing, job: _Job, seconds: float
             {
                 "path": str(folder / job.name),
                 "state": "verified" if result.verified else "failed",
-                "verified": result.agreed,
+                "verified": len(result.agreed),
                 "already": result.already,
                 "failed": failed,
             }

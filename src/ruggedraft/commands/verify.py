@@ -17,7 +17,7 @@ AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
 def main(words: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="raft verify",
-        description="Read again, past the caches, every file that a checksum list names, relative to the list's folder.",
+        description="Read again, past the caches, every file a checksum list names, relative to the list's folder.",
     )
     parser.add_argument("list", type=Path, metavar="LIST")
     parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")

@@ -14,9 +14,11 @@ RaftError
 │   └── Conflict           something else stands under the file's name; it was left alone
 ├── UnsafePath             a name that would lead out of where it belongs
 ├── PlanError              a plan that cannot be rendered
-└── ListError              a checksum list that cannot be used
-    ├── MalformedList
-    └── UnknownAlgorithm
+├── ListError              a checksum list that cannot be used
+│   ├── MalformedList
+│   └── UnknownAlgorithm
+└── ActRefused             an act that is not possible as things stand; nothing was changed
+    └── NotPermitted       …because of the role of the person who asked
 """
 
 import errno
@@ -92,6 +94,14 @@ class MalformedList(ListError):
 
 
 class UnknownAlgorithm(ListError):
+    pass
+
+
+class ActRefused(RaftError):
+    pass
+
+
+class NotPermitted(ActRefused):
     pass
 
 

@@ -1,10 +1,12 @@
 """Read once, write to every store, read back."""
 
+from .checking import CheckReport, check_copy
 from .engine import Target, transfer
 from .progress import Progress, StoreProgress
 from .report import FileFailure, FileRead, StoreResult, TransferReport
 
 __all__ = [
+    "CheckReport",
     "FileFailure",
     "FileRead",
     "Progress",
@@ -12,5 +14,6 @@ __all__ = [
     "StoreResult",
     "Target",
     "TransferReport",
+    "check_copy",
     "transfer",
 ]

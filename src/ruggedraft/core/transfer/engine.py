@@ -46,7 +46,8 @@ def transfer(
     cancelled: asked between chunks
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
-    lanes = [Lane(target, algorithm, tally) for target, tally in zip(targets, progress.stores, strict=True)]
+    asked = len(listing.files)
+    lanes = [Lane(target, asked, algorithm, tally) for target, tally in zip(targets, progress.stores, strict=True)]
     run = _Run(source, algorithm, lanes, progress, expected or {}, cancelled)
     with _ticking(on_progress, progress):
         for lane in lanes:

@@ -59,8 +59,8 @@ class Lane:
     None of them raises because of the store: its trouble ends up in `result`, the other lanes go on.
     """
 
-    def __init__(self, target: Target, algorithm: Algorithm, progress: StoreProgress) -> None:
-        self.result = StoreResult(target.store.name, target.folder)
+    def __init__(self, target: Target, asked: int, algorithm: Algorithm, progress: StoreProgress) -> None:
+        self.result = StoreResult(target.store.name, target.folder, asked)
         self._store, self._folder = target.store, target.folder
         self._algorithm, self._progress = algorithm, progress
         self._inbox: queue.Queue[_Begin | bytes | _End | _Give | _Finish] = queue.Queue(_WAITING_CHUNKS)
@@ -200,8 +200,7 @@ class Lane:
         if hasher.hexdigest() != item.checksum:
             self._disagree(item)
             return
-        self.result.agreed += 1
-        self.result.agreed_bytes += item.entry.size
+        self.result.agreed.add(item.entry.path)
         self.result.already += item.already
         self.result.level = min(self.result.level, level)
         self._progress.verified += item.entry.size

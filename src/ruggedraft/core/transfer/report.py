@@ -25,16 +25,17 @@ class FileFailure:
 class StoreResult:
     """One store after a run.
 
-    agreed: files whose bytes were read from the store and agree with the card; and how many bytes they have
+    asked: how many files it was to hold
+    agreed: the files whose bytes were read from the store and agree with the card. Only what stands here is claimed.
     already: how many of them stood there before and were only read
     level: the weakest evidence among them
-    failed: every file that is not safe there, with the reason
+    failed: what is not safe there, with the reason
     """
 
     name: str
     folder: str
-    agreed: int = 0
-    agreed_bytes: int = 0
+    asked: int
+    agreed: set[str] = field(default_factory=set)
     already: int = 0
     level: Evidence = Evidence.READ_BACK
     failed: list[FileFailure] = field(default_factory=list)
@@ -42,7 +43,7 @@ class StoreResult:
     @property
     def verified(self) -> bool:
         """The one place that says it: everything asked for was read back past the caches and agrees."""
-        return not self.failed and self.level >= Evidence.READ_BACK
+        return not self.failed and len(self.agreed) == self.asked and self.level >= Evidence.READ_BACK
 
 
 @dataclass

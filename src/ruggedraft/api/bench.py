@@ -1,0 +1,299 @@
+"""Bench: what is in my readers, what is happening to it, what do I do next?"""
+
+from datetime import UTC, datetime
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+
+from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.preflight import Demand
+from ruggedraft.intake.acts.ask_reading import ask_reading
+from ruggedraft.intake.acts.introduce_card import introduce_card
+from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
+from ruggedraft.offloads.acts.cancel_offload import cancel_offload
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import Proposal, propose
+from ruggedraft.productions.models import Camera
+from ruggedraft.rolls.queries import roll_standings
+from ruggedraft.stores.models import Store
+
+from .current import production
+from .shapes import CameraOut, Done, Problem
+
+router = Router(tags=["bench"])
+REFUSED = {403: Problem, 409: Problem}
+
+
+class ListingOut(Schema):
+    """first_at, last_at: times of the card's first and last file."""
+
+    read_at: datetime
+    layout: str
+    files: int
+    bytes: int
+    stills: int
+    video: int
+    sound: int
+    other: int
+    first_at: datetime | None
+    last_at: datetime | None
+
+
+class StoreDemandOut(Schema):
+    """Room in bytes: what the store holds in all, what is free now, what this card would still have to put there."""
+
+    store: str
+    device: str
+    location: str
+    medium: str
+    online: bool
+    total: int
+    free: int
+    missing_bytes: int
+    missing_files: int
+    refusal: str | None
+
+
+class ProposalOut(Schema):
+    tag: str
+    folder: str
+    goes_on: bool
+    held_files: int
+    nothing_missing: bool
+    plan: str
+    stores: list[StoreDemandOut]
+    refusals: list[str]
+
+
+class FindingOut(Schema):
+    store: str | None
+    path: str
+    reason: str
+
+
+class StoreRunOut(Schema):
+    """One store of a run: which copy it makes, and how that ended. `verified` only if it counts as whole."""
+
+    store: str
+    verified: bool
+    missing_files: int
+    level: str
+
+
+class OffloadOut(Schema):
+    id: int
+    tag: str
+    person: str
+    asked_at: datetime
+    started_at: datetime | None
+    finished_at: datetime | None
+    cancelling: bool
+    read_files: int
+    read_bytes: int
+    stores: list[StoreRunOut]
+    findings: list[FindingOut]
+    findings_in_all: int
+
+
+class SlotOut(Schema):
+    """A reader's slot and its card. `question`: what has to be settled before the card can be offloaded."""
+
+    name: str
+    station: str
+    insertion_id: int | None
+    card_id: int | None
+    label: str | None
+    kind: str
+    capacity: int
+    camera: CameraOut | None
+    standing: str | None
+    trouble: str
+    listing: ListingOut | None
+    proposal: ProposalOut | None
+    question: str | None
+    offload: OffloadOut | None
+
+
+class BenchOut(Schema):
+    slots: list[SlotOut]
+    cameras: list[CameraOut]
+    production: str
+    time_zone: str
+
+
+class StartIn(Schema):
+    tag: str
+
+
+class IntroduceIn(Schema):
+    label: str
+    camera: str
+
+
+@router.get("", response=BenchOut)
+def bench(request: HttpRequest) -> BenchOut:
+    current = production()
+    readers = Reader.objects.select_related("station").order_by("station__name", "name")
+    stays = {i.reader_id: i for i in Insertion.objects.filter(removed_at=None).select_related("card__camera")}
+    inserted = active_cards().filter(pk__in=[i.card_id for i in stays.values() if i.card_id])
+    by_card = {case.card.pk: case for case in cases(inserted)}
+    return BenchOut(
+        slots=[_slot(reader, stays.get(reader.pk), by_card) for reader in readers],
+        cameras=[CameraOut.of(camera) for camera in current.cameras.all()],
+        production=current.name,
+        time_zone=current.time_zone,
+    )
+
+
+@router.post("/cards/{card_id}/offload", response={200: Done, **REFUSED})
+def offload(request: HttpRequest, card_id: int, given: StartIn) -> Done:
+    card = get_object_or_404(Card.objects.select_related("camera__production__rule", "camera__plan"), pk=card_id)
+    start_offload(request.user, card, given.tag)
+    return Done()
+
+
+@router.post("/offloads/{offload_id}/cancel", response={200: Done, **REFUSED})
+def cancel(request: HttpRequest, offload_id: int) -> Done:
+    cancel_offload(request.user, get_object_or_404(Offload, pk=offload_id))
+    return Done()
+
+
+@router.post("/cards/{card_id}/read", response={200: Done, **REFUSED})
+def read(request: HttpRequest, card_id: int) -> Done:
+    ask_reading(request.user, get_object_or_404(Card, pk=card_id))
+    return Done()
+
+
+@router.post("/insertions/{insertion_id}/introduce", response={200: Done, **REFUSED})
+def introduce(request: HttpRequest, insertion_id: int, given: IntroduceIn) -> Done:
+    insertion = get_object_or_404(Insertion, pk=insertion_id)
+    camera = Camera.objects.filter(production=production(), letter=given.camera).first()
+    if camera is None:
+        raise ActRefused(f"There is no camera {given.camera} in this production.")
+    introduce_card(request.user, insertion, label=given.label, camera=camera)
+    return Done()
+
+
+def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
+    card = stay.card if stay else None
+    case = by_card.get(card.pk) if card else None
+    proposal, question = _proposal(case.card) if case else (None, None)
+    return SlotOut(
+        name=reader.name,
+        station=reader.station.name,
+        insertion_id=stay.pk if stay else None,
+        card_id=card.pk if card else None,
+        label=card.label if card else None,
+        kind=stay.kind if stay else "",
+        capacity=stay.capacity if stay else 0,
+        camera=CameraOut.of(card.camera) if card and card.camera else None,
+        standing=case.standing if case else None,
+        trouble=stay.trouble if stay else "",
+        listing=_listing(case.listing) if case and case.listing else None,
+        proposal=proposal,
+        question=question,
+        offload=_last_offload(stay, card) if card else None,
+    )
+
+
+def _listing(listing: CardListing) -> ListingOut:
+    return ListingOut(
+        read_at=listing.read_at,
+        layout=listing.layout,
+        files=listing.files,
+        bytes=listing.bytes,
+        stills=listing.stills,
+        video=listing.video,
+        sound=listing.sound,
+        other=listing.other,
+        first_at=_moment(listing.first_ns),
+        last_at=_moment(listing.last_ns),
+    )
+
+
+def _moment(nanoseconds: int | None) -> datetime | None:
+    return None if nanoseconds is None else datetime.fromtimestamp(nanoseconds // 10**9, UTC)
+
+
+def _proposal(card: Card) -> tuple[ProposalOut | None, str | None]:
+    try:
+        made = propose(card)
+    except ActRefused as error:
+        return None, error.sentence
+    return _as_shape(made), None
+
+
+def _as_shape(made: Proposal) -> ProposalOut:
+    by_store = {refusal.store: refusal.sentence for refusal in made.refusals if refusal.store}
+    totals = {store.name: _total(store) for store in made.stores}
+    places = {store.name: store.device.name for store in made.stores}
+    return ProposalOut(
+        tag=made.tag,
+        folder=made.folder,
+        goes_on=made.roll is not None,
+        held_files=made.held_files,
+        nothing_missing=made.nothing_missing,
+        plan=made.plan.name,
+        stores=[_demand(d, places, totals, by_store.get(d.store.name)) for d in made.demands],
+        refusals=[refusal.sentence for refusal in made.refusals],
+    )
+
+
+def _demand(demand: Demand, places: dict[str, str], totals: dict[str, int], refusal: str | None) -> StoreDemandOut:
+    store = demand.store
+    return StoreDemandOut(
+        store=store.name,
+        device=places[store.name],
+        location=store.location,
+        medium=store.medium,
+        online=store.online,
+        total=totals[store.name],
+        free=store.free,
+        missing_bytes=demand.bytes,
+        missing_files=demand.files,
+        refusal=refusal,
+    )
+
+
+def _total(store: Store) -> int:
+    sighting = getattr(store, "sighting", None)
+    return sighting.total if sighting else 0
+
+
+def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
+    """The card's run of this stay: under way, or the last one that ended while it was in this reader."""
+    last = card.offloads.select_related("roll", "person").order_by("-id").first()
+    if last is None or (last.finished_at and last.finished_at < stay.inserted_at):
+        return None
+    standing = roll_standings([last.roll])[0]
+    findings = last.findings.select_related("store").order_by("id")
+    return OffloadOut(
+        id=last.pk,
+        tag=last.roll.tag,
+        person=last.person.shown_name,
+        asked_at=last.asked_at,
+        started_at=last.started_at,
+        finished_at=last.finished_at,
+        cancelling=last.cancel_asked_at is not None and last.finished_at is None,
+        read_files=last.read_files,
+        read_bytes=last.read_bytes,
+        stores=[
+            StoreRunOut(
+                store=c.facts.store.name,
+                verified=c.facts.verified_at is not None
+                and c.facts.missing_files == 0
+                and c.facts.level >= Evidence.READ_BACK,
+                missing_files=c.facts.missing_files,
+                level=c.facts.level.words,
+            )
+            for c in standing.copies
+        ],
+        findings=[
+            FindingOut(store=f.store.name if f.store else None, path=f.path, reason=f.reason) for f in findings[:50]
+        ],
+        findings_in_all=findings.count(),
+    )

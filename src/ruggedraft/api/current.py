@@ -1,0 +1,11 @@
+"""Which production the screens are about. One ledger serves one production for now: the newest."""
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.productions.models import Production
+
+
+def production() -> Production:
+    newest = Production.objects.select_related("rule").order_by("-id").first()
+    if newest is None:
+        raise ActRefused("There is no production yet: make one with ./raft manage new_production.")
+    return newest

@@ -1,0 +1,31 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.models import Station
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Copy
+
+from ..models import CheckRun
+
+
+@transaction.atomic
+def ask_check(person: Person, copy: Copy, station: Station) -> CheckRun:
+    """Have a station read a copy again, whole."""
+    from ..tasks import run_check
+
+    require(person, May.CHECK)
+    Production.objects.select_for_update().get(pk=copy.roll.production_id)
+    if CheckRun.objects.filter(copy=copy, finished_at=None).exists():
+        raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
+    if not copy.checks.exists():
+        raise ActRefused(f"{copy.roll.tag} has never been written to '{copy.store.name}': there is nothing to check.")
+    check_run = CheckRun.objects.create(copy=copy, station=station, person=person, asked_at=now())
+    write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)
+    run_check.configure(queue=station.name).defer(check_run_id=check_run.pk)
+    changed("rolls")
+    return check_run

@@ -1,0 +1,1 @@
+"""Holds, waivers, signatures, clearances: may this card be reused?"""

@@ -1,0 +1,53 @@
+from django.conf import settings
+from django.db import models
+
+from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.rolls.models import Roll
+
+
+class Hold(models.Model):
+    """A reason not to clear, whatever the copies say."""
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="holds")
+    reason = models.CharField(max_length=300)
+    placed_at = models.DateTimeField()
+    placed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    lifted_at = models.DateTimeField(null=True)
+    lifted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+
+
+class Waiver(models.Model):
+    """One file of a card, exactly as listed, that need not be covered."""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="waivers")
+    path = models.TextField()
+    size = models.BigIntegerField()
+    modified_ns = models.BigIntegerField()
+    reason = models.CharField(max_length=300)
+    at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+
+class Clearance(models.Model):
+    """The signed decision that a card may be reused, with everything it was decided on.
+
+    evidence: rule, copies, files, waivers and signatures as they stood, for whoever asks later
+    """
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="clearances")
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="clearances")
+    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    evidence = models.JSONField()
+
+
+class Signature(models.Model):
+    """Somebody signed for a card as it was listed. It stands for that content only (`digest`)."""
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="signatures")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    digest = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["roll", "person", "digest"], name="sign_once")]

@@ -1,0 +1,69 @@
+"""What is not safe yet, in one line."""
+
+from dataclasses import dataclass
+
+from django.db.models import Exists, OuterRef
+
+from ruggedraft.core.redundancy import RollVerdict, judge_roll
+from ruggedraft.journal.clock import now
+from ruggedraft.offloads.models import Offload
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import RollStanding, roll_standings
+
+from .cases import Standing, active_cards, cases
+from .models import Clearance
+
+
+@dataclass(frozen=True)
+class RollCase:
+    """cleared: its card was cleared, so that it lives on its stores alone. below: and the rule is not met any more."""
+
+    standing: RollStanding
+    verdict: RollVerdict
+    cleared: bool
+
+    @property
+    def below(self) -> bool:
+        return self.cleared and not self.verdict.met
+
+
+def roll_cases(production: Production, *, tag: str | None = None) -> list[RollCase]:
+    """A production's rolls, or the one with this tag, with verdicts: below the line first, then unmet, then newest."""
+    cleared = Exists(Clearance.objects.filter(roll=OuterRef("pk")))
+    rolls = Roll.objects.filter(production=production).select_related("camera", "card").annotate(is_cleared=cleared)
+    if tag is not None:
+        rolls = rolls.filter(tag=tag)
+    rule, moment = production.rule.as_rule(), now()
+    found = [
+        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared)
+        for standing in roll_standings(rolls)
+    ]
+    return sorted(found, key=lambda c: (not c.below, c.verdict.met, -c.standing.roll.pk))
+
+
+@dataclass(frozen=True)
+class Waterline:
+    """cards_waiting: cards with something on them that no copy holds. bytes_short: bytes of rolls short of the rule."""
+
+    cards_waiting: tuple[str, ...]
+    bytes_short: int
+    rolls_short: tuple[str, ...]
+    rolls_below: tuple[str, ...]
+    runs: int
+
+
+def waterline(production: Production) -> Waterline:
+    rolls = roll_cases(production)
+    waiting = [c.card.label for c in cases(active_cards()) if c.standing is Standing.UNREAD or _has_uncovered(c)]
+    return Waterline(
+        cards_waiting=tuple(waiting),
+        bytes_short=sum(c.standing.facts.bytes for c in rolls if not c.verdict.met),
+        rolls_short=tuple(c.standing.roll.tag for c in rolls if not c.verdict.met and not c.cleared),
+        rolls_below=tuple(c.standing.roll.tag for c in rolls if c.below),
+        runs=Offload.objects.filter(finished_at=None).count(),
+    )
+
+
+def _has_uncovered(case) -> bool:
+    return any(block.kind in ("uncovered", "revoked") for block in case.blocks)

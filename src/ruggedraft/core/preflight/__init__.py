@@ -1,0 +1,77 @@
+"""Better to refuse now than fail at 80 %: does it fit, and would it satisfy the rule?"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..redundancy import Rule, StoreFacts
+
+_FILE_OVERHEAD = 4096  # bytes: a file takes whole blocks; 4 KiB is the usual block of the file systems in use
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What one store would have to take: bytes and number of files missing there, and what must stay free."""
+
+    store: StoreFacts
+    bytes: int
+    files: int
+    reserve: int = 0
+
+    @property
+    def needed(self) -> int:
+        """Bytes of room, counting the blocks that small files round up to."""
+        return self.bytes + self.files * _FILE_OVERHEAD + self.reserve if self.files else 0
+
+
+@dataclass(frozen=True)
+class Refusal:
+    """A reason not to start. `short` is how many bytes are lacking, where that is the reason."""
+
+    kind: str
+    sentence: str
+    store: str | None = None
+    short: int = 0
+
+
+def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
+    """Every reason against starting; an empty list means go."""
+    refusals = [refusal for demand in demands for refusal in _store_refusals(demand)]
+    counting = [demand.store for demand in demands if demand.store.counts]
+    parts = (
+        ("copies", len(counting), rule.copies, "stores that count"),
+        ("devices", len({store.device for store in counting}), rule.devices, "separate devices"),
+        ("locations", len({store.location for store in counting}), min(rule.locations, 1), "locations"),
+    )
+    for kind, have, need, words in parts:
+        if have < need:
+            sentence = f"The plan's stores are {have} of the {need} {words} the rule asks for: add a store to the plan."
+            refusals.append(Refusal(kind, sentence))
+    return refusals
+
+
+def _store_refusals(demand: Demand) -> list[Refusal]:
+    store = demand.store
+    if store.lost:
+        return [Refusal("lost", f"'{store.name}' was reported lost: take it out of the plan.", store.name)]
+    if not store.online:
+        return [Refusal("offline", f"'{store.name}' is not connected: connect it, or use another.", store.name)]
+    short = demand.needed - store.free
+    if short > 0:
+        sentence = (
+            f"'{store.name}' is {gigabytes(short)} too small: it has {gigabytes(store.free)} free and "
+            f"{gigabytes(demand.needed)} are needed there. Make room, or use another store."
+        )
+        return [Refusal("room", sentence, store.name, short)]
+    return []
+
+
+def gigabytes(count: int) -> str:
+    """Decimal units, as drive makers count.
+
+    >>> gigabytes(2_345_678_901), gigabytes(12_300_000), gigabytes(4_100)
+    ('2.35 GB', '12.3 MB', '4.1 kB')
+    """
+    for unit, size in (("TB", 10**12), ("GB", 10**9), ("MB", 10**6), ("kB", 10**3)):
+        if count >= size:
+            return f"{count / size:.3g} {unit}"
+    return f"{count} B"

@@ -1,0 +1,1 @@
+"""The people, and what each role may do."""

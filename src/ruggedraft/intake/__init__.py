@@ -1,0 +1,1 @@
+"""Stations, readers, cards, and what was on a card when it was read."""

@@ -1,0 +1,84 @@
+import asyncio
+import contextlib
+import os
+import signal
+import sys
+import threading
+
+from django.core.management.base import BaseCommand, CommandError
+from django.db import connection
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
+
+from ruggedraft.intake.models import Station
+from ruggedraft.intake.watching import watch_readers
+
+_SIDE_BY_SIDE = 2
+_GRACE = 4.0  # seconds
+
+
+class Command(BaseCommand):
+    help = "Run a station: watch its readers and stores, and do the work on its queue, until it is told to stop."
+
+    def add_arguments(self, parser):
+        parser.add_argument("name", help="the station's name, which is also its queue's")
+
+    def handle(self, *args, name: str, **options):
+        station, _ = Station.objects.get_or_create(name=name)
+        self._be_the_only_one(station)
+        self._take_up_interrupted_work(name)
+        stop = threading.Event()
+        watcher = threading.Thread(target=watch_readers, args=(station, stop, self._say), daemon=True)
+        watcher.start()
+        try:
+            asyncio.run(_work(name))
+        finally:
+            stop.set()
+            watcher.join(5)
+
+    def _be_the_only_one(self, station: Station) -> None:
+        """A lock for the life of this process: two workers of one station would both believe the other dead."""
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_try_advisory_lock(%s, %s)", [0x5241, station.pk])
+            if not cursor.fetchone()[0]:
+                raise CommandError(f"Station '{station.name}' is running already.")
+
+    def _take_up_interrupted_work(self, queue: str) -> None:
+        """Whatever an earlier worker of this station left half done begins again: tasks trust nothing unread."""
+        left = ProcrastinateJob.objects.filter(queue_name=queue, status="doing").values_list("id", flat=True)
+        for job_id in left:
+            app.job_manager.retry_job_by_id(job_id, retry_at=_now())
+
+    def _say(self, error: Exception) -> None:
+        print(f"station: {error!r}", file=sys.stderr, flush=True)
+
+
+def _now():
+    from ruggedraft.journal.clock import now
+
+    return now()
+
+
+def _stop(task: asyncio.Task[None]) -> None:
+    """Let a short task end; a long one is left where it is, exactly as if the power had gone, and taken up again."""
+    task.cancel()
+    last = threading.Timer(_GRACE, os._exit, [0])
+    last.daemon = True
+    last.start()
+
+
+async def _work(queue: str) -> None:
+    with app.replace_connector(app.connector.get_worker_connector()) as working:
+        async with working.open_async():
+            task = asyncio.create_task(
+                working.run_worker_async(
+                    queues=[queue],
+                    concurrency=_SIDE_BY_SIDE,
+                    install_signal_handlers=False,
+                    shutdown_graceful_timeout=3,
+                )
+            )
+            for number in (signal.SIGTERM, signal.SIGINT):
+                asyncio.get_running_loop().add_signal_handler(number, _stop, task)
+            with contextlib.suppress(asyncio.CancelledError):
+                await task

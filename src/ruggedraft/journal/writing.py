@@ -1,0 +1,61 @@
+"""Writing the journal, and proving that nobody rewrote it."""
+
+import hashlib
+import json
+from dataclasses import dataclass
+
+from django.db import connection, transaction
+
+from ruggedraft.crew.models import Person
+
+from .clock import now
+from .models import JournalEntry
+
+_LOCK = 0x52416A6F  # advisory lock: rows are sealed one after the other
+
+
+def write(
+    act: str,
+    subject: str,
+    sentence: str,
+    *,
+    person: Person | None,
+    origin: str = "",
+    detail: dict[str, object] | None = None,
+) -> JournalEntry:
+    """Add one row. Call it inside the transaction of the act itself: both happen, or neither.
+
+    origin: the station or address the act came from
+    """
+    if not connection.in_atomic_block:
+        raise transaction.TransactionManagementError("a journal row belongs into the transaction of its act")
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [_LOCK])
+    entry = JournalEntry(
+        at=now(), person=person, origin=origin, act=act, subject=subject, sentence=sentence, detail=detail or {}
+    )
+    last = JournalEntry.objects.order_by("-id").values_list("seal", flat=True).first()
+    entry.seal = seal_of(entry, last or "")
+    entry.save(force_insert=True)
+    return entry
+
+
+def seal_of(entry: JournalEntry, previous: str) -> str:
+    row = [previous, entry.at.isoformat(), entry.person_id, entry.origin, entry.act, entry.subject, entry.sentence]
+    return hashlib.sha256(json.dumps([*row, entry.detail], sort_keys=True).encode()).hexdigest()
+
+
+@dataclass(frozen=True)
+class BrokenSeal:
+    """The first row whose seal does not follow from it and the row before."""
+
+    entry_id: int
+
+
+def find_broken_seal() -> BrokenSeal | None:
+    previous = ""
+    for entry in JournalEntry.objects.order_by("id").iterator():
+        if entry.seal != seal_of(entry, previous):
+            return BrokenSeal(entry.id)
+        previous = entry.seal
+    return None

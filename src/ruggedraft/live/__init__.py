@@ -1,0 +1,1 @@
+"""What changed, told to every open screen at once."""

@@ -1,0 +1,90 @@
+"""Server-sent events: one LISTEN connection a server process, fanned out to every open screen."""
+
+import asyncio
+import contextlib
+from collections.abc import AsyncIterator, Iterator
+
+import psycopg
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+
+from .notify import CHANNEL
+
+_KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
+_BACKLOG = 200
+RESYNC = '{"kind": "resync"}'
+"""Sent first, and after any gap: whatever the screen shows may be out of date."""
+
+
+class _Fanout:
+    """Runs while somebody listens."""
+
+    def __init__(self) -> None:
+        self._screens: set[asyncio.Queue[str]] = set()
+        self._task: asyncio.Task[None] | None = None
+
+    @contextlib.contextmanager
+    def screen(self) -> Iterator[asyncio.Queue[str]]:
+        queue: asyncio.Queue[str] = asyncio.Queue(_BACKLOG)
+        self._screens.add(queue)
+        if self._task is None or self._task.done():
+            self._task = asyncio.get_running_loop().create_task(self._listen())
+        try:
+            yield queue
+        finally:
+            self._screens.discard(queue)
+
+    async def _listen(self) -> None:
+        while self._screens:
+            try:
+                await self._listen_once()
+            except (psycopg.Error, OSError):
+                await asyncio.sleep(1.0)
+
+    async def _listen_once(self) -> None:
+        async with await psycopg.AsyncConnection.connect(**_connection_words(), autocommit=True) as connection:
+            await connection.execute(f"LISTEN {CHANNEL}")
+            self._tell_all(RESYNC)
+            while self._screens:
+                async for notification in connection.notifies(timeout=_KEEP_ALIVE):
+                    self._tell_all(notification.payload)
+
+    def _tell_all(self, payload: str) -> None:
+        for queue in self._screens:
+            if queue.full():  # a screen that fell behind starts over
+                while not queue.empty():
+                    queue.get_nowait()
+                queue.put_nowait(RESYNC)
+            else:
+                queue.put_nowait(payload)
+
+
+_fanout = _Fanout()
+
+
+def _connection_words() -> dict[str, object]:
+    database = settings.DATABASES["default"]
+    words = {"dbname": "NAME", "user": "USER", "password": "PASSWORD", "host": "HOST", "port": "PORT"}
+    return {word: database[key] for word, key in words.items() if database[key]}
+
+
+async def events(request: HttpRequest) -> HttpResponse:
+    """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
+    user = await request.auser()
+    if not user.is_authenticated:
+        return HttpResponse(status=401)
+    response = StreamingHttpResponse(_stream(), content_type="text/event-stream")
+    response["Cache-Control"] = "no-cache"
+    response["X-Accel-Buffering"] = "no"
+    return response
+
+
+async def _stream() -> AsyncIterator[bytes]:
+    with _fanout.screen() as queue:
+        yield f"data: {RESYNC}\n\n".encode()
+        while True:
+            try:
+                payload = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
+                yield f"data: {payload}\n\n".encode()
+            except TimeoutError:
+                yield b": still here\n\n"

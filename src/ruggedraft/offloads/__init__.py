@@ -1,0 +1,1 @@
+"""Runs that read a card and write its copies."""

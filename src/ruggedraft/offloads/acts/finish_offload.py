@@ -1,0 +1,73 @@
+from collections.abc import Sequence
+
+from django.db import transaction
+
+from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.transfer import FileFailure, StoreResult, TransferReport
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.recording import record_files, record_reading
+
+from ..models import Offload, OffloadFinding
+
+
+@transaction.atomic
+def finish_offload(
+    offload: Offload,
+    report: TransferReport,
+    copies: Sequence[Copy],
+    absent: Sequence[tuple[Copy, str]],
+    list_trouble: Sequence[tuple[Copy, str]],
+) -> None:
+    """Note what a run achieved, all at once: until this commits, the run has claimed nothing.
+
+    copies: in the order of the report's stores. absent: stores that were not there, with the reason.
+    list_trouble: copies whose checksum list could not be left beside them.
+    """
+    Production.objects.select_for_update().get(pk=offload.roll.production_id)
+    offload = (
+        Offload.objects.select_for_update(of=("self",)).select_related("roll", "person", "card").get(pk=offload.pk)
+    )
+    if offload.finished_at:
+        return
+    record_files(offload.roll, report.read, offload.algorithm)
+    findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in report.unread]
+    told = {failure.path for failure in report.unread}
+    for copy, result in zip(copies, report.stores, strict=True):
+        _record(copy, result)
+        findings += _findings(offload, copy, [f for f in result.failed if f.path not in told])
+    findings += [
+        OffloadFinding(offload=offload, store=copy.store, reason=reason) for copy, reason in (*absent, *list_trouble)
+    ]
+    OffloadFinding.objects.bulk_create(findings, batch_size=2000)
+    offload.finished_at = now()
+    offload.read_files = len(report.read)
+    offload.read_bytes = sum(file.size for file in report.read.values())
+    offload.save()
+    write("finish offload", offload.roll.tag, _sentence(offload, report, len(findings)), person=None,
+          origin=offload.station.name, detail={"findings": len(findings), "files": len(report.read)})  # fmt: skip
+    changed("rolls", "readers", "cards")
+
+
+def _record(copy: Copy, result: StoreResult) -> None:
+    failed = {failure.path: failure.reason for failure in result.failed}
+    record_reading(copy, agreed=result.agreed, failed=failed, level=result.level, origin="offload")
+
+
+def _findings(offload: Offload, copy: Copy, failures: Sequence[FileFailure]) -> list[OffloadFinding]:
+    return [
+        OffloadFinding(offload=offload, store=copy.store, path=to_ledger(f.path), reason=f.reason) for f in failures
+    ]
+
+
+def _sentence(offload: Offload, report: TransferReport, findings: int) -> str:
+    whole = [f"'{result.name}'" for result in report.stores if result.verified]
+    tag = offload.roll.tag
+    if findings or report.cancelled or not whole:
+        ended = "was cancelled" if report.cancelled else "ended with trouble"
+        where = f"Whole and read back on {', '.join(whole)}." if whole else "No store has all of it."
+        return f"Offload of {tag} {ended}: {findings:,} findings. {where}"
+    return f"Offload of {tag}: {len(report.read):,} files written to and read back from {', '.join(whole)}; all agree."

@@ -1,0 +1,69 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.models import Card
+from ruggedraft.intake.queries import present_insertion
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Copy, Roll
+
+from ..models import Offload
+from ..proposal import Proposal, propose
+
+
+@transaction.atomic
+def start_offload(person: Person, card: Card, tag: str) -> Offload:
+    """Open the roll and put the run on the station's queue; all of it, or nothing.
+
+    tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
+    Raises ActRefused with every reason against starting.
+    """
+    require(person, May.OFFLOAD)
+    if card.camera:
+        Production.objects.select_for_update().get(pk=card.camera.production_id)
+    insertion = present_insertion(card)
+    if insertion is None:
+        raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
+    if Offload.objects.filter(card=card, finished_at=None).exists():
+        raise ActRefused(f"Card {card.label} is being offloaded already.")
+    proposal = propose(card)
+    _refuse_if_anything_speaks_against(proposal, tag)
+    roll = proposal.roll or _open_roll(proposal)
+    for store in proposal.stores:
+        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
+    offload = Offload.objects.create(
+        roll=roll, card=card, station=insertion.reader.station, person=person,
+        algorithm=proposal.plan.algorithm, asked_at=now(),
+    )  # fmt: skip
+    names = ", ".join(f"'{store.name}'" for store in proposal.stores)
+    write("start offload", roll.tag, f"Offload of card {card.label} as {roll.tag} to {names}.", person=person,
+          origin=insertion.reader.station.name)  # fmt: skip
+    _queue(offload)
+    changed("rolls", "readers", "cards")
+    return offload
+
+
+def _queue(offload: Offload) -> None:
+    from ..tasks import run_offload
+
+    run_offload.configure(queue=offload.station.name).defer(offload_id=offload.pk)
+
+
+def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:
+    if tag != proposal.tag:
+        raise ActRefused(f"{tag} is not free any more; the next roll of this camera is {proposal.tag}. Look again.")
+    if proposal.refusals:
+        raise ActRefused(" ".join(refusal.sentence for refusal in proposal.refusals))
+    if proposal.nothing_missing:
+        raise ActRefused(f"Every file on this card is already on every store of the plan, as {proposal.tag}.")
+
+
+def _open_roll(proposal: Proposal) -> Roll:
+    return Roll.objects.create(
+        production=proposal.camera.production, camera=proposal.camera, card=proposal.card, number=proposal.number,
+        tag=proposal.tag, shoot_day=proposal.shoot_day, opened_at=now(),
+    )  # fmt: skip

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class OffloadsConfig(AppConfig):
+    name = "ruggedraft.offloads"
+    verbose_name = "offloads"

@@ -1,0 +1,41 @@
+from django.conf import settings
+from django.db import models
+
+from ruggedraft.intake.models import Card, Station
+from ruggedraft.rolls.models import Roll
+from ruggedraft.stores.models import Store
+
+
+class Offload(models.Model):
+    """A run that reads a card and writes its copies. What it achieved stands in its findings and the copies' checks.
+
+    started_at: when a worker first took it. finished_at: when it ended, well or badly.
+    """
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="offloads")
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="offloads")
+    station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="offloads")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    algorithm = models.CharField(max_length=10)
+    asked_at = models.DateTimeField()
+    started_at = models.DateTimeField(null=True)
+    cancel_asked_at = models.DateTimeField(null=True)
+    finished_at = models.DateTimeField(null=True)
+    read_files = models.PositiveIntegerField(default=0)
+    read_bytes = models.BigIntegerField(default=0)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["card"], condition=models.Q(finished_at=None), name="one_open_offload_a_card"
+            )
+        ]
+
+
+class OffloadFinding(models.Model):
+    """Something that is not safe after a run. `store` is None where the card itself was the trouble."""
+
+    offload = models.ForeignKey(Offload, on_delete=models.PROTECT, related_name="findings")
+    store = models.ForeignKey(Store, null=True, on_delete=models.PROTECT, related_name="+")
+    path = models.TextField(blank=True)
+    reason = models.TextField()

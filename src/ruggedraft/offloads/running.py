@@ -1,0 +1,129 @@
+"""Carrying out a run on its station: the card, the stores, the core's transfer, and then the ledger."""
+
+import threading
+from collections.abc import Sequence
+
+from django.db import transaction
+
+from ruggedraft.core.cards import CardSource, Listing, from_ledger, list_card
+from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
+from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.manifests import keep_list
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.transfer import FileFailure, Progress, Target, TransferReport, transfer
+from ruggedraft.intake.acts.read_card import note_listing
+from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.queries import present_insertion
+from ruggedraft.intake.readers import open_card
+from ruggedraft.journal.clock import now
+from ruggedraft.live.notify import changed, send
+from ruggedraft.rolls.models import Copy
+from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.stores.probe import open_store
+
+from .acts.finish_offload import finish_offload
+from .models import Offload
+
+
+def run(offload: Offload) -> None:
+    """Run an offload to its end, from wherever an earlier worker left it. Nothing done before is trusted unread."""
+    if offload.finished_at:
+        return
+    with transaction.atomic():
+        Offload.objects.filter(pk=offload.pk, started_at=None).update(started_at=now())
+        changed("readers")
+    copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
+    present, absent = _open_stores(copies)
+    try:
+        source, listing = _open_card(offload)
+    except SourceVanished as error:
+        report = TransferReport({}, [FileFailure("", error.sentence)], [])
+        finish_offload(offload, report, [], absent, [])
+        return
+    targets = [Target(store, copy.folder) for copy, store in present]
+    expected = {from_ledger(file.path): file.checksum for file in offload.roll.files.all()}
+    watch = _Watch(offload)
+    report = transfer(
+        source, listing, targets, algorithm_named(offload.algorithm),
+        expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
+    )  # fmt: skip
+    list_trouble = _leave_lists(offload, present, report, listing)
+    finish_offload(offload, report, [copy for copy, _ in present], absent, list_trouble)
+    sight_stores()
+
+
+def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, LocalStore]], list[tuple[Copy, str]]]:
+    present: list[tuple[Copy, LocalStore]] = []
+    absent: list[tuple[Copy, str]] = []
+    for copy in copies:
+        store = copy.store
+        try:
+            present.append((copy, open_store(store.name, store.path, str(store.uuid), store.device.identity)))
+        except StoreVanished as error:
+            absent.append((copy, error.sentence))
+    return present, absent
+
+
+def _open_card(offload: Offload) -> tuple[CardSource, Listing]:
+    """The card as it is now, not as it was when somebody pressed the button. Raises SourceVanished."""
+    insertion = present_insertion(offload.card)
+    if insertion is None or insertion.reader.station_id != offload.station_id:
+        raise SourceVanished(f"card {offload.card.label} is not in a reader of this station")
+    source = open_card(insertion.reader.path)
+    listing = list_card(source)
+    _require_still_in(insertion)
+    note_listing(insertion, listing)
+    return source, listing
+
+
+def _require_still_in(insertion: Insertion) -> None:
+    if not Insertion.objects.filter(pk=insertion.pk, removed_at=None).exists():
+        raise SourceVanished("the card was taken out of its reader")
+
+
+def _leave_lists(
+    offload: Offload, present: Sequence[tuple[Copy, LocalStore]], report: TransferReport, listing: Listing
+) -> list[tuple[Copy, str]]:
+    trouble = []
+    checksums = {path: file.checksum for path, file in report.read.items()}
+    newest = max((entry.modified_ns for entry in listing.entries), default=0)
+    algorithm = algorithm_named(offload.algorithm)
+    for (copy, store), result in zip(present, report.stores, strict=True):
+        complete = result.verified and not report.cancelled
+        try:
+            store.open()
+            keep_list(store, copy.folder, checksums, algorithm, modified_ns=newest, complete=complete)
+        except RaftError as error:
+            trouble.append((copy, f"its checksum list could not be left there: {error.sentence}"))
+        finally:
+            store.close()
+    return trouble
+
+
+class _Watch:
+    """Tells the screens how far the run is and learns from the ledger whether it is to stop."""
+
+    def __init__(self, offload: Offload) -> None:
+        self._offload = offload
+        self._stop = threading.Event()
+
+    def tick(self, progress: Progress) -> None:
+        asked = Offload.objects.filter(pk=self._offload.pk).values_list("cancel_asked_at", flat=True).first()
+        if asked:
+            self._stop.set()
+        stores = [
+            {"name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200]}
+            for s in progress.stores
+        ]
+        send(
+            {
+                "kind": "progress",
+                "offload": self._offload.pk,
+                "total": progress.total,
+                "read": progress.read,
+                "stores": stores,
+            }
+        )
+
+    def cancelled(self) -> bool:
+        return self._stop.is_set()

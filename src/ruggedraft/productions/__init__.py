@@ -1,0 +1,1 @@
+"""Productions, their cameras, rules and plans."""

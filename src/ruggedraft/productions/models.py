@@ -1,0 +1,74 @@
+from datetime import timedelta
+
+from django.db import models
+
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.redundancy import Rule
+from ruggedraft.stores.models import Store
+
+
+class Production(models.Model):
+    """Acts that change what a verdict rests on lock its row, so that no clearance is decided on half a change."""
+
+    name = models.CharField(max_length=80, unique=True)
+    time_zone = models.CharField(max_length=60, default="UTC")
+    first_day = models.DateField()
+
+
+class RedundancyRule(models.Model):
+    """What a roll of this production needs before its card may be reused; see `core.redundancy.Rule`."""
+
+    production = models.OneToOneField(Production, on_delete=models.CASCADE, related_name="rule")
+    copies = models.PositiveSmallIntegerField(default=2)
+    devices = models.PositiveSmallIntegerField(default=2)
+    locations = models.PositiveSmallIntegerField(default=1)
+    offsite = models.PositiveSmallIntegerField(default=0)
+    media = models.PositiveSmallIntegerField(default=1)
+    level = models.PositiveSmallIntegerField(choices=[(e.value, e.words) for e in Evidence], default=Evidence.READ_BACK)
+    fresh_days = models.PositiveIntegerField(null=True)
+    signers = models.PositiveSmallIntegerField(default=1)
+    listing_within_minutes = models.PositiveIntegerField(null=True, default=60)
+
+    def as_rule(self) -> Rule:
+        return Rule(
+            copies=self.copies,
+            devices=self.devices,
+            locations=self.locations,
+            offsite=self.offsite,
+            media=self.media,
+            level=Evidence(self.level),
+            fresh=None if self.fresh_days is None else timedelta(days=self.fresh_days),
+            signers=self.signers,
+            listing_within=None
+            if self.listing_within_minutes is None
+            else timedelta(minutes=self.listing_within_minutes),
+        )
+
+
+class Plan(models.Model):
+    """What is the same for every card of a kind of camera."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="plans")
+    name = models.CharField(max_length=80)
+    folder_template = models.CharField(max_length=300, default="{production}/{date}/{roll}")
+    algorithm = models.CharField(max_length=10, default="xxh128")
+    roll_digits = models.PositiveSmallIntegerField(default=3)
+    roll_start = models.PositiveIntegerField(default=1)
+    stores = models.ManyToManyField(Store, related_name="plans")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["production", "name"], name="plan_name_once")]
+
+
+class Camera(models.Model):
+    """A camera of a production. `letter` is its prefix in roll tags."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cameras")
+    letter = models.CharField(max_length=4)
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=40)
+    plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="cameras")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["production", "letter"], name="camera_letter_once")]
+        ordering = ["letter"]

@@ -1,0 +1,1 @@
+"""Settings, addresses, entry points: the only place that knows of every part."""

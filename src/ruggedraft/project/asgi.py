@@ -1,0 +1,6 @@
+import os
+
+from django.core.asgi import get_asgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ruggedraft.project.settings")
+application = get_asgi_application()

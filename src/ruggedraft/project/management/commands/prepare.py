@@ -1,0 +1,49 @@
+from datetime import timedelta
+from pathlib import Path
+
+import psycopg
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import connections, transaction
+from django.utils import timezone
+
+
+class Command(BaseCommand):
+    help = "Bring the ledger's database up to date, making it if it is not there; with --demo, fill an empty one."
+
+    def add_arguments(self, parser):
+        parser.add_argument("--demo", action="store_true", help="load the demo if it is not there yet")
+
+    def handle(self, *args, demo: bool, **options):
+        _make_database()
+        call_command("migrate", verbosity=0)
+        if demo:
+            _load_demo(self.stderr.write)
+
+
+def _make_database() -> None:
+    words = settings.DATABASES["default"]
+    server = psycopg.connect(
+        dbname="postgres", user=words["USER"], password=words["PASSWORD"], host=words["HOST"], port=words["PORT"],
+        autocommit=True,
+    )  # fmt: skip
+    with server:
+        if not server.execute("SELECT 1 FROM pg_database WHERE datname = %s", [words["NAME"]]).fetchone():
+            server.execute(f'CREATE DATABASE "{words["NAME"]}"')
+    connections.close_all()
+
+
+def _load_demo(say) -> None:
+    """The demo is there or it is not: a loading that was interrupted starts over."""
+    from ruggedraft.crew.models import Person
+    from ruggedraft.standins import demo, hub
+
+    done = Path(settings.VAR) / "standins" / "demo-is-loaded"
+    if done.exists() and Person.objects.exists():
+        return
+    say("raft: making the demo: cards with real media, and four days of work")
+    demo.empty_ledger()
+    with transaction.atomic():
+        demo.set_up_demo(timezone.now() - timedelta(hours=3))
+    hub.home().joinpath("demo-is-loaded").write_text("")

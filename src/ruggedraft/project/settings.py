@@ -1,0 +1,136 @@
+"""Settings. Everything that differs between machines comes from the environment; `docs/deploy.md` lists it."""
+
+import os
+from pathlib import Path
+from urllib.parse import unquote, urlsplit
+
+ROOT = Path(__file__).resolve().parents[3]
+VAR = Path(os.environ.get("RAFT_VAR", ROOT / "var"))
+TESTING = bool(os.environ.get("RAFT_TESTING"))
+STANDINS = bool(os.environ.get("RAFT_STANDINS"))
+"""Simulated readers and drives are served beside real ones."""
+
+SECRET_KEY = os.environ["RAFT_SECRET_KEY"]
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("RAFT_ORIGINS", "").split(",") if origin]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "ninja",
+    "procrastinate.contrib.django",
+    "ruggedraft.live",
+    "ruggedraft.crew",
+    "ruggedraft.journal",
+    "ruggedraft.stores",
+    "ruggedraft.productions",
+    "ruggedraft.intake",
+    "ruggedraft.rolls",
+    "ruggedraft.offloads",
+    "ruggedraft.checks",
+    "ruggedraft.clearing",
+    "ruggedraft.project",
+    *(["ruggedraft.standins"] if STANDINS or TESTING else []),
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "ruggedraft.project.urls"
+ASGI_APPLICATION = "ruggedraft.project.asgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+
+
+def _database(url: str) -> dict[str, object]:
+    parts = urlsplit(url)
+    return {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": parts.path.lstrip("/"),
+        "USER": unquote(parts.username or ""),
+        "PASSWORD": unquote(parts.password or ""),
+        "HOST": parts.hostname,
+        "PORT": parts.port,
+        "TEST": {"NAME": f"test_raft_{os.getpid()}"},
+    }
+
+
+DATABASES = {"default": _database(os.environ["RAFT_DATABASE_URL"])}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "crew.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+SILENCED_SYSTEM_CHECKS = ["axes.W003"]
+if TESTING:
+    PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = bool(os.environ.get("RAFT_HTTPS"))
+if os.environ.get("RAFT_HTTPS"):
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        "img-src": ["'self'", "data:"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+
+WEB = ROOT / "web" / "dist"
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [("web", WEB)] if WEB.exists() else []
+WHITENOISE_USE_FINDERS = True
+
+LANGUAGE_CODE = "en"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+READER_SOURCES = [
+    "ruggedraft.intake.readers.NoReaders",
+    *(["ruggedraft.standins.hub.FolderHub"] if STANDINS or TESTING else []),
+]
+DEVICE_PROBE = (
+    "ruggedraft.standins.drives.StandinDeviceProbe"
+    if STANDINS or TESTING
+    else "ruggedraft.stores.probe.SystemDeviceProbe"
+)
+
+TEST_RUNNER = "ruggedraft.project.testing.CountingRunner"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        "procrastinate": {"level": "ERROR"},
+        "axes": {"level": "ERROR"},
+        **({"django.request": {"level": "CRITICAL"}} if TESTING else {}),
+    },
+}

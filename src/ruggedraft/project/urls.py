@@ -1,0 +1,27 @@
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.utils.module_loading import import_string
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from ruggedraft.api import api
+from ruggedraft.live.stream import events
+
+if settings.STANDINS or settings.TESTING:
+    api.add_router("/standins", import_string("ruggedraft.standins.api.router"))
+
+
+@ensure_csrf_cookie
+def application(request: HttpRequest) -> HttpResponse:
+    """The web application's one page, for every address that is a place in it."""
+    page = settings.WEB / "index.html"
+    if not page.exists():
+        return HttpResponse("The web application has not been built. ./raft start does it.", status=503)
+    return FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")
+
+
+urlpatterns = [
+    path("api/live", events),
+    path("api/", api.urls),
+    re_path(r"^(?!api/|static/).*$", application),
+]

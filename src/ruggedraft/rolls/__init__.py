@@ -1,0 +1,1 @@
+"""Rolls and their copies: what exists where, and how well that is proven."""

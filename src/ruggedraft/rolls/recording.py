@@ -1,0 +1,57 @@
+"""Turning what was read into facts: the only place that writes checks and faults."""
+
+from collections.abc import Mapping
+
+from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.transfer import FileRead
+from ruggedraft.journal.clock import now
+
+from .models import Check, Copy, CopyFault, Roll, RollFile
+
+
+def record_files(roll: Roll, read: Mapping[str, FileRead], algorithm: str) -> None:
+    """Note the files read off a card that the roll does not have yet. Those it has are never changed."""
+    known = set(roll.files.values_list("path", flat=True))
+    new = [
+        RollFile(
+            roll=roll, path=to_ledger(path), size=file.size, modified_ns=file.modified_ns,
+            algorithm=algorithm, checksum=file.checksum,
+        )
+        for path, file in read.items()
+        if to_ledger(path) not in known
+    ]  # fmt: skip
+    RollFile.objects.bulk_create(new, batch_size=2000)
+
+
+def record_reading(copy: Copy, *, agreed: set[str], failed: Mapping[str, str], level: Evidence, origin: str) -> Check:
+    """Note one finished reading of a copy, inside the caller's transaction.
+
+    agreed: paths (as on the card) that were read from the store and agree
+    failed: reasons by path for what was tried and is not safe there
+    A file of the roll that is in neither keeps its standing; one that no check has ever found there is at fault.
+    """
+    files = {file.path: file for file in copy.roll.files.all()}
+    agreed_paths = {to_ledger(path) for path in agreed} & files.keys()
+    reasons = {to_ledger(path): reason for path, reason in failed.items()}
+    open_faults = {fault.file.path: fault.pk for fault in copy.faults.filter(mended_by=None).select_related("file")}
+    kept = _spoken_for(copy, files) - open_faults.keys() - reasons.keys()
+    check = Check.objects.create(
+        copy=copy, at=now(), origin=origin, level=level, whole=files.keys() <= agreed_paths | reasons.keys(),
+        agreed_files=len(agreed_paths), agreed_bytes=sum(files[path].size for path in agreed_paths),
+        files_until=max((file.pk for file in files.values()), default=0),
+    )  # fmt: skip
+    lacking = files.keys() - agreed_paths - kept - open_faults.keys()
+    CopyFault.objects.bulk_create(
+        CopyFault(copy=copy, file=files[path], found_by=check, reason=reasons.get(path, "it was never written there"))
+        for path in sorted(lacking)
+    )
+    mended = [open_faults[path] for path in open_faults.keys() & agreed_paths]
+    CopyFault.objects.filter(pk__in=mended).update(mended_by=check)
+    return check
+
+
+def _spoken_for(copy: Copy, files: Mapping[str, RollFile]) -> set[str]:
+    """The files that the copy's last check already spoke for."""
+    last = copy.checks.order_by("-id").first()
+    return {path for path, file in files.items() if last and file.pk <= last.files_until}

@@ -1,0 +1,231 @@
+"""The demo's world: Tidewrack, day 4 of 6, in the middle of work. Everything in it was really done by the engine."""
+
+import shutil
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from django.contrib.auth.hashers import make_password
+from django.core.management import call_command
+
+from ruggedraft.checks.acts.ask_check import ask_check
+from ruggedraft.checks.models import CheckRun
+from ruggedraft.checks.tasks import run as run_check
+from ruggedraft.clearing.acts.holds import place_hold
+from ruggedraft.clearing.acts.sign_clearance import sign_clearance
+from ruggedraft.crew.models import Person, Role
+from ruggedraft.intake.models import Card, Station
+from ruggedraft.intake.queries import latest_listing
+from ruggedraft.intake.watching import look
+from ruggedraft.journal import clock
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.running import run as run_offload
+from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
+from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.acts.report_loss import report_loss
+from ruggedraft.stores.models import Location, Store
+
+from . import card_maker as make
+from . import hub
+from .drives import make_drive
+
+PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
+STATION = "cart"
+_GB = 10**9
+_CARD = 64 * _GB
+
+
+@dataclass(frozen=True)
+class _People:
+    wren: Person
+    pip: Person
+    sol: Person
+
+
+def set_up_demo(morning: datetime) -> None:
+    """Fill an empty ledger. `morning`: today's, aware; day 1 was three days before."""
+    shutil.rmtree(hub.home(), ignore_errors=True)
+    hub.hub().mkdir(parents=True)
+    with clock.at(morning - timedelta(days=4)):
+        people = _people()
+        _stores(people.sol)
+        production = _production((morning - timedelta(days=3)).date())
+    cards = _cards(production)
+    station, _ = Station.objects.get_or_create(name=STATION)
+    _first_three_days(_Work(people, station, cards), morning)
+    _today(_Work(people, station, cards), morning)
+
+
+def empty_ledger() -> None:
+    call_command("flush", interactive=False, verbosity=0)
+
+
+def _people() -> _People:
+    names = {"wren": ("Wren", "Tarn", Role.WRANGLER), "pip": ("Pip", "Osier", Role.ASSISTANT)}
+    names["sol"] = ("Sol", "Maddern", Role.SUPERVISOR)
+    password = make_password(PASSWORD)
+    made = {
+        name: Person.objects.create(username=name, first_name=first, last_name=last, role=role, password=password)
+        for name, (first, last, role) in names.items()
+    }
+    return _People(**made)
+
+
+def _stores(supervisor: Person) -> None:
+    cart = Location.objects.create(name="cart")
+    office = Location.objects.create(name="office", offsite=True)
+    van = Location.objects.create(name="van")
+    drives = (
+        ("Cart SSD 1", "ssd", cart, 4 * _GB),
+        ("Cart SSD 2", "ssd", cart, 4 * _GB),
+        ("Travel disk", "disk", van, 8 * _GB),
+        ("Office array", "array", office, 40 * _GB),
+        ("Broadcaster's drive", "disk", van, 20_000_000),
+        ("Pocket SSD", "ssd", cart, 1 * _GB),
+    )
+    for name, medium, location, capacity in drives:
+        folder = make_drive(hub.home() / "drives" / name, identity=name, capacity=capacity)
+        introduce_store(supervisor, name=name, folder=folder, device_name=name, medium=medium, location=location)
+
+
+def _production(first_day) -> Production:
+    production = Production.objects.create(name="Tidewrack", first_day=first_day)
+    RedundancyRule.objects.create(production=production)
+    plans = {
+        "Cinema": ["Cart SSD 1", "Cart SSD 2"],
+        "Stills": ["Cart SSD 1", "Cart SSD 2", "Office array"],
+        "Drone": ["Cart SSD 1", "Broadcaster's drive"],
+        "Sound": ["Cart SSD 1", "Pocket SSD"],
+        "Rig": ["Cart SSD 2", "Travel disk"],
+    }
+    for name, stores in plans.items():
+        plan = Plan.objects.create(production=production, name=name)
+        plan.stores.set(Store.objects.filter(name__in=stores))
+    cameras = (
+        ("A", "Lanternworks Halyard", "cinema", "Cinema"),
+        ("B", "Lanternworks Halyard", "cinema", "Cinema"),
+        ("C", "Petrel 2", "drone", "Drone"),
+        ("R1", "Limpet", "action", "Rig"),
+        ("S", "Lanternworks Tern", "stills", "Stills"),
+        ("Q", "Hearken 8", "sound", "Sound"),
+    )
+    for letter, name, kind, plan in cameras:
+        Camera.objects.create(
+            production=production, letter=letter, name=name, kind=kind, plan=production.plans.get(name=plan)
+        )
+    return production
+
+
+def _cards(production: Production) -> dict[str, Path]:
+    labels = {"A": ("A-01", "A-02", "A-03"), "B": ("B-01", "B-02"), "C": ("C-01",), "R1": ("R1-01",)}
+    labels |= {"S": ("S-01", "S-02"), "Q": ("Q-01",)}
+    kinds = {"A": "CFexpress", "B": "CFexpress", "S": "SD"}
+    folders = {}
+    for letter, owned in labels.items():
+        for label in owned:
+            kind = kinds.get(letter, "microSD")
+            sheet = make.CardSheet(f"SK{label.replace('-', '')}".ljust(8, "0"), label, kind, _CARD)
+            folders[label] = make.make_card(hub.home(), sheet)
+            Card.objects.create(
+                label=label, serial=sheet.serial, kind=kind, capacity=_CARD,
+                camera=production.cameras.get(letter=letter),
+            )  # fmt: skip
+    stranger = make.CardSheet("SKX90000", "no label", "SD", _CARD)
+    folders["stranger"] = make.make_card(hub.home(), stranger)
+    return folders
+
+
+@dataclass(frozen=True)
+class _Work:
+    """A wrangler at the cart, one act after the other."""
+
+    people: _People
+    station: Station
+    cards: dict[str, Path]
+
+    def offload(self, label: str, moment: datetime) -> Roll:
+        card = Card.objects.select_related("camera__production__rule", "camera__plan").get(label=label)
+        with clock.at(moment):
+            hub.insert(label, "slot-4")
+            look(self.station)
+            offload = start_offload(self.people.wren, card, propose(card).tag)
+        with clock.at(moment + timedelta(minutes=11)):
+            run_offload(Offload.objects.get(pk=offload.pk))
+        return offload.roll
+
+    def clear(self, label: str, moment: datetime) -> None:
+        card = Card.objects.select_related("camera").get(label=label)
+        roll = card.rolls.latest("id")
+        with clock.at(moment):
+            sign_clearance(self.people.wren, card, tag=roll.tag, digest=latest_listing(card).digest)
+
+    def take_out(self, moment: datetime) -> None:
+        with clock.at(moment):
+            hub.remove("slot-4")
+            look(self.station)
+
+    def whole_round(self, label: str, moment: datetime, *, clear: bool = True) -> Roll:
+        roll = self.offload(label, moment)
+        if clear:
+            self.clear(label, moment + timedelta(minutes=20))
+        self.take_out(moment + timedelta(minutes=25))
+        return roll
+
+    def check(self, roll: Roll, store: str, moment: datetime) -> None:
+        with clock.at(moment):
+            copy = Copy.objects.select_related("roll", "store__device").get(roll=roll, store__name=store)
+            asked = ask_check(self.people.wren, copy, self.station)
+            run_check(CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get(pk=asked.pk))
+
+
+def _first_three_days(work: _Work, morning: datetime) -> None:
+    day1, day2, day3 = (morning - timedelta(days=n) for n in (3, 2, 1))
+    cards = work.cards
+    make.add_clips(cards["A-01"], reel="A001", first=1, count=2, start=day1, fine=False)
+    work.whole_round("A-01", day1 + timedelta(hours=3))
+    make.add_stills(cards["S-01"], prefix="SKR_", first=1, count=6, start=day1, camera="Tern")
+    stills = work.whole_round("S-01", day1 + timedelta(hours=5))
+    make.add_sound(cards["Q-01"], day="DAY2", first=1, count=2, start=day2)
+    work.whole_round("Q-01", day2 + timedelta(hours=4))
+    make.add_clips(cards["R1-01"], reel="R1", first=1, count=2, start=day2, fine=False)
+    work.whole_round("R1-01", day2 + timedelta(hours=6))
+    make.add_clips(cards["B-01"], reel="B001", first=1, count=3, start=day3, fine=False)
+    work.whole_round("B-01", day3 + timedelta(hours=2))
+    make.add_clips(cards["A-02"], reel="A002", first=1, count=3, start=day3, fine=False)
+    work.whole_round("A-02", day3 + timedelta(hours=4), clear=False)
+    _trouble(work, stills, day3)
+
+
+def _trouble(work: _Work, stills: Roll, day: datetime) -> None:
+    """A rotten file on one drive, found by a check; and a pocket drive that nobody can find."""
+    copy = Copy.objects.select_related("store").get(roll=stills, store__name="Cart SSD 2")
+    rotten = next((Path(copy.store.path) / copy.folder).rglob("*.DNG"))
+    content = bytearray(rotten.read_bytes())
+    content[len(content) // 2] ^= 0x10
+    times = rotten.stat()
+    rotten.write_bytes(content)
+    make.os.utime(rotten, ns=(times.st_atime_ns, times.st_mtime_ns))
+    work.check(stills, "Cart SSD 2", day + timedelta(hours=8))
+    with clock.at(day + timedelta(hours=9)):
+        pocket = Store.objects.get(name="Pocket SSD").device
+        report_loss(work.people.wren, pocket, "not in its pouch after the boat came in")
+        look(work.station)
+
+
+def _today(work: _Work, morning: datetime) -> None:
+    cards = work.cards
+    make.add_stills(cards["S-02"], prefix="SKR_", first=201, count=5, start=morning, camera="Tern")
+    held = work.whole_round("S-02", morning + timedelta(minutes=40), clear=False)
+    with clock.at(morning + timedelta(minutes=70)):
+        place_hold(work.people.sol, held, "until the picture editor has seen the launch")
+    make.add_clips(cards["B-02"], reel="B002", first=1, count=2, start=morning, fine=False)
+    work.whole_round("B-02", morning + timedelta(minutes=75), clear=False)
+    make.add_clips(cards["B-02"], reel="B002", first=3, count=1, start=morning + timedelta(minutes=90), fine=False)
+    make.add_clips(cards["A-03"], reel="A003", first=1, count=4, start=morning, seconds=3)
+    make.add_clips(cards["C-01"], reel="C001", first=1, count=2, start=morning, seconds=3)
+    make.add_stills(cards["stranger"], prefix="LOST", first=9998, count=2, start=morning, camera="Tern")
+    for label, slot in (("A-03", "slot-1"), ("C-01", "slot-2"), ("B-02", "slot-3")):
+        hub.insert(label, slot)

@@ -1,0 +1,145 @@
+"""A reader hub made of folders. A slot is a link to a card's folder: putting a card in makes it, pulling removes it.
+
+standins/cards/SERIAL/        what is on the card
+standins/cards/SERIAL.json    what a reader tells of it: kind, capacity, and the label on its sticker
+standins/hub/slot-1 → ../cards/SERIAL
+"""
+
+import json
+import os
+import time
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from django.conf import settings
+
+from ruggedraft.core.cards import CardSource, Entry, FolderSource, OpenFile
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.intake.readers import CardSeen, Slot
+
+from .card_maker import format_card
+
+SLOTS = ("slot-1", "slot-2", "slot-3", "slot-4")
+BYTES_PER_S = int(os.environ.get("RAFT_STANDIN_READER_RATE", 12_000_000))
+"""A slow card on purpose: people want to see what a run looks like."""
+
+
+def home() -> Path:
+    return Path(settings.VAR) / "standins"
+
+
+def hub() -> Path:
+    return home() / "hub"
+
+
+@dataclass(frozen=True)
+class StandinCard:
+    serial: str
+    label: str
+    kind: str
+    capacity: int
+    folder: Path
+    slot: str | None
+
+
+def cards() -> list[StandinCard]:
+    """Every stand-in card, in a slot or lying on the table."""
+    inside = {target: slot for slot in SLOTS if (target := _serial_in(slot))}
+    found = []
+    for sheet in sorted((home() / "cards").glob("*.json")):
+        told = json.loads(sheet.read_text())
+        serial = sheet.stem
+        found.append(
+            StandinCard(
+                serial, told["label"], told["kind"], told["capacity"], sheet.with_suffix(""), inside.get(serial)
+            )
+        )
+    return found
+
+
+def _serial_in(slot: str) -> str | None:
+    try:
+        return (hub() / slot).readlink().name
+    except OSError:
+        return None
+
+
+def insert(serial: str, slot: str) -> None:
+    """Raises ActRefused where the slot is taken, the card is elsewhere, or either does not exist."""
+    card = next((card for card in cards() if serial in (card.serial, card.label)), None)
+    if card is None or slot not in SLOTS:
+        raise ActRefused(f"There is no stand-in card {serial} or no slot {slot}.")
+    if card.slot:
+        raise ActRefused(f"Card {card.label} is in {card.slot} already.")
+    hub().mkdir(parents=True, exist_ok=True)
+    try:
+        (hub() / slot).symlink_to(card.folder)
+    except FileExistsError as error:
+        raise ActRefused(f"There is a card in {slot} already.") from error
+
+
+def remove(slot: str) -> None:
+    if slot not in SLOTS:
+        raise ActRefused(f"There is no slot {slot}.")
+    (hub() / slot).unlink(missing_ok=True)
+
+
+class FolderHub:
+    """The hub as a station sees it."""
+
+    def slots(self) -> Iterable[Slot]:
+        hub().mkdir(parents=True, exist_ok=True)
+        by_slot = {card.slot: card for card in cards() if card.slot}
+        for name in SLOTS:
+            card = by_slot.get(name)
+            seen = CardSeen(card.serial, card.kind, card.capacity) if card else None
+            yield Slot(name, str(hub() / name), seen)
+
+    def watched(self) -> Iterable[str]:
+        return (str(hub()),)
+
+    def open(self, slot_path: str) -> CardSource:
+        return PacedSource(FolderSource(Path(slot_path)), BYTES_PER_S)
+
+
+class PacedSource:
+    """A card that gives its bytes no faster than a rate."""
+
+    def __init__(self, source: CardSource, bytes_per_s: int) -> None:
+        self._source, self._rate = source, bytes_per_s
+        self._due = 0.0
+
+    def walk(self) -> Iterator[Entry]:
+        return self._source.walk()
+
+    def open(self, path: str) -> OpenFile:
+        return _PacedFile(self._source.open(path), self)
+
+    def wait_for(self, count: int) -> None:
+        self._due = max(self._due, time.monotonic()) + count / self._rate
+        time.sleep(max(0.0, self._due - time.monotonic() - 0.05))
+
+
+class _PacedFile:
+    def __init__(self, file: OpenFile, source: PacedSource) -> None:
+        self._file, self._source = file, source
+
+    def read(self, size: int) -> bytes:
+        data = self._file.read(size)
+        self._source.wait_for(len(data))
+        return data
+
+    def size_and_time(self) -> tuple[int, int]:
+        return self._file.size_and_time()
+
+    def close(self) -> None:
+        self._file.close()
+
+
+def format_in_camera(serial: str) -> None:
+    """Empty a card, as its camera would. Raises ActRefused for a card that is in a slot: a camera cannot reach it."""
+    card = next((card for card in cards() if card.serial == serial), None)
+    if card is None or card.slot:
+        raise ActRefused("Only a card on the table can be formatted in its camera: take it out first.")
+    format_card(card.folder)

@@ -1,0 +1,74 @@
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+
+class Location(models.Model):
+    """Where devices physically are."""
+
+    name = models.CharField(max_length=80, unique=True)
+    offsite = models.BooleanField(default=False)
+
+
+class Medium(models.TextChoices):
+    SSD = "ssd", "SSD"
+    DISK = "disk", "disk"
+    ARRAY = "array", "array"
+    NETWORK = "network", "network"
+    CLOUD = "cloud", "cloud"
+    TAPE = "tape", "tape"
+
+
+class Device(models.Model):
+    """The physical thing. `identity` is what the station's probe reads off it, never what somebody claims."""
+
+    identity = models.CharField(max_length=200, unique=True)
+    name = models.CharField(max_length=80, unique=True)
+    medium = models.CharField(max_length=10, choices=Medium)
+    location = models.ForeignKey(Location, on_delete=models.PROTECT, related_name="devices")
+
+
+class DeviceLoss(models.Model):
+    """Somebody reported a device lost. Nothing on it counts while the report stands."""
+
+    device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="losses")
+    reported_at = models.DateTimeField()
+    reported_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    reason = models.CharField(max_length=300)
+    found_at = models.DateTimeField(null=True)
+
+
+class Store(models.Model):
+    """A place that copies are kept in: a folder on a device. Its `uuid` is also written into the folder itself.
+
+    reserve: bytes that must stay free
+    system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
+    """
+
+    uuid = models.UUIDField(default=uuid.uuid4, unique=True)
+    name = models.CharField(max_length=80, unique=True)
+    device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")
+    path = models.CharField(max_length=1000)
+    reserve = models.BigIntegerField(default=0)
+    landing = models.BooleanField(default=False)
+    system_disk_reason = models.CharField(max_length=300, blank=True)
+    position = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["position", "id"]
+
+    @property
+    def counts(self) -> bool:
+        return not self.landing and not self.system_disk_reason
+
+
+class StoreSighting(models.Model):
+    """The last time a station looked for a store, and what it saw. `trouble` says why it is not usable."""
+
+    store = models.OneToOneField(Store, on_delete=models.CASCADE, related_name="sighting")
+    seen_at = models.DateTimeField()
+    online = models.BooleanField()
+    trouble = models.CharField(max_length=300, blank=True)
+    free = models.BigIntegerField(default=0)
+    total = models.BigIntegerField(default=0)
