@@ -57,7 +57,7 @@ class CaseOut(Schema):
     planks: list[PlankOut]
 
 
-class SignIn(Schema):
+class SignatureIn(Schema):
     tag: str
     digest: str
 
@@ -82,7 +82,7 @@ def clearing(request: HttpRequest) -> list[CaseOut]:
 
 
 @router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
-def sign(request: HttpRequest, card_id: int, given: SignIn) -> SignedOut:
+def sign(request: HttpRequest, card_id: int, given: SignatureIn) -> SignedOut:
     card = get_object_or_404(Card.objects.select_related("camera"), pk=card_id)
     clearance = sign_clearance(request.user, card, tag=given.tag, digest=given.digest)
     return SignedOut(cleared=clearance is not None)

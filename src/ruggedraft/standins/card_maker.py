@@ -63,7 +63,7 @@ def add_clips(
     """QuickTime clips of a moving test picture. `fine` ones are large, for runs that can be watched."""
     tree = folder / reel
     tree.mkdir(parents=True, exist_ok=True)
-    size, quality = ("1280x720", "2") if fine else ("320x180", "8")
+    size, quality = ("1280x720", "9") if fine else ("320x180", "8")
     for n in range(count):
         moment = start + timedelta(minutes=7 * n)
         clip = tree / f"{reel}_C{first + n:03d}.MOV"

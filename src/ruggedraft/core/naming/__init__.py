@@ -58,9 +58,12 @@ def _checked(part: str, template: str) -> str:
 def roll_tag(prefix: str, number: int, digits: int) -> str:
     """A roll's tag. The number keeps at least `digits` digits so that tags sort; it grows past them.
 
-    >>> roll_tag("A", 12, 3), roll_tag("A", 1000, 3)
-    ('A012', 'A1000')
+    A prefix that ends in a digit is set apart, so that camera R1 and camera R11 cannot be confused.
+
+    >>> roll_tag("A", 12, 3), roll_tag("A", 1000, 3), roll_tag("R1", 1, 3)
+    ('A012', 'A1000', 'R1-001')
     """
     if number < 1 or digits < 2:
         raise PlanError("Roll numbers start at 1 and have at least two digits.")
-    return f"{prefix}{number:0{digits}d}"
+    gap = "-" if prefix[-1:].isdigit() else ""
+    return f"{prefix}{gap}{number:0{digits}d}"

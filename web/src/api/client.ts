@@ -1,0 +1,52 @@
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Shapes = components['schemas']
+
+/** What the server said no to, in its own sentence. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    sentence: string,
+  ) {
+    super(sentence)
+  }
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split('; ').find((part) => part.startsWith(name + '='))
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : ''
+}
+
+const sendToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', cookie('csrftoken'))
+    return request
+  },
+}
+
+const client = createClient<paths>({ baseUrl: '/' })
+client.use(sendToken)
+
+type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+/** The answer, or a Refusal. A server that cannot be reached is a Refusal with status 0. */
+export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await call
+  } catch {
+    throw new Refusal(
+      0,
+      'The server cannot be reached. Nothing was changed; what you see may be out of date.',
+    )
+  }
+  if (answer.response.ok) return answer.data as T
+  const problem = answer.error as Partial<Shapes['Problem']> | undefined
+  throw new Refusal(
+    answer.response.status,
+    problem?.title ?? `The server did not accept this (${answer.response.status}). Nothing was changed.`,
+  )
+}
+
+export { client }

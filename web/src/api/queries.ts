@@ -1,0 +1,56 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, client } from './client'
+
+/** Every query's key begins with its name; `staleBy` says which live topics make it out of date. */
+export const staleBy: Record<string, readonly string[]> = {
+  readers: ['bench', 'standins', 'clearing', 'waterline'],
+  cards: ['bench', 'clearing', 'waterline', 'log', 'standins'],
+  rolls: ['bench', 'tally', 'roll', 'clearing', 'waterline', 'log'],
+  stores: ['bench', 'tally', 'roll', 'clearing', 'waterline'],
+}
+
+export const useMe = () =>
+  useQuery({ queryKey: ['me'], queryFn: () => answered(client.GET('/api/session')), staleTime: Infinity })
+
+export const useBench = () =>
+  useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')) })
+
+export const useTally = () =>
+  useQuery({ queryKey: ['tally'], queryFn: () => answered(client.GET('/api/tally')) })
+
+export const useRoll = (tag: MaybeRefOrGetter<string>) =>
+  useQuery({
+    queryKey: ['roll', tag],
+    queryFn: () =>
+      answered(client.GET('/api/tally/rolls/{tag}', { params: { path: { tag: toValue(tag) } } })),
+    retry: false,
+  })
+
+export const useClearing = () =>
+  useQuery({ queryKey: ['clearing'], queryFn: () => answered(client.GET('/api/clearing')) })
+
+export const useWaterline = () =>
+  useQuery({ queryKey: ['waterline'], queryFn: () => answered(client.GET('/api/waterline')) })
+
+export const useLog = (before: MaybeRefOrGetter<number | undefined>) =>
+  useQuery({
+    queryKey: ['log', before],
+    queryFn: () => answered(client.GET('/api/log', { params: { query: { before: toValue(before) } } })),
+  })
+
+export const useStandinCards = (there: MaybeRefOrGetter<boolean>) =>
+  useQuery({
+    queryKey: ['standins'],
+    queryFn: () => answered(client.GET('/api/standins/cards')),
+    enabled: () => toValue(there),
+  })
+
+/** One change on the server. The live stream brings what it changed; until then the screens named are asked again. */
+export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ...stale: string[]) {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: act,
+    onSettled: () => Promise.all(stale.map((name) => cache.invalidateQueries({ queryKey: [name] }))),
+  })
+}

@@ -1,0 +1,29 @@
+import '@fontsource/atkinson-hyperlegible/latin-400.css'
+import '@fontsource/atkinson-hyperlegible/latin-700.css'
+import '@fontsource/atkinson-hyperlegible/latin-ext-400.css'
+import '@fontsource/atkinson-hyperlegible-mono/latin-400.css'
+import '@fontsource/sofia-sans-condensed/latin-700.css'
+import './theme/tokens.css'
+import './theme/base.css'
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import PrimeVue from 'primevue/config'
+import { createApp } from 'vue'
+import { Refusal } from './api/client'
+import App from './App.vue'
+import { router } from './router'
+
+const cache = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: true,
+      retry: (failures, error) => !(error instanceof Refusal && error.status !== 0) && failures < 2,
+    },
+  },
+})
+
+createApp(App)
+  .use(PrimeVue, { unstyled: true })
+  .use(VueQueryPlugin, { queryClient: cache })
+  .use(router)
+  .mount('#app')

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import PennantMark from './PennantMark.vue'
+import { PLANK_WORDS, type PlankState } from './plank'
+import PlankMark from './PlankMark.vue'
+import RaftMark, { type RaftPlank } from './RaftMark.vue'
+import WaterEdge from './WaterEdge.vue'
+
+const states = Object.keys(PLANK_WORDS) as PlankState[]
+const plank = (store: string, state: PlankState, same_device = false): RaftPlank => ({
+  store,
+  state,
+  same_device,
+})
+const rafts: { words: string; planks: RaftPlank[]; met: boolean }[] = [
+  { words: 'nothing yet: two copies wanted', planks: [], met: false },
+  {
+    words: 'one being read back, one being written',
+    planks: [plank('one', 'reading'), plank('two', 'writing')],
+    met: false,
+  },
+  { words: 'rule met: lashed', planks: [plank('one', 'verified'), plank('two', 'verified')], met: true },
+  {
+    words: 'a second copy on the same device',
+    planks: [plank('one', 'verified'), plank('two', 'verified', true)],
+    met: false,
+  },
+  {
+    words: 'three copies, one broken: still met',
+    planks: [plank('one', 'verified'), plank('two', 'broken'), plank('three', 'verified')],
+    met: true,
+  },
+  { words: 'one lost', planks: [plank('one', 'verified'), plank('two', 'lost')], met: false },
+  {
+    words: 'one checked too long ago',
+    planks: [plank('one', 'verified'), plank('two', 'stale')],
+    met: false,
+  },
+]
+const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
+</script>
+
+<template>
+  <main class="place">
+    <h1>Marks</h1>
+    <p class="soft">Shape and pattern carry the meaning; colour repeats it.</p>
+    <h2>Planks: a copy</h2>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Meaning</th>
+          <th v-for="size in [16, 96]" :key="size" scope="col">{{ size }} px</th>
+          <th scope="col">same device</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="state in states" :key="state" :data-plank="state">
+          <th scope="row">{{ PLANK_WORDS[state] }}</th>
+          <td v-for="size in [16, 96]" :key="size"><PlankMark :state="state" :size="size" /></td>
+          <td><PlankMark :state="state" :size="24" half /></td>
+        </tr>
+      </tbody>
+    </table>
+    <h2>Rafts: a roll</h2>
+    <ul class="rafts">
+      <li v-for="raft in rafts" :key="raft.words" data-raft>
+        <RaftMark :planks="raft.planks" :needed="2" :met="raft.met" :size="96" />
+        <RaftMark :planks="raft.planks" :needed="2" :met="raft.met" :size="28" />
+        <span>{{ raft.words }}</span>
+      </li>
+    </ul>
+    <h2>Pennants: a camera</h2>
+    <ul class="pennants">
+      <li v-for="letter in letters" :key="letter" data-pennant>
+        <PennantMark :letter="letter" :size="64" /><PennantMark :letter="letter" :size="16" />
+      </li>
+    </ul>
+    <h2>Waterline: what is below it is not safe</h2>
+    <div class="water"><WaterEdge /></div>
+  </main>
+</template>
+
+<style scoped>
+h2 {
+  margin: 28px 0 10px;
+}
+th {
+  padding: 6px 20px 6px 0;
+  text-align: left;
+  font-weight: 400;
+}
+thead th {
+  color: var(--ink-soft);
+}
+td {
+  padding-right: 28px;
+}
+.rafts,
+.pennants {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 20px 36px;
+}
+.rafts li {
+  display: grid;
+  grid-template-columns: auto auto;
+  gap: 8px 14px;
+  align-items: end;
+  width: 190px;
+}
+.rafts span {
+  grid-column: 1 / -1;
+}
+.pennants li {
+  display: flex;
+  gap: 12px;
+  align-items: end;
+}
+.water {
+  color: var(--water);
+}
+</style>

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+/** A camera: an outline of its own and its letter. The outline follows from the letter, so it never changes. */
+const props = defineProps<{ letter: string; size?: number }>()
+
+const OUTLINES = [
+  'M4 4L60 24L4 44Z',
+  'M4 4H60L46 24L60 44H4Z',
+  'M4 4L60 14V34L4 44Z',
+  'M4 4H44L60 24L44 44H4Z',
+  'M4 4H60V44H4Z',
+  'M4 4L60 8L44 24L60 40L4 44Z',
+  'M4 10L60 4V44L4 38Z',
+]
+const outline = computed(() => {
+  const sum = [...props.letter].reduce((total, sign) => total + (sign.codePointAt(0) ?? 0), 0)
+  return OUTLINES[sum % OUTLINES.length]
+})
+</script>
+
+<template>
+  <svg
+    viewBox="0 0 64 48"
+    :width="((size ?? 36) * 4) / 3"
+    :height="size ?? 36"
+    role="img"
+    :aria-label="`Camera ${letter}`"
+  >
+    <path :d="outline" fill="none" stroke="currentColor" stroke-width="3" stroke-linejoin="round" />
+    <path d="M4 1V47" stroke="currentColor" stroke-width="4" />
+    <text x="25" y="33" text-anchor="middle" fill="currentColor" :class="{ narrow: letter.length > 1 }">
+      {{ letter }}
+    </text>
+  </svg>
+</template>
+
+<style scoped>
+text {
+  font: 700 26px/1 var(--tag);
+}
+.narrow {
+  font-size: 20px;
+}
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct, useStandinCards } from '../../api/queries'
+
+/** The demo's hand: it puts simulated cards into slots and takes them out. Not there in real use. */
+defineProps<{ slots: Shapes['SlotOut'][] }>()
+const cards = useStandinCards(true)
+const insert = useAct(
+  (body: Shapes['InsertIn']) => answered(client.POST('/api/standins/insert', { body })),
+  'standins',
+)
+const remove = useAct(
+  (slot: string) => answered(client.POST('/api/standins/remove/{slot}', { params: { path: { slot } } })),
+  'standins',
+)
+const format = useAct(
+  (serial: string) =>
+    answered(client.POST('/api/standins/format/{serial}', { params: { path: { serial } } })),
+  'standins',
+)
+const onTable = computed(() => cards.data.value?.filter((card) => !card.slot) ?? [])
+const inHub = computed(() => cards.data.value?.filter((card) => card.slot) ?? [])
+const free = computed(() => {
+  const taken = new Set(inHub.value.map((card) => card.slot))
+  return ['slot-1', 'slot-2', 'slot-3', 'slot-4'].find((slot) => !taken.has(slot))
+})
+const trouble = computed(() => (insert.error.value ?? remove.error.value ?? format.error.value)?.message)
+</script>
+
+<template>
+  <details class="table" data-hub>
+    <summary>Simulated cards: put in, take out</summary>
+    <ul>
+      <li v-for="card in inHub" :key="card.serial">
+        <span class="tag">{{ card.label }}</span> in {{ card.slot }}
+        <Button
+          class="act quiet small"
+          :label="`Take out ${card.label}`"
+          @click="remove.mutate(card.slot ?? '')"
+        />
+      </li>
+      <li v-for="card in onTable" :key="card.serial">
+        <span class="tag">{{ card.label }}</span> on the table
+        <Button
+          class="act quiet small"
+          :disabled="!free"
+          :label="`Put in ${card.label}`"
+          @click="free && insert.mutate({ serial: card.serial, slot: free })"
+        />
+        <Button
+          class="act quiet small"
+          :label="`Format ${card.label} in its camera`"
+          @click="format.mutate(card.serial)"
+        />
+      </li>
+    </ul>
+    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+  </details>
+</template>
+
+<style scoped>
+.table {
+  margin-top: 28px;
+  padding: 10px 14px;
+  border: 1.5px dashed var(--ink-soft);
+}
+summary {
+  cursor: pointer;
+}
+ul {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));
+  gap: 8px 24px;
+  margin-top: 10px;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+}
+</style>

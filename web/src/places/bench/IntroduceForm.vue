@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+
+const props = defineProps<{ slotData: Shapes['SlotOut']; cameras: Shapes['CameraOut'][] }>()
+const { may } = useWho()
+const label = ref('')
+const camera = ref('')
+const introduce = useAct(
+  (body: Shapes['IntroduceIn']) =>
+    answered(
+      client.POST('/api/bench/insertions/{insertion_id}/introduce', {
+        params: { path: { insertion_id: props.slotData.insertion_id ?? 0 } },
+        body,
+      }),
+    ),
+  'bench',
+)
+</script>
+
+<template>
+  <form @submit.prevent="introduce.mutate({ label, camera })">
+    <h2>This card is not in the ledger.</h2>
+    <p>Give it the label that is written on it, and say whose it is.</p>
+    <label>Label <InputText v-model="label" class="field" required maxlength="40" /></label>
+    <label
+      >Camera
+      <select v-model="camera" class="field" required>
+        <option v-for="one in cameras" :key="one.letter" :value="one.letter">
+          {{ one.letter }}: {{ one.name }}
+        </option>
+      </select></label
+    >
+    <Button class="act" type="submit" label="Add card" :disabled="!may('introduce_card')" />
+    <p v-if="introduce.error.value" role="alert" class="trouble">{{ introduce.error.value.message }}</p>
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px 18px;
+  align-items: end;
+}
+h2,
+p {
+  width: 100%;
+}
+label {
+  display: grid;
+}
+</style>

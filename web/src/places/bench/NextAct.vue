@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { allowNotifications } from '../../shell/bells'
+import { useWho } from '../../shell/me'
+import { keysOn } from '../../theme/choices'
+import { bytes } from '../../words/units'
+
+/** One obvious next act for the card, or the sentence that says why there is none. */
+const props = defineProps<{ slotData: Shapes['SlotOut'] }>()
+const { may } = useWho()
+const router = useRouter()
+
+const start = useAct(
+  ({ card, tag }: { card: number; tag: string }) =>
+    answered(
+      client.POST('/api/bench/cards/{card_id}/offload', {
+        params: { path: { card_id: card } },
+        body: { tag },
+      }),
+    ),
+  'bench',
+  'waterline',
+)
+const cancel = useAct(
+  (id: number) =>
+    answered(
+      client.POST('/api/bench/offloads/{offload_id}/cancel', { params: { path: { offload_id: id } } }),
+    ),
+  'bench',
+)
+
+interface Act {
+  label: string
+  hint: string
+  disabled: boolean
+  quiet?: boolean
+  go: () => void
+}
+const act = computed<Act | undefined>(() => {
+  const { proposal, offload, card_id, listing } = props.slotData
+  if (offload && !offload.finished_at)
+    return {
+      label: offload.cancelling ? 'Stopping…' : 'Stop',
+      hint: 'What is read back by then stays; the rest is named.',
+      disabled: offload.cancelling || !may('offload'),
+      quiet: true,
+      go: () => cancel.mutate(offload.id),
+    }
+  if (!proposal || !card_id || !listing) return undefined
+  if (proposal.nothing_missing)
+    return {
+      label: 'On to Clearing',
+      hint: `Every file is on every store, as ${proposal.tag}.`,
+      disabled: false,
+      go: () => void router.push({ path: '/clearing', query: { card: props.slotData.label } }),
+    }
+  const most = Math.max(...proposal.stores.map((store) => store.missing_bytes))
+  return {
+    label: `Offload ${proposal.tag}`,
+    hint: proposal.refusals.length
+      ? 'Refused before copying; nothing was written.'
+      : `${bytes(most)} to ${proposal.stores.length} stores, read back.`,
+    disabled: proposal.refusals.length > 0 || !may('offload') || start.isPending.value,
+    go: () => {
+      allowNotifications()
+      start.mutate({ card: card_id, tag: proposal.tag })
+    },
+  }
+})
+const elsewhere = computed(() => {
+  const stores = new Set(props.slotData.proposal?.stores.map((store) => store.refusal))
+  return (props.slotData.proposal?.refusals ?? []).filter((sentence) => !stores.has(sentence))
+})
+const trouble = computed(() => start.error.value?.message ?? cancel.error.value?.message)
+
+useEventListener(document, 'keydown', (event) => {
+  const field = event.target instanceof HTMLElement && event.target.closest('input, select, [role="dialog"]')
+  if (
+    event.key.toLowerCase() !== 'o' ||
+    event.repeat ||
+    field ||
+    !keysOn.value ||
+    event.ctrlKey ||
+    event.metaKey
+  )
+    return
+  if (act.value && !act.value.disabled && !act.value.quiet) act.value.go()
+})
+</script>
+
+<template>
+  <div v-if="act" class="next">
+    <Button
+      class="act"
+      :class="{ quiet: act.quiet }"
+      :disabled="act.disabled"
+      :label="act.label"
+      data-next
+      @click="act.go()"
+    />
+    <p class="soft">{{ act.hint }}</p>
+    <p v-for="sentence in elsewhere" :key="sentence" class="trouble" data-refusal>{{ sentence }}</p>
+    <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
+    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+  </div>
+</template>
+
+<style scoped>
+.next {
+  display: grid;
+  gap: 6px;
+  align-content: start;
+  justify-items: end;
+  max-width: 420px;
+  text-align: right;
+}
+.next .act:not(.quiet) {
+  min-height: 64px;
+  padding: 10px 32px;
+  font-size: 30px;
+}
+</style>

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Shapes } from '../../api/client'
+import RaftMark from '../../marks/RaftMark.vue'
+import { age } from '../../words/times'
+import { bytes, counted } from '../../words/units'
+
+/** How the card's last run ended: what is safe, what is not, and how to go on. */
+const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
+const whole = computed(() => props.run.stores.filter((store) => store.verified))
+const well = computed(() => props.run.findings_in_all === 0 && whole.value.length === props.run.stores.length)
+const planks = computed(() =>
+  props.run.stores.map((store) => ({
+    store: store.store,
+    state: store.verified ? 'verified' : store.level === 'listed' ? 'wanted' : 'broken',
+    same_device: false,
+  })),
+)
+</script>
+
+<template>
+  <section class="report" :class="{ well }" :data-outcome="well ? 'well' : 'trouble'" aria-live="polite">
+    <RaftMark :planks="planks" :needed="run.stores.length" :met="well" :size="96" />
+    <div>
+      <h3 v-if="well">
+        {{ counted(whole.length, 'copy', 'copies') }} of {{ run.tag }} read back, and
+        {{ whole.length === 2 ? 'both' : 'all' }} agree with the card.
+      </h3>
+      <h3 v-else>{{ run.tag }} is not safe everywhere: do not clear {{ label }} on this run alone.</h3>
+      <p>
+        {{ counted(run.read_files, 'file') }}, {{ bytes(run.read_bytes) }} read off the card,
+        {{ run.finished_at ? age(run.finished_at) : '' }}, started by {{ run.person }}.
+      </p>
+      <template v-if="!well">
+        <p>
+          Whole on: {{ whole.map((store) => store.store).join(', ') || 'no store' }}. Nothing was overwritten.
+          Mend what is named here and offload again: only what is missing is written.
+        </p>
+        <ul>
+          <li v-for="(finding, index) in run.findings" :key="index">
+            <code v-if="finding.path">{{ finding.path }}</code>
+            {{ finding.store ? `${finding.store}:` : 'The card:' }}
+            {{ finding.reason }}
+          </li>
+          <li v-if="run.findings_in_all > run.findings.length">
+            and {{ run.findings_in_all - run.findings.length }} more.
+          </li>
+        </ul>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.report {
+  display: flex;
+  gap: 22px;
+  align-items: start;
+  margin-top: 18px;
+  padding: 16px 18px;
+  border: 2px solid var(--trouble);
+}
+.report.well {
+  border-color: var(--safe);
+}
+h3 {
+  font-size: 26px;
+  margin-bottom: 4px;
+}
+ul {
+  margin-top: 8px;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Shapes } from '../../api/client'
+import { runProgress } from '../../api/live'
+import PennantMark from '../../marks/PennantMark.vue'
+import { bytes, counted } from '../../words/units'
+
+/** A reader's slot with its card hanging in it, the way it looks on the cart. */
+const props = defineProps<{ slotData: Shapes['SlotOut']; number: number; chosen: boolean }>()
+defineEmits<{ choose: [] }>()
+
+const percent = computed(() => {
+  const run = props.slotData.offload
+  const now = run && !run.finished_at ? runProgress.get(run.id) : undefined
+  if (!now || !now.total) return undefined
+  const least = Math.min(...now.stores.map((store) => store.verified))
+  return Math.floor((100 * least) / now.total)
+})
+const standing = computed(() => {
+  if (props.slotData.trouble) return 'cannot be read'
+  if (!props.slotData.card_id) return 'unknown card'
+  if (percent.value !== undefined) return `${percent.value} % read back`
+  return props.slotData.standing === 'never read' ? 'being listed' : (props.slotData.standing ?? '')
+})
+</script>
+
+<template>
+  <div class="slot">
+    <span class="mouth" aria-hidden="true">{{ number }}</span>
+    <button
+      v-if="slotData.insertion_id"
+      type="button"
+      class="card"
+      :class="{ chosen }"
+      :aria-pressed="chosen"
+      :data-slot="slotData.name"
+      :data-standing="slotData.standing"
+      @click="$emit('choose')"
+    >
+      <span class="contacts" aria-hidden="true"></span>
+      <span class="head">
+        <PennantMark v-if="slotData.camera" :letter="slotData.camera.letter" :size="30" />
+        <span class="tag label">{{ slotData.label ?? slotData.kind }}</span>
+      </span>
+      <span v-if="slotData.listing" class="soft what"
+        >{{ counted(slotData.listing.files, 'file') }}, {{ bytes(slotData.listing.bytes) }}</span
+      >
+      <span v-else class="soft what">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
+      <span class="standing">{{ standing }}</span>
+    </button>
+    <p v-else class="bare soft" :data-slot="slotData.name">{{ slotData.name }}: empty</p>
+  </div>
+</template>
+
+<style scoped>
+.slot {
+  position: relative;
+  min-height: 148px;
+}
+.mouth {
+  position: absolute;
+  top: -24px;
+  left: 0;
+  right: 0;
+  color: var(--hull-ink);
+  text-align: center;
+  font: 700 17px/24px var(--tag);
+}
+.card {
+  display: grid;
+  gap: 4px;
+  align-content: start;
+  width: 100%;
+  height: 132px;
+  padding: 0 16px 12px;
+  border: 2px solid var(--ink);
+  border-top: 0;
+  border-radius: 0 0 10px 10px;
+  background: var(--sheet);
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.card.chosen {
+  height: 148px;
+  border-width: 4px;
+  border-top: 0;
+  padding: 0 14px 12px;
+}
+.contacts {
+  height: 14px;
+  margin-bottom: 4px;
+  background: repeating-linear-gradient(90deg, var(--ink-soft) 0 10px, transparent 10px 18px);
+  opacity: 0.55;
+}
+.head {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+.label {
+  font-size: 30px;
+}
+.standing {
+  font: 700 20px/1.1 var(--tag);
+}
+.bare {
+  padding: 22px 4px;
+  text-align: center;
+}
+</style>

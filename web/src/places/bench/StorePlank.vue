@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Shapes } from '../../api/client'
+import { runProgress } from '../../api/live'
+import { bytes, exactBytes } from '../../words/units'
+
+/** A store as a plank across the screen: before a run its room, during one what is written and read back. */
+const props = defineProps<{
+  demand: Shapes['StoreDemandOut']
+  totalBytes: number
+  run?: Shapes['OffloadOut']
+}>()
+
+const progress = computed(() => (props.run ? runProgress.get(props.run.id) : undefined))
+const mine = computed(() => progress.value?.stores.find((store) => store.name === props.demand.store))
+const running = computed(() => props.run !== undefined && !props.run.finished_at)
+const result = computed(() => props.run?.stores.find((store) => store.store === props.demand.store))
+const verified = computed(
+  () => !running.value && result.value?.verified === true && !props.demand.missing_files,
+)
+
+const share = (part: number, whole: number) => `${whole ? Math.min(100, (100 * part) / whole) : 0}%`
+const used = computed(() => share(props.demand.total - props.demand.free, props.demand.total))
+const needs = computed(() => share(props.demand.missing_bytes, props.demand.total))
+const total = computed(() => progress.value?.total ?? props.totalBytes)
+const written = computed(() => share(mine.value?.written ?? 0, total.value))
+const solid = computed(() => (verified.value ? '100%' : share(mine.value?.verified ?? 0, total.value)))
+
+const words = computed(() => {
+  if (running.value && !mine.value) return 'waiting for the worker'
+  if (running.value && mine.value)
+    return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} of ${bytes(total.value)} read back`
+  if (verified.value) return `${bytes(props.totalBytes)} read back, agrees`
+  if (result.value && props.run?.finished_at && result.value.missing_files)
+    return `${result.value.missing_files.toLocaleString('en')} files not safe here`
+  if (!props.demand.online) return 'not connected'
+  return `takes ${bytes(props.demand.missing_bytes)}, has ${bytes(props.demand.free)} free`
+})
+</script>
+
+<template>
+  <div
+    class="row"
+    :data-store="demand.store"
+    :data-state="verified ? 'verified' : running ? 'running' : 'ready'"
+  >
+    <div class="name">
+      <span class="tag">{{ demand.store }}</span>
+      <span class="soft">{{ demand.location }}, {{ demand.medium }}</span>
+    </div>
+    <div class="plank" :class="{ no: demand.refusal, running, verified }" aria-hidden="true">
+      <template v-if="running || verified">
+        <span class="hatch" :style="{ width: written }"></span>
+        <span class="solid" :style="{ width: solid }"></span>
+      </template>
+      <template v-else>
+        <span class="used" :style="{ width: used }"></span>
+        <span class="needs" :style="{ left: used, width: needs }"></span>
+      </template>
+    </div>
+    <p class="words" :title="exactBytes(demand.free) + ' free'" data-words>{{ words }}</p>
+    <p v-if="mine?.trouble && running" class="trouble wide">{{ mine.trouble }}</p>
+    <p v-if="demand.refusal && !running" class="trouble wide" data-refusal>{{ demand.refusal }}</p>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 190px 1fr 330px;
+  align-items: center;
+  gap: 2px 18px;
+}
+.name {
+  display: grid;
+}
+.name .tag {
+  font-size: 21px;
+}
+.plank {
+  position: relative;
+  height: 44px;
+  border: 2.5px solid var(--ink);
+  overflow: hidden;
+}
+.plank.verified {
+  border-color: var(--safe);
+}
+.plank.no {
+  border-style: dashed;
+  border-color: var(--trouble);
+}
+.plank span {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: 0;
+}
+.used {
+  background: var(--hair);
+}
+.needs {
+  min-width: 4px;
+  border-left: 3px solid var(--ink);
+  background: repeating-linear-gradient(135deg, var(--ink) 0 3px, transparent 3px 9px);
+}
+.hatch {
+  background: repeating-linear-gradient(135deg, var(--ink) 0 3px, transparent 3px 9px);
+}
+.solid {
+  background: var(--safe);
+}
+.words {
+  white-space: nowrap;
+}
+.wide {
+  grid-column: 2 / -1;
+}
+@media (max-width: 900px) {
+  .row {
+    grid-template-columns: 1fr;
+  }
+  .wide {
+    grid-column: 1;
+  }
+  .words {
+    white-space: normal;
+  }
+}
+</style>

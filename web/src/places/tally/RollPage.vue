@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { answered, client } from '../../api/client'
+import { useAct, useRoll, useWaterline } from '../../api/queries'
+import PennantMark from '../../marks/PennantMark.vue'
+import { PLANK_WORDS, plankState } from '../../marks/plank'
+import PlankMark from '../../marks/PlankMark.vue'
+import { useWho } from '../../shell/me'
+import { age, dayAndClock } from '../../words/times'
+import { bytes, counted, exactBytes } from '../../words/units'
+
+const props = defineProps<{ tag: string }>()
+const { may } = useWho()
+const detail = useRoll(() => props.tag)
+const line = useWaterline()
+const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
+const check = useAct(
+  (copy: number) =>
+    answered(client.POST('/api/tally/copies/{copy_id}/check', { params: { path: { copy_id: copy } } })),
+  'roll',
+)
+const survives = computed(() => {
+  const now = detail.data.value
+  if (!now || now.survives_devices < 0) return 'No copy counts.'
+  return `Survives the loss of ${counted(now.survives_devices, 'device')} and of ${counted(now.survives_locations, 'location')}.`
+})
+</script>
+
+<template>
+  <main class="place">
+    <p><RouterLink to="/tally">Tally</RouterLink></p>
+    <p v-if="detail.error.value" role="alert" class="trouble">{{ detail.error.value.message }}</p>
+    <template v-else-if="detail.data.value">
+      <h1><PennantMark :letter="detail.data.value.roll.camera.letter" :size="44" /> {{ tag }}</h1>
+      <p>
+        Card {{ detail.data.value.roll.card }}, {{ detail.data.value.roll.shoot_day }},
+        {{ counted(detail.data.value.roll.files, 'file') }},
+        <span :title="exactBytes(detail.data.value.roll.bytes)">{{
+          bytes(detail.data.value.roll.bytes)
+        }}</span>. {{ survives }}
+      </p>
+      <p v-if="detail.data.value.roll.blocks.length" class="trouble">
+        {{ detail.data.value.roll.below ? 'Below the line' : 'Short of the rule' }}:
+        {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
+        <span v-if="detail.data.value.remedy.length"
+          >To mend it: {{ detail.data.value.remedy.join(', and ') }}.</span
+        >
+      </p>
+      <h2>Copies</h2>
+      <ul class="copies">
+        <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
+          <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="28" />
+          <span class="tag name">{{ plank.store }}</span>
+          <span
+            >{{ PLANK_WORDS[plankState(plank.state)] }}; {{ plank.level
+            }}<template v-if="plank.verified_at"> {{ age(plank.verified_at) }}</template></span
+          >
+          <Button
+            class="act quiet small"
+            :disabled="
+              !may('check') || !plank.verified_at || detail.data.value.checking.includes(plank.store)
+            "
+            :label="detail.data.value.checking.includes(plank.store) ? 'Checking…' : `Check ${plank.store}`"
+            @click="check.mutate(plank.copy_id)"
+          />
+        </li>
+      </ul>
+      <p v-if="check.error.value" role="alert" class="trouble">{{ check.error.value.message }}</p>
+      <template v-if="detail.data.value.faults.length">
+        <h2>Broken or missing</h2>
+        <ul>
+          <li v-for="fault in detail.data.value.faults" :key="fault.store + fault.path" data-fault>
+            <code>{{ fault.path }}</code> on {{ fault.store }}: {{ fault.reason }}
+          </li>
+        </ul>
+      </template>
+      <h2>Checks</h2>
+      <ul>
+        <li v-for="(one, index) in detail.data.value.checks" :key="index">
+          {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}): {{ one.store }}, {{ one.level }},
+          {{ counted(one.agreed_files, 'file') }} agree<template v-if="one.origin === 'offload'"
+            >, at the offload</template
+          >
+        </li>
+      </ul>
+      <h2>Files</h2>
+      <ul class="files">
+        <li v-for="file in detail.data.value.files" :key="file.path">
+          <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
+          <code class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+        </li>
+      </ul>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+h1 {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  margin: 6px 0;
+  font: 700 52px/1 var(--tag);
+}
+h2 {
+  margin: 22px 0 8px;
+}
+.copies li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: center;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.name {
+  min-width: 150px;
+  font-size: 21px;
+}
+.copies .act {
+  margin-left: auto;
+}
+.files li {
+  display: grid;
+  grid-template-columns: 1fr 90px 1fr;
+  gap: 12px;
+}
+@media (max-width: 700px) {
+  .files li {
+    grid-template-columns: 1fr auto;
+  }
+  .files li code:last-child {
+    grid-column: 1 / -1;
+  }
+}
+</style>

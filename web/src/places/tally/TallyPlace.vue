@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useTally } from '../../api/queries'
+import WaterEdge from '../../marks/WaterEdge.vue'
+import TallyRow from './TallyRow.vue'
+
+const tally = useTally()
+const rolls = computed(() => tally.data.value?.rolls ?? [])
+const stores = computed(() => tally.data.value?.stores ?? [])
+const unsafe = computed(() => rolls.value.filter((roll) => !roll.met))
+const safe = computed(() => rolls.value.filter((roll) => roll.met))
+</script>
+
+<template>
+  <main class="place">
+    <h1 class="unseen">Tally</h1>
+    <p v-if="tally.error.value" role="alert" class="trouble">{{ tally.error.value.message }}</p>
+    <template v-else-if="tally.data.value">
+      <p v-if="!rolls.length" class="empty">
+        No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
+      </p>
+      <div v-else class="scroll" tabindex="0" role="region" aria-label="Rolls by store">
+        <table>
+          <caption>
+            The rule:
+            {{
+              tally.data.value.rule
+            }}.
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Roll</th>
+              <th scope="col">Raft</th>
+              <th v-for="store in stores" :key="store.name" scope="col" :class="{ lost: store.lost }">
+                {{ store.name }}
+                <small
+                  >{{ store.location
+                  }}{{ store.lost ? ', lost' : store.online ? '' : ', not connected' }}</small
+                >
+              </th>
+            </tr>
+          </thead>
+          <tbody v-if="unsafe.length" class="unsafe">
+            <TallyRow v-for="roll in unsafe" :key="roll.tag" :roll="roll" :stores="stores" />
+            <tr class="surface" aria-hidden="true">
+              <td :colspan="stores.length + 2"><WaterEdge /></td>
+            </tr>
+          </tbody>
+          <tbody>
+            <TallyRow v-for="roll in safe" :key="roll.tag" :roll="roll" :stores="stores" />
+          </tbody>
+        </table>
+      </div>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+caption {
+  padding-bottom: 8px;
+  text-align: left;
+  color: var(--ink-soft);
+}
+thead th {
+  padding: 4px 10px 8px 0;
+  border-bottom: 2px solid var(--ink);
+  text-align: left;
+  vertical-align: bottom;
+  font: 700 18px/1.1 var(--tag);
+  white-space: nowrap;
+}
+small {
+  display: block;
+  font: 400 14px/1.3 var(--text);
+  color: var(--ink-soft);
+}
+.lost {
+  color: var(--trouble);
+}
+.surface td {
+  padding: 0;
+  color: var(--water);
+}
+.surface svg {
+  transform: scaleY(-1);
+}
+.empty {
+  padding: 40px 0;
+  font-size: 20px;
+}
+</style>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Shapes } from '../../api/client'
+import PennantMark from '../../marks/PennantMark.vue'
+import { plankState } from '../../marks/plank'
+import PlankMark from '../../marks/PlankMark.vue'
+import RaftMark from '../../marks/RaftMark.vue'
+import { age } from '../../words/times'
+import { bytes, counted, exactBytes } from '../../words/units'
+
+/** One roll: its raft, and one mark a store. */
+const props = defineProps<{ roll: Shapes['RollOut']; stores: Shapes['StoreColumn'][] }>()
+const copies = computed(() => new Map(props.roll.planks.map((plank) => [plank.store, plank])))
+const standing = computed(() => {
+  if (props.roll.below) return 'below the line'
+  if (!props.roll.met) return 'short: ' + props.roll.blocks.map((block) => block.sentence).join(', ')
+  return props.roll.cleared ? 'card cleared' : `+ card ${props.roll.card}`
+})
+</script>
+
+<template>
+  <tr :data-roll="roll.tag" :data-met="roll.met" :class="{ below: roll.below }">
+    <th scope="row">
+      <RouterLink :to="`/tally/${roll.tag}`" class="roll">
+        <PennantMark :letter="roll.camera.letter" :size="28" /><span class="tag">{{ roll.tag }}</span>
+      </RouterLink>
+      <small :title="exactBytes(roll.bytes)"
+        >{{ roll.shoot_day }} · {{ counted(roll.files, 'file') }}, {{ bytes(roll.bytes) }}</small
+      >
+      <small class="standing">{{ standing }}</small>
+    </th>
+    <td><RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.met" :size="64" /></td>
+    <td v-for="store in stores" :key="store.name">
+      <template v-for="plank in [copies.get(store.name)]" :key="store.name">
+        <template v-if="plank">
+          <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="20" />
+          <small
+            >{{ plank.level
+            }}<template v-if="plank.verified_at"> {{ age(plank.verified_at) }}</template></small
+          >
+        </template>
+        <span v-else class="none" aria-label="no copy">·</span>
+      </template>
+    </td>
+  </tr>
+</template>
+
+<style scoped>
+th,
+td {
+  padding: 10px 10px 10px 0;
+  border-bottom: 1px solid var(--hair);
+  text-align: left;
+  vertical-align: middle;
+}
+th {
+  font-weight: 400;
+}
+.roll {
+  display: inline-flex;
+  gap: 10px;
+  align-items: center;
+  text-decoration: none;
+}
+.roll .tag {
+  font-size: 30px;
+}
+small {
+  display: block;
+  font-size: 14px;
+  color: var(--ink-soft);
+  white-space: nowrap;
+}
+.standing {
+  font-weight: 700;
+  color: var(--ink);
+}
+.below .standing {
+  color: var(--trouble);
+}
+td svg {
+  display: block;
+}
+.none {
+  color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,22 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import BenchPlace from './places/bench/BenchPlace.vue'
+
+export const PLACES = [
+  { name: 'Bench', path: '/', key: 'b', asks: 'What is in my readers, and what do I do next?' },
+  { name: 'Tally', path: '/tally', key: 't', asks: 'Where does every roll exist, and what is missing?' },
+  { name: 'Clearing', path: '/clearing', key: 'c', asks: 'Which cards may go back, which may not?' },
+  { name: 'Log', path: '/log', key: 'l', asks: 'Who did what, when?' },
+] as const
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', component: BenchPlace },
+    { path: '/tally', component: () => import('./places/tally/TallyPlace.vue') },
+    { path: '/tally/:tag', component: () => import('./places/tally/RollPage.vue'), props: true },
+    { path: '/clearing', component: () => import('./places/clearing/ClearingPlace.vue') },
+    { path: '/log', component: () => import('./places/log/LogPlace.vue') },
+    { path: '/marks', component: () => import('./marks/MarksPage.vue') },
+    { path: '/:nowhere(.*)*', redirect: '/' },
+  ],
+})

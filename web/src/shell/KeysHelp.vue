@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { PLACES } from '../router'
+import { keysOn } from '../theme/choices'
+import BoxDialog from './BoxDialog.vue'
+
+const visible = defineModel<boolean>('visible', { required: true })
+const others = [
+  ['1 … 9', 'on the Bench: that slot'],
+  ['O', 'on the Bench: the next act for the chosen card'],
+  ['N', 'daylight or night'],
+  ['M', 'sound on or off'],
+  ['?', 'this page'],
+  ['scan', 'a card’s label and Enter, from any screen: to that card'],
+]
+</script>
+
+<template>
+  <BoxDialog v-model:visible="visible" title="Keys">
+    <dl>
+      <template v-for="place in PLACES" :key="place.key">
+        <dt>{{ place.key.toUpperCase() }}</dt>
+        <dd>{{ place.name }}: {{ place.asks }}</dd>
+      </template>
+      <template v-for="[key, words] in others" :key="key">
+        <dt>{{ key }}</dt>
+        <dd>{{ words }}</dd>
+      </template>
+    </dl>
+    <p>
+      <label><input v-model="keysOn" type="checkbox" /> single keys are shortcuts</label>
+    </p>
+    <p>
+      <RouterLink to="/marks" @click="visible = false">What the marks mean</RouterLink> ·
+      <a href="/api/docs" target="_blank">The API</a>
+    </p>
+    <Button class="act" label="Close" autofocus @click="visible = false" />
+  </BoxDialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 64px 1fr;
+  gap: 6px 12px;
+}
+dt {
+  font: 700 18px/1.3 var(--tag);
+}
+p {
+  margin: 14px 0;
+}
+</style>

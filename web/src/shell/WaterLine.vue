@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { liveConnected } from '../api/live'
+import { useWaterline } from '../api/queries'
+import WaterEdge from '../marks/WaterEdge.vue'
+import { bytes, counted, exactBytes } from '../words/units'
+
+/** The one line that never leaves the screen: what is not safe yet. */
+const line = useWaterline()
+const parts = computed(() => {
+  const now = line.data.value
+  if (!now) return []
+  return [
+    now.rolls_below.length && {
+      key: 'below',
+      words: `${counted(now.rolls_below.length, 'roll')} below the line`,
+      names: now.rolls_below,
+      to: '/tally',
+      alarm: true,
+    },
+    now.cards_waiting.length && {
+      key: 'waiting',
+      words: `${counted(now.cards_waiting.length, 'card')} with unsaved files`,
+      names: now.cards_waiting,
+      to: '/clearing',
+      alarm: false,
+    },
+    now.rolls_short.length && {
+      key: 'short',
+      words: `${counted(now.rolls_short.length, 'roll')} short of copies`,
+      names: now.rolls_short,
+      to: '/tally',
+      alarm: false,
+    },
+    now.bytes_short && {
+      key: 'bytes',
+      words: `${bytes(now.bytes_short)} with too few copies`,
+      names: [exactBytes(now.bytes_short)],
+      to: '/tally',
+      alarm: false,
+    },
+    now.runs && {
+      key: 'runs',
+      words: `${counted(now.runs, 'run')} under way`,
+      names: [],
+      to: '/',
+      alarm: false,
+    },
+  ].filter((part) => part !== 0)
+})
+const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
+</script>
+
+<template>
+  <footer :class="{ deep: unsafe }" aria-live="polite">
+    <WaterEdge class="edge" />
+    <p v-if="!liveConnected" class="line alarm" data-line="cut">
+      The connection to the server is cut: what you see may be out of date. Trying again.
+    </p>
+    <p v-else-if="line.data.value" class="line" data-line>
+      <strong>{{ unsafe ? 'Not safe yet' : 'Nothing below the water' }}</strong>
+      <RouterLink
+        v-for="part in parts"
+        :key="part.key"
+        :to="part.to"
+        :title="part.names.join(', ')"
+        :class="{ alarm: part.alarm }"
+        :data-part="part.key"
+      >
+        {{ part.words
+        }}<span v-if="part.names.length && part.names.length < 4 && part.key !== 'bytes'" class="names">
+          {{ part.names.join(', ') }}</span
+        >
+      </RouterLink>
+    </p>
+    <p v-else class="line">…</p>
+  </footer>
+</template>
+
+<style scoped>
+footer {
+  color: var(--water);
+  background: linear-gradient(transparent 10px, var(--water) 10px);
+}
+footer.deep {
+  --water: var(--water-deep);
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 28px;
+  min-height: 46px;
+  padding: 4px 24px 12px;
+  color: var(--water-ink);
+  font: 700 21px/1.3 var(--tag);
+}
+a {
+  text-decoration: none;
+}
+a:hover {
+  text-decoration: underline;
+}
+.alarm,
+.alarm.line {
+  color: var(--water-alarm);
+}
+.names {
+  font-weight: 400;
+  font-family: var(--text);
+  font-size: 17px;
+}
+.line :focus-visible {
+  outline-color: var(--water-ink);
+}
+@media (max-width: 600px) {
+  .line {
+    gap: 0 14px;
+    padding: 4px 12px 8px;
+    font-size: 17px;
+    line-height: 1.25;
+  }
+  .names {
+    display: none;
+  }
+}
+</style>

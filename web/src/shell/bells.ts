@@ -1,0 +1,56 @@
+import { watch } from 'vue'
+import { useBench } from '../api/queries'
+import { muted } from '../theme/choices'
+
+type Tune = readonly (readonly [hertz: number, start: number])[]
+const WELL: Tune = [
+  [523, 0],
+  [784, 0.18],
+]
+const TROUBLE: Tune = [
+  [330, 0],
+  [247, 0.22],
+  [330, 0.44],
+]
+
+function play(tune: Tune): void {
+  if (muted.value || !('AudioContext' in window)) return
+  const audio = new AudioContext()
+  for (const [hertz, start] of tune) {
+    const tone = audio.createOscillator()
+    const volume = audio.createGain()
+    tone.frequency.value = hertz
+    volume.gain.setValueAtTime(0.2, audio.currentTime + start)
+    volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + start + 0.4)
+    tone.connect(volume).connect(audio.destination)
+    tone.start(audio.currentTime + start)
+    tone.stop(audio.currentTime + start + 0.45)
+  }
+  setTimeout(() => void audio.close(), 1500)
+}
+
+function tell(words: string): void {
+  if ('Notification' in window && Notification.permission === 'granted' && document.hidden)
+    new Notification('Rugged Raft', { body: words })
+}
+
+/** To be called from a click: browsers only ask then. */
+export const allowNotifications = () => {
+  if ('Notification' in window && Notification.permission === 'default') void Notification.requestPermission()
+}
+
+/** A chime and a notification when a run ends; another chime when it ended with trouble. */
+export function useBells(): void {
+  const bench = useBench()
+  const open = new Set<number>()
+  watch(bench.data, (now) => {
+    for (const run of now?.slots.flatMap((slot) => slot.offload ?? []) ?? []) {
+      if (!run.finished_at) open.add(run.id)
+      else if (open.delete(run.id)) {
+        const well = run.findings_in_all === 0 && run.stores.every((store) => store.verified)
+        play(well ? WELL : TROUBLE)
+        tell(well ? `${run.tag} is read back on every store.` : `${run.tag} ended with trouble.`)
+      }
+    }
+  })
+}

@@ -1,0 +1,21 @@
+import { useIntervalFn } from '@vueuse/core'
+import { ref } from 'vue'
+
+const now = ref(Date.now())
+
+/** Keeps ages on the screen true; call once, in the shell. */
+export const useAges = () => useIntervalFn(() => (now.value = Date.now()), 20_000)
+
+export function age(moment: string): string {
+  const minutes = Math.floor((now.value - Date.parse(moment)) / 60_000)
+  if (minutes < 1) return 'just now'
+  if (minutes < 60) return `${minutes} min ago`
+  if (minutes < 48 * 60) return `${Math.floor(minutes / 60)} h ago`
+  return `${Math.floor(minutes / 1440)} days ago`
+}
+
+export const clock = (moment: string, timeZone: string): string =>
+  new Date(moment).toLocaleTimeString('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' })
+
+export const dayAndClock = (moment: string, timeZone: string): string =>
+  `${new Date(moment).toLocaleDateString('sv-SE', { timeZone })} ${clock(moment, timeZone)}`

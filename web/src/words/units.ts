@@ -1,0 +1,16 @@
+/** 1 GB = 10^9 bytes, as drive makers count. Three significant digits. */
+export function bytes(count: number): string {
+  const units: [string, number][] = [
+    ['TB', 1e12],
+    ['GB', 1e9],
+    ['MB', 1e6],
+    ['kB', 1e3],
+  ]
+  for (const [unit, size] of units) if (count >= size) return `${(count / size).toPrecision(3)} ${unit}`
+  return `${count} B`
+}
+
+export const exactBytes = (count: number): string => `${count.toLocaleString('en')} bytes`
+
+export const counted = (count: number, one: string, many = one + 's'): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? one : many}`
