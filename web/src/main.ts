@@ -22,8 +22,10 @@ const cache = new QueryClient({
   },
 })
 
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? ''
+
 createApp(App)
-  .use(PrimeVue, { unstyled: true })
+  .use(PrimeVue, { unstyled: true, csp: { nonce } })
   .use(VueQueryPlugin, { queryClient: cache })
   .use(router)
   .mount('#app')

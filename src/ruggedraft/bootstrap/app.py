@@ -54,8 +54,9 @@ def start(*, port: int, demo: bool) -> int:
             lock.truncate(0)
             lock.write(f"http://127.0.0.1:{port}/")
             lock.flush()
-            _announce(port, demo)
-            return run_until_interrupted(_services(port, env))
+            return run_until_interrupted(
+                _services(port, env), is_up=lambda: _answers(port), when_up=lambda: _announce(port, demo)
+            )
 
 
 def manage(words: list[str]) -> int:
@@ -87,6 +88,11 @@ def _services(port: int, env: dict[str, str]) -> list[Service]:
         Service("web server", [python, *web, *quiet], env),
         Service("station worker", [*manage_command(), "station", STATION], env),
     ]
+
+
+def _answers(port: int) -> bool:
+    with socket.socket() as probe:
+        return probe.connect_ex(("127.0.0.1", port)) == 0
 
 
 def _announce(port: int, demo: bool) -> None:

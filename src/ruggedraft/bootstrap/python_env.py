@@ -11,19 +11,17 @@ from .system_packages import PYTHON, install_missing
 UV = "uv==0.13.9"
 
 
-def tool(program: str, requirement: str) -> Path:
-    """A program from PyPI in a small environment of its own, so that the application's stays as locked."""
-    path = TOOLS / "bin" / program
+def tool(name: str, requirement: str, result: str) -> Path:
+    """Something from PyPI in a small environment of its own, so that the application's stays as locked.
+
+    result: the path pattern, inside that environment, of what is wanted of it; the first match is returned.
+    """
     if not (TOOLS / "bin" / "pip").exists():
         install_missing(PYTHON)
         run([sys.executable, "-m", "venv", "--clear", TOOLS])
-    once(
-        f"tool-{program}",
-        requirement,
-        path,
-        lambda: run([TOOLS / "bin" / "pip", "install", "-q", requirement]),
-    )
-    return path
+    install = [TOOLS / "bin" / "pip", "install", "-q", requirement]
+    once(f"tool-{name}", requirement, next(TOOLS.glob(result), TOOLS / "absent"), lambda: run(install))
+    return next(TOOLS.glob(result))
 
 
 def ensure(*, development: bool) -> None:
@@ -35,7 +33,7 @@ def ensure(*, development: bool) -> None:
     def sync() -> None:
         say("installing Python packages")
         environment = {**os.environ, "UV_PYTHON_DOWNLOADS": "never", "UV_PROJECT_ENVIRONMENT": str(VENV)}
-        uv = tool("uv", UV)
+        uv = tool("uv", UV, "bin/uv")
         run([uv, "sync", "--frozen", "--python", sys.executable, *groups], cwd=ROOT, env=environment)
 
     once(name, mark, VENV_PYTHON, sync)

@@ -5,7 +5,7 @@ import signal
 import subprocess
 import threading
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 from .steps import say
@@ -40,15 +40,23 @@ def _die_with_parent() -> None:
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def run_until_interrupted(services: Sequence[Service]) -> int:
-    """Start every service and stay until Ctrl-C or SIGTERM. Returns the exit code: 0 if asked to stop."""
+def run_until_interrupted(
+    services: Sequence[Service], *, is_up: Callable[[], bool], when_up: Callable[[], None]
+) -> int:
+    """Start every service and stay until Ctrl-C or SIGTERM. Returns the exit code: 0 if asked to stop.
+
+    when_up: called once, as soon as `is_up` says so
+    """
     stop = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: stop.set())
     for service in services:
         service.start()
-    code = 0
-    while not stop.wait(0.5):
+    code, announced = 0, False
+    while not stop.wait(0.25):
+        if not announced and is_up():
+            announced = True
+            when_up()
         dead = [service for service in services if service.process and service.process.poll() is not None]
         for service in dead:
             if service.keeps_dying():

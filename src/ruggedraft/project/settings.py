@@ -1,8 +1,11 @@
 """Settings. Everything that differs between machines comes from the environment; `docs/deploy.md` lists it."""
 
 import os
+import warnings
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
+
+from csp.constants import NONCE
 
 ROOT = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("RAFT_VAR", ROOT / "var"))
@@ -95,6 +98,7 @@ if os.environ.get("RAFT_HTTPS"):
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": ["'self'"],
+        "style-src": ["'self'", NONCE],
         "img-src": ["'self'", "data:"],
         "object-src": ["'none'"],
         "base-uri": ["'none'"],
@@ -106,6 +110,8 @@ WEB = ROOT / "web" / "dist"
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [("web", WEB)] if WEB.exists() else []
 WHITENOISE_USE_FINDERS = True
+# WhiteNoise streams files with a synchronous iterator; they are small, and the one endless stream is asynchronous
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 
 LANGUAGE_CODE = "en"
 USE_I18N = False

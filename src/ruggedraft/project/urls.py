@@ -1,5 +1,5 @@
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.utils.module_loading import import_string
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -10,6 +10,9 @@ from ruggedraft.live.stream import events
 if settings.STANDINS or settings.TESTING:
     api.add_router("/standins", import_string("ruggedraft.standins.api.router"))
 
+NONCE_MARK = "{{ csp_nonce }}"
+"""Stands in the built page where the request's nonce goes: components bring styles of their own at run time."""
+
 
 @ensure_csrf_cookie
 def application(request: HttpRequest) -> HttpResponse:
@@ -17,7 +20,7 @@ def application(request: HttpRequest) -> HttpResponse:
     page = settings.WEB / "index.html"
     if not page.exists():
         return HttpResponse("The web application has not been built. ./raft start does it.", status=503)
-    return FileResponse(page.open("rb"), content_type="text/html; charset=utf-8")
+    return HttpResponse(page.read_text().replace(NONCE_MARK, str(request.csp_nonce)))
 
 
 urlpatterns = [

@@ -83,7 +83,7 @@ def _stores(supervisor: Person) -> None:
         ("Cart SSD 2", "ssd", cart, 4 * _GB),
         ("Travel disk", "disk", van, 8 * _GB),
         ("Office array", "array", office, 40 * _GB),
-        ("Broadcaster's drive", "disk", van, 20_000_000),
+        ("Broadcaster's drive", "disk", van, 12_000_000),
         ("Pocket SSD", "ssd", cart, 1 * _GB),
     )
     for name, medium, location, capacity in drives:

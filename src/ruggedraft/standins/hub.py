@@ -94,7 +94,7 @@ class FolderHub:
         for name in SLOTS:
             card = by_slot.get(name)
             seen = CardSeen(card.serial, card.kind, card.capacity) if card else None
-            yield Slot(name, str(hub() / name), seen)
+            yield Slot(name.replace("-", " "), str(hub() / name), seen)
 
     def watched(self) -> Iterable[str]:
         return (str(hub()),)

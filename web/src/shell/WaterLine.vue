@@ -46,7 +46,12 @@ const parts = computed(() => {
       to: '/',
       alarm: false,
     },
-  ].filter((part) => part !== 0)
+  ]
+    .filter((part) => part !== 0)
+    .map((part) => ({
+      ...part,
+      shown: part.names.length < 4 && part.key !== 'bytes' ? part.names.join(', ') : '',
+    }))
 })
 const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
 </script>
@@ -67,10 +72,8 @@ const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
         :class="{ alarm: part.alarm }"
         :data-part="part.key"
       >
-        {{ part.words
-        }}<span v-if="part.names.length && part.names.length < 4 && part.key !== 'bytes'" class="names">
-          {{ part.names.join(', ') }}</span
-        >
+        {{ part.words }}
+        <span v-if="part.shown" class="names">{{ part.shown }}</span>
       </RouterLink>
     </p>
     <p v-else class="line">…</p>

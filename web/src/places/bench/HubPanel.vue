@@ -34,7 +34,7 @@ const trouble = computed(() => (insert.error.value ?? remove.error.value ?? form
     <summary>Simulated cards: put in, take out</summary>
     <ul>
       <li v-for="card in inHub" :key="card.serial">
-        <span class="tag">{{ card.label }}</span> in {{ card.slot }}
+        <span class="tag">{{ card.label }}</span> in {{ card.slot?.replace('-', ' ') }}
         <Button
           class="act quiet small"
           :label="`Take out ${card.label}`"

@@ -23,7 +23,7 @@ const VERDICTS: Record<string, string> = {
 const verdict = computed(() => VERDICTS[props.one.standing] ?? 'NOT CLEAR')
 const toSign = computed(() => verdict.value === 'SIGN?')
 const reason = computed(() => {
-  if (props.one.standing === 'not offloaded') return 'Nothing on it is in any copy.'
+  if (props.one.standing === 'not offloaded') return `Nothing of its ${props.one.files} files is in any copy.`
   if (props.one.standing === 'being offloaded') return 'It is being offloaded.'
   if (props.one.standing === 'empty') return 'Nothing is on it; it is ready for a camera.'
   if (props.one.cleared_at && props.one.may_go_back)
@@ -35,7 +35,9 @@ const reason = computed(() => {
   const [first, ...more] = props.one.blocks.map((block) => block.sentence)
   return `Not clear: ${[first, ...more].join('; ')}.`
 })
-const named = computed(() => props.one.blocks.flatMap((block) => block.paths).slice(0, 5))
+const named = computed(() =>
+  props.one.standing === 'not offloaded' ? [] : props.one.blocks.flatMap((block) => block.paths).slice(0, 5),
+)
 const read = useAct(
   () =>
     answered(
@@ -75,6 +77,7 @@ const read = useAct(
       <p v-if="read.error.value" role="alert" class="trouble">{{ read.error.value.message }}</p>
     </div>
     <RaftMark
+      class="raft"
       v-if="one.planks.length"
       :planks="one.planks"
       :needed="one.needed_copies"
@@ -139,7 +142,11 @@ li[data-card] {
   font-size: 34px;
   white-space: nowrap;
 }
+.raft {
+  grid-column: 4;
+}
 .acts {
+  grid-column: 5;
   display: grid;
   gap: 8px;
   justify-items: end;
@@ -151,8 +158,11 @@ li[data-card] {
   li[data-card] {
     grid-template-columns: auto 1fr;
   }
-  .what {
+  .what,
+  .acts,
+  .raft {
     grid-column: 1 / -1;
+    justify-items: start;
   }
 }
 </style>

@@ -52,10 +52,10 @@ const survives = computed(() => {
         <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
           <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="28" />
           <span class="tag name">{{ plank.store }}</span>
-          <span
-            >{{ PLANK_WORDS[plankState(plank.state)] }}; {{ plank.level
-            }}<template v-if="plank.verified_at"> {{ age(plank.verified_at) }}</template></span
-          >
+          <span>
+            {{ PLANK_WORDS[plankState(plank.state)] }}; {{ plank.level }}
+            {{ plank.verified_at ? age(plank.verified_at) : '' }}
+          </span>
           <Button
             class="act quiet small"
             :disabled="

@@ -10,7 +10,12 @@ import { bytes, counted, exactBytes } from '../../words/units'
 
 /** One roll: its raft, and one mark a store. */
 const props = defineProps<{ roll: Shapes['RollOut']; stores: Shapes['StoreColumn'][] }>()
-const copies = computed(() => new Map(props.roll.planks.map((plank) => [plank.store, plank])))
+const cells = computed(() =>
+  props.stores.map(({ name }) => ({
+    store: name,
+    plank: props.roll.planks.find((plank) => plank.store === name),
+  })),
+)
 const standing = computed(() => {
   if (props.roll.below) return 'below the line'
   if (!props.roll.met) return 'short: ' + props.roll.blocks.map((block) => block.sentence).join(', ')
@@ -30,17 +35,12 @@ const standing = computed(() => {
       <small class="standing">{{ standing }}</small>
     </th>
     <td><RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.met" :size="64" /></td>
-    <td v-for="store in stores" :key="store.name">
-      <template v-for="plank in [copies.get(store.name)]" :key="store.name">
-        <template v-if="plank">
-          <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="20" />
-          <small
-            >{{ plank.level
-            }}<template v-if="plank.verified_at"> {{ age(plank.verified_at) }}</template></small
-          >
-        </template>
-        <span v-else class="none" aria-label="no copy">·</span>
+    <td v-for="cell in cells" :key="cell.store">
+      <template v-if="cell.plank">
+        <PlankMark :state="plankState(cell.plank.state)" :half="cell.plank.same_device" :size="20" />
+        <small>{{ cell.plank.level }} {{ cell.plank.verified_at ? age(cell.plank.verified_at) : '' }}</small>
       </template>
+      <span v-else class="none" aria-hidden="true">·</span>
     </td>
   </tr>
 </template>

@@ -1,0 +1,79 @@
+"""What every kind of store must do. A new kind inherits this and gives `make_store` and `content_of`."""
+
+from ruggedraft.core.errors import Conflict, FileRefused, UnsafePath
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.stores import Store
+
+T = 1_700_000_000_123_456_789
+
+
+class StoreContract:
+    def make_store(self) -> Store:
+        raise NotImplementedError
+
+    def content_of(self, path: str) -> bytes | None:
+        """What is really under that path, looked up past the store."""
+        raise NotImplementedError
+
+    def setUp(self):
+        self.store = self.make_store()
+        self.store.open()
+        self.addCleanup(self.store.close)
+
+    def put(self, path: str, content: bytes, **words) -> None:
+        pending = self.store.write(path)
+        pending.write(content[:3])
+        pending.write(memoryview(content)[3:])
+        pending.commit(T, **words)
+
+    def test_a_file_is_there_whole_after_commit_and_not_before(self):
+        pending = self.store.write("roll/DCIM/a.jpg")
+        pending.write(b"abc")
+        self.assertIsNone(self.content_of("roll/DCIM/a.jpg"))
+        self.assertIsNone(self.store.found("roll/DCIM/a.jpg"))
+        pending.commit(T)
+        self.assertEqual(self.content_of("roll/DCIM/a.jpg"), b"abc")
+        self.assertEqual(self.store.found("roll/DCIM/a.jpg").size, 3)
+
+    def test_a_discarded_file_leaves_nothing(self):
+        pending = self.store.write("roll/a")
+        pending.write(b"abc")
+        pending.discard()
+        pending.discard()
+        self.assertIsNone(self.content_of("roll/a"))
+
+    def test_nothing_is_overwritten_unless_that_is_asked(self):
+        self.put("roll/a", b"first")
+        with self.assertRaises(Conflict):
+            self.put("roll/a", b"second")
+        self.assertEqual(self.content_of("roll/a"), b"first")
+        self.put("roll/a", b"third", replace=True)
+        self.assertEqual(self.content_of("roll/a"), b"third")
+
+    def test_read_back_gives_every_byte_and_says_how_good_that_is(self):
+        content = bytes(range(256)) * 5000
+        self.put("roll/big", content)
+        self.put("roll/empty", b"")
+        for path, expected in (("roll/big", content), ("roll/empty", b"")):
+            held = bytearray()
+            self.assertEqual(self.store.read_back(path, held.extend), Evidence.READ_BACK)
+            self.assertEqual(bytes(held), expected)
+
+    def test_reading_back_what_is_missing_is_refused(self):
+        with self.assertRaises(FileRefused):
+            self.store.read_back("roll/none", bytearray().extend)
+
+    def test_paths_that_lead_out_are_refused(self):
+        for path in ("../x", "/etc/x", "a/../x", "a//b", "", "a/\0"):
+            with self.subTest(path), self.assertRaises(UnsafePath):
+                self.store.write(path)
+
+    def test_withdrawn_is_gone(self):
+        self.put("roll/a", b"bad")
+        self.store.withdraw("roll/a")
+        self.assertIsNone(self.content_of("roll/a"))
+
+    def test_room_is_told(self):
+        room = self.store.room()
+        self.assertGreater(room.total, 0)
+        self.assertLessEqual(room.free, room.total)

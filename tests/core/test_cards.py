@@ -1,0 +1,135 @@
+import os
+import tempfile
+from pathlib import Path
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ruggedraft.core.cards import EntryKind, FolderSource, from_ledger, list_card, recognise, to_ledger
+from ruggedraft.core.cards.layouts import contents
+from ruggedraft.core.errors import PlanError, SourceUnreadable, SourceVanished
+from ruggedraft.core.naming import render_folder, roll_tag
+from ruggedraft.core.preflight import Demand, preflight
+from ruggedraft.core.redundancy import Rule, StoreFacts
+
+
+class LedgerPaths(TestCase):
+    @given(st.binary(max_size=40).filter(lambda name: b"\0" not in name))
+    def test_any_name_survives_the_ledger_and_is_valid_text_there(self, name):
+        path = os.fsdecode(name)
+        self.assertEqual(from_ledger(to_ledger(path)), path)
+        to_ledger(path).encode("utf-8")
+
+    @given(st.binary(max_size=12), st.binary(max_size=12))
+    def test_two_names_never_share_a_ledger_path(self, one, two):
+        self.assertEqual(to_ledger(os.fsdecode(one)) == to_ledger(os.fsdecode(two)), one == two)
+
+
+class Listing(TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.card = Path(folder.name) / "card"
+        (self.card / "DCIM" / "100AAAAA").mkdir(parents=True)
+        (self.card / "DCIM" / "100AAAAA" / "AAAA0001.JPG").write_bytes(b"jpeg")
+
+    def test_files_folders_links_and_pipes_are_told_apart(self):
+        (self.card / "out").symlink_to("/etc")
+        os.mkfifo(self.card / "pipe")
+        (self.card / "zero").touch()
+        kinds = {entry.path: entry.kind for entry in list_card(FolderSource(self.card)).entries}
+        self.assertEqual(kinds["out"], EntryKind.LINK)
+        self.assertEqual(kinds["pipe"], EntryKind.SPECIAL)
+        self.assertEqual(kinds["zero"], EntryKind.FILE)
+        self.assertEqual(kinds["DCIM/100AAAAA"], EntryKind.FOLDER)
+        self.assertNotIn("out/passwd", kinds, "links are not followed")
+
+    def test_a_file_is_not_opened_through_a_link(self):
+        (self.card / "out").symlink_to("/etc")
+        with self.assertRaises(SourceUnreadable):
+            FolderSource(self.card).open("out/passwd")
+
+    def test_a_pulled_or_swapped_card_is_gone_even_in_the_middle(self):
+        slot = self.card.with_name("slot")
+        slot.symlink_to(self.card)
+        source = FolderSource(slot)
+        slot.unlink()
+        with self.assertRaises(SourceVanished):
+            source.open("DCIM/100AAAAA/AAAA0001.JPG")
+        other = self.card.with_name("other")
+        (other / "DCIM" / "100AAAAA").mkdir(parents=True)
+        (other / "DCIM" / "100AAAAA" / "AAAA0001.JPG").write_bytes(b"evil")
+        slot.symlink_to(other)
+        with self.assertRaises(SourceVanished):
+            source.open("DCIM/100AAAAA/AAAA0001.JPG")
+        with self.assertRaises(SourceVanished):
+            list_card(source)
+        with self.assertRaises(SourceVanished):
+            FolderSource(self.card / "none")
+
+    def test_dcf_directory_names(self):
+        """JEITA CP-3461 / CIPA DC-009: three digits from 100 and five free characters (from memory)."""
+        for name, layout in (("100AAAAA", "DCIM"), ("999_ABC9", "DCIM"), ("099AAAAA", "plain"), ("100AAAA", "plain")):
+            with self.subTest(name), tempfile.TemporaryDirectory() as folder:
+                (Path(folder) / "DCIM" / name).mkdir(parents=True)
+                self.assertEqual(recognise(list_card(FolderSource(Path(folder)))).name, layout)
+
+    def test_contents_are_counted_by_kind(self):
+        for name in ("A.MOV", "B.mxf", "T.WAV", "readme"):
+            (self.card / name).write_bytes(b"x")
+        counts = contents(list_card(FolderSource(self.card)))
+        self.assertEqual((counts.stills, counts.video, counts.sound, counts.other), (1, 2, 1, 1))
+
+
+class Naming(TestCase):
+    FIELDS = {"production": "Heron: day/night", "date": "2026-05-14", "camera": "A", "roll": "A012", "card": "A-01"}
+
+    def test_the_folders_people_really_use(self):
+        """Common practice, no source: production / date / roll; date first, as YYYY-MM-DD."""
+        for template, folder in {
+            "{production}/{date}/{roll}": "Heron- day-night/2026-05-14/A012",
+            "{date} {production}/{roll}": "2026-05-14 Heron- day-night/A012",
+            "{roll}": "A012",
+        }.items():
+            self.assertEqual(render_folder(template, self.FIELDS), folder)
+
+    def test_what_cannot_be_a_folder_is_refused_in_a_sentence(self):
+        for template in ("{date}", "{roll}/..", "{roll}/{nothing}", "/{roll}", "{roll}/", "{roll", "a\\{roll}", "{roll}."):
+            with self.subTest(template), self.assertRaises(PlanError) as raised:
+                render_folder(template, self.FIELDS)
+            self.assertGreater(len(str(raised.exception)), 30)
+        with self.assertRaises(PlanError):
+            render_folder("{card}/{roll}", {**self.FIELDS, "card": " "})
+
+    def test_tags_sort_and_grow(self):
+        """Common practice, no source: three digits sort up to 999."""
+        tags = [roll_tag("A", n, 3) for n in (1, 2, 10, 99, 100, 999)]
+        self.assertEqual(tags, sorted(tags))
+        self.assertEqual(roll_tag("A", 1000, 3), "A1000")
+        self.assertNotEqual(roll_tag("R1", 1, 3), roll_tag("R", 1001, 3))
+
+
+class Preflight(TestCase):
+    def _store(self, name: str, free: int, device: str = "", **more) -> StoreFacts:
+        return StoreFacts(name, device or name, "cart", "ssd", free=free, **more)
+
+    def test_only_what_is_missing_there_must_fit(self):
+        """Common practice, no source: a job that sums the whole source refuses work that would fit."""
+        stores = [self._store("one", 10**9), self._store("two", 10_000)]
+        demands = [Demand(stores[0], 10**8, 5), Demand(stores[1], 0, 0)]
+        self.assertEqual(preflight(demands, Rule()), [])
+
+    def test_a_store_that_is_too_small_is_refused_by_how_much(self):
+        demands = [Demand(self._store("one", 10**9), 10**8, 1), Demand(self._store("two", 40_000_000), 10**8, 1)]
+        (refusal,) = preflight(demands, Rule())
+        self.assertEqual((refusal.kind, refusal.store, refusal.short), ("room", "two", 60_004_096))
+        self.assertIn("'two' is 60 MB too small", refusal.sentence)
+
+    def test_two_stores_of_one_device_cannot_satisfy_the_rule(self):
+        demands = [Demand(self._store(name, 10**9, device="same"), 1, 1) for name in ("one", "two")]
+        self.assertEqual([refusal.kind for refusal in preflight(demands, Rule())], ["devices"])
+
+    def test_lost_and_unplugged_stores_are_refused(self):
+        demands = [Demand(self._store("a", 1, lost=True), 1, 1), Demand(self._store("b", 1, online=False), 1, 1)]
+        self.assertEqual([refusal.kind for refusal in preflight(demands, Rule())], ["lost", "offline"])

@@ -1,0 +1,246 @@
+"""The run: everything that can go wrong, and after each what is claimed against what is there."""
+
+import os
+import tempfile
+import threading
+from dataclasses import dataclass
+from pathlib import Path
+from unittest import TestCase
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from ruggedraft.core.cards import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.stores import LocalStore, MemoryStore
+from ruggedraft.core.transfer import Target, TransferReport, check_copy, transfer
+
+XXH = algorithm_named("xxh128")
+FILES = {
+    "DCIM/100AAAAA/AAAA0001.JPG": b"one" * 1000,
+    "DCIM/100AAAAA/AAAA0002.JPG": b"two" * 500_000,
+    "DCIM/100AAAAA/AAAA0003.JPG": b"",
+    "notes\nwith a line break.txt": b"three",
+}
+
+
+def run(card: MemorySource, *stores: MemoryStore, **words) -> TransferReport:
+    targets = [Target(store, "day/A001") for store in stores]
+    return transfer(card, list_card(card), targets, XXH, **words)
+
+
+class TransferCase(TestCase):
+    def assert_claims_hold(self, report: TransferReport, card: MemorySource, *stores: MemoryStore) -> None:
+        """Whatever was claimed is true byte for byte, and nothing stands under a final name that is not whole."""
+        for result, store in zip(report.stores, stores, strict=True):
+            for path in result.agreed:
+                self.assertEqual(store.files[f"day/A001/{path}"][0], card.files[path])
+            for path, (content, _) in store.files.items():
+                self.assertEqual(content, card.files[path.removeprefix("day/A001/")], "a file that is not the card's")
+            told = result.agreed | {failure.path for failure in result.failed}
+            self.assertLessEqual(card.files.keys(), told, "a file about which nothing was said")
+            self.assertEqual(result.verified, result.agreed == card.files.keys() and not result.failed)
+
+    def reasons(self, report: TransferReport, index: int) -> dict[str, str]:
+        return {failure.path: failure.reason for failure in report.stores[index].failed}
+
+
+class GoodRuns(TransferCase):
+    def test_two_stores_hold_the_card_and_both_are_verified(self):
+        card, one, two = MemorySource(dict(FILES)), MemoryStore("one"), MemoryStore("two")
+        report = run(card, one, two)
+        self.assertTrue(report.verified)
+        self.assert_claims_hold(report, card, one, two)
+        self.assertEqual(set(report.read), set(FILES))
+        self.assertEqual(card.served, sum(map(len, FILES.values())), "each byte of the card is read once")
+
+    def test_run_again_writes_nothing_and_reads_everything(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        run(card, one)
+        written = one.written
+        again = run(card, one)
+        self.assertEqual((again.stores[0].already, one.written), (len(FILES), written))
+        self.assertTrue(again.verified)
+
+    def test_progress_ends_at_the_whole(self):
+        seen = []
+        run(MemorySource(dict(FILES)), MemoryStore("one"), on_progress=lambda p: seen.append((p.read, p.stores[0].verified)))
+        total = sum(map(len, FILES.values()))
+        self.assertEqual(seen[-1], (total, total))
+
+
+class BadCards(TransferCase):
+    def test_a_card_pulled_half_way(self):
+        card, one = MemorySource(dict(FILES), pull_after=4000), MemoryStore("one")
+        report = run(card, one)
+        self.assertFalse(report.verified)
+        self.assert_claims_hold(report, card, one)
+        self.assertIn("gone from its reader", self.reasons(report, 0)["notes\nwith a line break.txt"])
+        card.pull_after = None
+        self.assertTrue(run(card, one).verified, "put in again, the run completes")
+
+    def test_one_unreadable_file_fails_alone(self):
+        bad = "DCIM/100AAAAA/AAAA0002.JPG"
+        card, one = MemorySource(dict(FILES), unreadable={bad}), MemoryStore("one")
+        report = run(card, one)
+        self.assertEqual([failure.path for failure in report.unread], [bad])
+        self.assertEqual(report.stores[0].agreed, set(FILES) - {bad})
+        self.assert_claims_hold(report, card, one)
+
+    def test_a_card_that_gives_other_bytes_than_before(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        report = run(card, one, expected={"DCIM/100AAAAA/AAAA0001.JPG": "0" * 32})
+        self.assertIn("other bytes", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
+        self.assertNotIn("day/A001/DCIM/100AAAAA/AAAA0001.JPG", one.files)
+        self.assert_claims_hold(report, card, one)
+
+    def test_a_file_that_changed_since_it_was_listed(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        listing = list_card(card)
+        card.files["DCIM/100AAAAA/AAAA0001.JPG"] += b"more"
+        report = transfer(card, listing, [Target(one, "day/A001")], XXH)
+        self.assertIn("list the card again", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
+        self.assert_claims_hold(report, card, one)
+
+    def test_links_and_their_like_are_named_and_never_verified(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        odd = (
+            Entry("escape", EntryKind.LINK, detail="/etc/passwd"),
+            Entry("pipe", EntryKind.SPECIAL),
+            Entry("closed", EntryKind.UNREADABLE, detail="Permission denied"),
+        )
+        report = transfer(card, Listing((*list_card(card).entries, *odd)), [Target(one, "day/A001")], XXH)
+        self.assertFalse(report.verified)
+        self.assertEqual({failure.path for failure in report.unread}, {"escape", "pipe", "closed"})
+        self.assertIn("/etc/passwd", self.reasons(report, 0)["escape"])
+
+    def test_cancelling_leaves_the_truth(self):
+        asked = threading.Event()
+
+        @dataclass
+        class Stopping(MemoryStore):
+            def write(self, path):
+                asked.set()
+                return super().write(path)
+
+        card, one = MemorySource(dict(FILES)), Stopping("one")
+        report = run(card, one, cancelled=asked.is_set)
+        self.assertTrue(report.cancelled)
+        self.assertFalse(report.verified)
+        self.assert_claims_hold(report, card, one)
+
+
+class BadStores(TransferCase):
+    def test_a_store_that_fills_up_stops_alone(self):
+        card, small, good = MemorySource(dict(FILES)), MemoryStore("small", capacity=4000), MemoryStore("good")
+        report = run(card, small, good)
+        self.assertFalse(report.stores[0].verified)
+        self.assertTrue(report.stores[1].verified)
+        self.assertIn("'small' is full", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0002.JPG"])
+        self.assert_claims_hold(report, card, small, good)
+        self.assertEqual(report.stores[0].agreed, {"DCIM/100AAAAA/AAAA0001.JPG"})
+
+    def test_a_store_that_vanishes_claims_nothing_durable(self):
+        card, gone, good = MemorySource(dict(FILES)), MemoryStore("gone", vanish_after=3000), MemoryStore("good")
+        report = run(card, gone, good)
+        self.assertTrue(report.stores[1].verified)
+        self.assertLess(report.stores[0].level, Evidence.READ_BACK)
+        self.assert_claims_hold(report, card, gone, good)
+
+    def test_bytes_that_come_back_different_are_found_and_the_bad_file_goes(self):
+        bad = "day/A001/DCIM/100AAAAA/AAAA0001.JPG"
+        flipping = MemoryStore("flip", decay=lambda path, data: b"X" + data[1:] if path == bad else data)
+        card = MemorySource(dict(FILES))
+        report = run(card, flipping)
+        self.assertIn("gave back other bytes", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
+        self.assertNotIn(bad, flipping.files)
+        flipping.decay = None
+        self.assertTrue(run(card, flipping).verified, "only what failed is done again, and then it is whole")
+
+    def test_a_differing_file_is_never_overwritten(self):
+        for other, words in ((b"another", "7 bytes"), (b"X" + FILES["DCIM/100AAAAA/AAAA0001.JPG"][1:], "same size")):
+            with self.subTest(words):
+                card, one = MemorySource(dict(FILES)), MemoryStore("one")
+                path = "day/A001/DCIM/100AAAAA/AAAA0001.JPG"
+                one.files[path] = (other, 0)
+                report = run(card, one)
+                self.assertEqual(one.files[path][0], other)
+                self.assertIn(words, self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
+                self.assertFalse(report.verified)
+
+    def test_a_store_that_cannot_be_read_past_caches_is_not_verified(self):
+        card, cached = MemorySource(dict(FILES)), MemoryStore("cached", level=Evidence.WRITTEN)
+        report = run(card, cached)
+        self.assertEqual((report.stores[0].level, report.verified), (Evidence.WRITTEN, False))
+
+    def test_an_unforeseen_error_is_a_failure_and_not_a_silence(self):
+        class Broken(MemoryStore):
+            def found(self, path):
+                raise ZeroDivisionError
+
+        card, broken, good = MemorySource(dict(FILES)), Broken("broken"), MemoryStore("good")
+        report = run(card, broken, good)
+        self.assertEqual(len(report.stores[0].failed), len(FILES))
+        self.assertTrue(report.stores[1].verified)
+
+    def test_every_byte_count_at_which_a_store_can_vanish_or_fill(self):
+        total = sum(map(len, FILES.values()))
+        for limit in [0, 1, 2999, 3000, 3001, *range(5000, total + 10, 250_000), total - 1]:
+            for fault in ({"vanish_after": limit}, {"capacity": limit}):
+                with self.subTest(**fault):
+                    card, bad, good = MemorySource(dict(FILES)), MemoryStore("bad", **fault), MemoryStore("good")
+                    report = run(card, bad, good)
+                    self.assert_claims_hold(report, card, bad, good)
+                    self.assertFalse(report.stores[0].verified)
+                    bad.vanish_after, bad.capacity = None, 1 << 30
+                    self.assertTrue(run(card, bad, good).verified, "with the fault mended it completes")
+
+
+class Checking(TransferCase):
+    def test_a_check_tells_changed_from_missing_and_agreeing(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        sums = {path: file.checksum for path, file in run(card, one).read.items()}
+        one.files["day/A001/DCIM/100AAAAA/AAAA0001.JPG"] = (b"rotten", 0)
+        del one.files["day/A001/DCIM/100AAAAA/AAAA0003.JPG"]
+        report = check_copy(one, "day/A001", sums, XXH)
+        reasons = {failure.path.rpartition("/")[2]: failure.reason for failure in report.failed}
+        self.assertIn("missing", reasons["AAAA0003.JPG"])
+        self.assertIn("not what was read", reasons["AAAA0001.JPG"])
+        self.assertEqual(len(report.agreed), 2)
+
+
+NAMES = st.text(
+    st.characters(exclude_categories=["Cs"], exclude_characters="/\0"), min_size=1, max_size=20
+).map(os.fsencode) | st.binary(min_size=1, max_size=12)  # fmt: skip
+SAFE_NAMES = NAMES.filter(lambda name: name not in (b".", b"..") and not set(name) & {0, 0x2F} and len(name) < 200)
+TREES = st.dictionaries(
+    st.lists(SAFE_NAMES, min_size=1, max_size=3).map(tuple), st.tuples(st.binary(max_size=300), st.integers(0, 2**60)),
+    max_size=8,
+)  # fmt: skip
+
+
+class AnyTree(TestCase):
+    @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @given(TREES)
+    def test_any_tree_in_the_same_tree_out(self, tree):
+        with tempfile.TemporaryDirectory() as folder:
+            base = Path(folder)
+            (base / "card").mkdir()
+            (base / "drive").mkdir()
+            for parts, (content, modified) in tree.items():
+                file = base / "card" / os.fsdecode(b"/".join(parts))
+                try:
+                    file.parent.mkdir(parents=True, exist_ok=True)
+                    file.write_bytes(content)
+                except OSError:
+                    continue  # this tree has a file where another name needs a folder
+                os.utime(file, ns=(modified, modified))
+            source = FolderSource(base / "card")
+            report = transfer(source, list_card(source), [Target(LocalStore("d", base / "drive"), "copy")], XXH)
+            self.assertTrue(report.verified, report.stores[0].failed)
+            self.assertEqual(self._tree(base / "drive" / "copy"), self._tree(base / "card"))
+
+    def _tree(self, root: Path) -> dict[str, tuple[bytes, int]]:
+        files = [path for path in root.rglob("*") if path.is_file()] if root.exists() else []
+        return {str(path.relative_to(root)): (path.read_bytes(), path.stat().st_mtime_ns) for path in files}
