@@ -95,7 +95,16 @@ class Naming(TestCase):
             self.assertEqual(render_folder(template, self.FIELDS), folder)
 
     def test_what_cannot_be_a_folder_is_refused_in_a_sentence(self):
-        for template in ("{date}", "{roll}/..", "{roll}/{nothing}", "/{roll}", "{roll}/", "{roll", "a\\{roll}", "{roll}."):
+        for template in (
+            "{date}",
+            "{roll}/..",
+            "{roll}/{nothing}",
+            "/{roll}",
+            "{roll}/",
+            "{roll",
+            "a\\{roll}",
+            "{roll}.",
+        ):
             with self.subTest(template), self.assertRaises(PlanError) as raised:
                 render_folder(template, self.FIELDS)
             self.assertGreater(len(str(raised.exception)), 30)
@@ -124,7 +133,7 @@ class Preflight(TestCase):
         demands = [Demand(self._store("one", 10**9), 10**8, 1), Demand(self._store("two", 40_000_000), 10**8, 1)]
         (refusal,) = preflight(demands, Rule())
         self.assertEqual((refusal.kind, refusal.store, refusal.short), ("room", "two", 60_004_096))
-        self.assertIn("'two' is 60 MB too small", refusal.sentence)
+        self.assertIn("'two' is 60.0 MB too small", refusal.sentence)
 
     def test_two_stores_of_one_device_cannot_satisfy_the_rule(self):
         demands = [Demand(self._store(name, 10**9, device="same"), 1, 1) for name in ("one", "two")]

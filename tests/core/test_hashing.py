@@ -75,7 +75,11 @@ class PublishedVectors(TestCase):
     def test_vectors_whole_and_in_odd_pieces(self):
         for name, vectors in VECTORS.items():
             for message, expected in vectors.items():
-                for piece in (len(message) or 1, 1 if len(message) < 2000 else 977, 7 if len(message) < 2000 else 65537):
+                for piece in (
+                    len(message) or 1,
+                    1 if len(message) < 2000 else 977,
+                    7 if len(message) < 2000 else 65537,
+                ):
                     with self.subTest(name, length=len(message), piece=piece):
                         hasher = algorithm_named(name).start()
                         for at in range(0, len(message), piece):

@@ -203,6 +203,10 @@ class Remedies(TestCase):
             self.assertFalse(judge_roll(roll(*map(copy, stores)), rule, NOW).met)
 
     def test_what_if_a_device_dies(self):
-        rolls = [roll(copy(SSD1), copy(SSD2)), replace(roll(copy(SSD2)), tag="B001"), replace(roll(copy(ARRAY)), tag="C")]
+        rolls = [
+            roll(copy(SSD1), copy(SSD2)),
+            replace(roll(copy(SSD2)), tag="B001"),
+            replace(roll(copy(ARRAY)), tag="C"),
+        ]
         report = what_if_lost(rolls, lambda place: place.device == "SSD-2", TWO, NOW)
         self.assertEqual((report.gone, report.below, report.bytes_to_copy), (("B001",), ("A012",), 2 * GB))

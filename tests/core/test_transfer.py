@@ -65,7 +65,11 @@ class GoodRuns(TransferCase):
 
     def test_progress_ends_at_the_whole(self):
         seen = []
-        run(MemorySource(dict(FILES)), MemoryStore("one"), on_progress=lambda p: seen.append((p.read, p.stores[0].verified)))
+        run(
+            MemorySource(dict(FILES)),
+            MemoryStore("one"),
+            on_progress=lambda p: seen.append((p.read, p.stores[0].verified)),
+        )
         total = sum(map(len, FILES.values()))
         self.assertEqual(seen[-1], (total, total))
 

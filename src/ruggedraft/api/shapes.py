@@ -124,10 +124,10 @@ class RollOut(Schema):
             shoot_day=roll.shoot_day.isoformat(),
             files=case.standing.file_count,
             bytes=case.standing.facts.bytes,
-            met=case.verdict.met,
+            met=case.met,
             cleared=case.cleared,
             below=case.below,
             needed_copies=rule.copies,
-            blocks=[BlockOut.of(block) for block in case.verdict.blocks],
+            blocks=[BlockOut.of(block) for block in case.blocks],
             planks=PlankOut.all_of(case.standing.copies, case.verdict, rule),
         )

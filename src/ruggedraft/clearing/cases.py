@@ -1,9 +1,9 @@
 """Every card's case: the facts, the verdict, the remedy, and where that leaves the card. All of it computed."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
-from datetime import datetime
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from typing import TypeVar
 
 from django.db.models import Prefetch
 
@@ -23,10 +23,13 @@ from ruggedraft.core.redundancy import (
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.intake.queries import entries_by_listing, file_fact, latest_listings
 from ruggedraft.journal.clock import now
-from ruggedraft.rolls.queries import RollStanding, current_roll, roll_standings
+from ruggedraft.offloads.models import Offload
+from ruggedraft.rolls.queries import RollStanding, is_current, last_rolls, roll_standings
 from ruggedraft.stores.queries import store_facts, stores
 
 from .models import Clearance, Hold, Signature, Waiver
+
+_Row = TypeVar("_Row")
 
 
 class Standing(StrEnum):
@@ -62,114 +65,136 @@ class Case:
 
 def cases(cards: Iterable[Card]) -> list[Case]:
     """The case of each card that belongs to a camera."""
-    cards = [card for card in cards if card.camera]
-    listings = latest_listings(cards)
-    entries = entries_by_listing(listings.values())
-    listed = {pk: [file_fact(entry) for entry in entries[listing.pk]] for pk, listing in listings.items()}
-    rolls = {card.pk: current_roll(card, listed.get(card.pk)) for card in cards}
-    open_rolls = [roll for roll in rolls.values() if roll]
-    standings = {s.roll.pk: s for s in roll_standings(open_rolls, with_files=True)}
-    places = [store_facts(store) for store in stores()]
-    moment = now()
-    found = []
-    for card in cards:
-        roll = rolls[card.pk]
-        standing = standings[roll.pk] if roll else None
-        found.append(_case(card, listings.get(card.pk), listed.get(card.pk, []), standing, places, moment))
-    return found
+    ground = _Ground([card for card in cards if card.camera])
+    return [_case(card, ground) for card in ground.cards]
 
 
 def case(card: Card) -> Case:
     return cases([card])[0]
 
 
-def _case(
-    card: Card,
-    listing: CardListing | None,
-    listed: list[FileFact],
-    roll: RollStanding | None,
-    places: list,
-    moment: datetime,
-) -> Case:
+class _Ground:
+    """What all the cases rest on, read in a number of queries that does not depend on how many cards there are."""
+
+    def __init__(self, cards: list[Card]) -> None:
+        self.cards = cards
+        self.now = now()
+        self.places = [store_facts(store) for store in stores()]
+        self.listings = latest_listings(cards)
+        entries = entries_by_listing(self.listings.values())
+        self.listed = {card: [file_fact(e) for e in entries[listing.pk]] for card, listing in self.listings.items()}
+        self.rolls = self._current_rolls()
+        rolls = [standing.roll for standing in self.rolls.values()]
+        self.holds = _grouped(
+            Hold.objects.filter(roll__in=rolls, lifted_at=None).select_related("placed_by"), "roll_id"
+        )
+        signed = Signature.objects.filter(roll__in=rolls).select_related("person").order_by("id")
+        self.signatures = _grouped(signed, "roll_id")
+        self.clearances = {c.roll_id: c for c in Clearance.objects.filter(roll__in=rolls).order_by("id")}
+        cleared_on = [clearance.listing for clearance in self._with_listings()]
+        self.cleared = {pk: {file_fact(e) for e in rows} for pk, rows in entries_by_listing(cleared_on).items()}
+        runs = Offload.objects.filter(card__in=cards).select_related("person")
+        self.runs = _grouped(runs, "card_id")
+
+    def _current_rolls(self) -> dict[int, RollStanding]:
+        last = last_rolls(self.cards)
+        standings = {standing.roll.card_id: standing for standing in roll_standings(last.values(), with_files=True)}
+        return {
+            card: standing
+            for card, standing in standings.items()
+            if is_current(standing.facts.files, self.listed.get(card))
+        }
+
+    def _with_listings(self) -> Iterable[Clearance]:
+        return Clearance.objects.filter(pk__in=[c.pk for c in self.clearances.values()]).select_related("listing")
+
+
+def _grouped(rows: Iterable[_Row], key: str) -> dict[int, list[_Row]]:
+    found: dict[int, list[_Row]] = {}
+    for row in rows:
+        found.setdefault(getattr(row, key), []).append(row)
+    return found
+
+
+def _case(card: Card, ground: _Ground) -> Case:
     rule = card.camera.production.rule.as_rule()
-    facts = _card_facts(card, listing, listed, roll)
-    verdict = judge_card(facts, rule, moment)
-    signatures = _signatures(roll, listing)
-    clearance = Clearance.objects.filter(card=card, roll=roll.roll).order_by("-id").first() if roll else None
-    signers = [signature.person.username for signature in signatures]
-    ran = roll.roll.offloads.values_list("person__username", flat=True) if roll else ()
-    missing = signatures_missing(rule, signers, ran)
-    blocks = _since_clearance(clearance, verdict, listed)
-    standing = _standing(card, listing, roll, blocks, bool(signatures) and missing > 0, clearance)
+    listing, roll = ground.listings.get(card.pk), ground.rolls.get(card.pk)
+    facts = _card_facts(card, listing, roll, ground)
+    verdict = judge_card(facts, rule, ground.now)
+    clearance = ground.clearances.get(roll.roll.pk) if roll else None
+    blocks = _since_clearance(clearance, verdict, facts.entries, ground)
+    signatures = _signatures(roll, listing, ground)
+    runs = ground.runs.get(card.pk, [])
+    ran = [run.person.username for run in runs if roll and run.roll_id == roll.roll.pk]
+    missing = signatures_missing(rule, [signature.person.username for signature in signatures], ran)
+    running = any(run.finished_at is None for run in runs)
+    standing = _standing(listing, roll, blocks, clearance, running=running, partly=bool(signatures) and missing > 0)
     remedy = None
     if roll and standing is Standing.BLOCKED:
-        remedy = what_would_it_take(facts.rolls[0], places, rule, moment)
-    return Case(card, listing, roll, facts, rule, verdict, remedy, signatures, missing, clearance, standing, blocks)
+        remedy = what_would_it_take(facts.rolls[0], ground.places, rule, ground.now)
+    return Case(
+        card, listing, roll, facts, rule, verdict, remedy, signatures, missing, clearance, standing, blocks
+    )  # fmt: skip
 
 
-def _card_facts(
-    card: Card, listing: CardListing | None, listed: list[FileFact], roll: RollStanding | None
-) -> CardFacts:
+def _card_facts(card: Card, listing: CardListing | None, roll: RollStanding | None, ground: _Ground) -> CardFacts:
     waivers = tuple(
         WaiverFact(FileFact(w.path, w.size, w.modified_ns), w.reason, w.person.shown_name) for w in card.waivers.all()
     )
     rolls = ()
     if roll:
-        holds = Hold.objects.filter(roll=roll.roll, lifted_at=None).select_related("placed_by")
-        open_holds = tuple(HoldFact(hold.reason, hold.placed_by.shown_name) for hold in holds)
-        rolls = (_with_holds(roll, open_holds),)
-    return CardFacts(card.label, tuple(listed), listing.read_at if listing else None, rolls, waivers)
+        holds = tuple(HoldFact(h.reason, h.placed_by.shown_name) for h in ground.holds.get(roll.roll.pk, []))
+        rolls = (replace(roll.facts, holds=holds),)
+    read_at = listing.read_at if listing else None
+    return CardFacts(card.label, tuple(ground.listed.get(card.pk, ())), read_at, rolls, waivers)
 
 
-def _with_holds(roll: RollStanding, holds: tuple[HoldFact, ...]):
-    from dataclasses import replace
-
-    return replace(roll.facts, holds=holds)
-
-
-def _signatures(roll: RollStanding | None, listing: CardListing | None) -> tuple[Signature, ...]:
-    """Signatures stand only for the content they were given for, and not for a clearance that is behind them."""
+def _signatures(roll: RollStanding | None, listing: CardListing | None, ground: _Ground) -> tuple[Signature, ...]:
+    """Signatures stand only for the very content they were given for."""
     if roll is None or listing is None:
         return ()
-    rows = Signature.objects.filter(roll=roll.roll, digest=listing.digest).select_related("person")
-    return tuple(rows.order_by("id"))
+    return tuple(s for s in ground.signatures.get(roll.roll.pk, []) if s.digest == listing.digest)
 
 
-def _since_clearance(clearance: Clearance | None, verdict: CardVerdict, listed: list[FileFact]) -> tuple[Block, ...]:
+def _since_clearance(
+    clearance: Clearance | None, verdict: CardVerdict, listed: Iterable[FileFact], ground: _Ground
+) -> tuple[Block, ...]:
     """A decided clearance does not lapse because the listing grows old, but anything else that blocks ends it."""
     if clearance is None:
         return verdict.blocks
     blocks = tuple(block for block in verdict.blocks if block.kind != "listing")
-    cleared = {file_fact(entry) for entry in clearance.listing.entries.all()}
+    cleared = ground.cleared[clearance.listing_id]
     new = tuple(file.path for file in listed if file not in cleared)
-    if new:
-        count = f"{len(new):,} {'file' if len(new) == 1 else 'files'}"
-        blocks = (Block("revoked", f"{count} came onto it after it was cleared", len(new), 0, new), *blocks)
-    return blocks
+    if not new:
+        return blocks
+    count = f"{len(new):,} {'file' if len(new) == 1 else 'files'}"
+    return (Block("revoked", f"{count} came onto it after it was cleared", len(new), 0, new), *blocks)
 
 
 def _standing(
-    card: Card,
     listing: CardListing | None,
     roll: RollStanding | None,
     blocks: tuple[Block, ...],
-    partly_signed: bool,
     clearance: Clearance | None,
+    *,
+    running: bool,
+    partly: bool,
 ) -> Standing:
     steps = (
         (listing is None, Standing.NEVER_READ),
-        (card.offloads.filter(finished_at=None).exists(), Standing.RUNNING),
-        (bool(listing) and listing.files == 0 and not blocks_beside_nothing(blocks), Standing.EMPTY),
+        (running, Standing.RUNNING),
+        (roll is None and _is_empty(listing, blocks), Standing.EMPTY),
         (roll is None, Standing.UNREAD),
         (bool(blocks), Standing.BLOCKED),
         (clearance is not None, Standing.CLEARED),
-        (partly_signed, Standing.SIGNED),
+        (partly, Standing.SIGNED),
     )
     return next((standing for applies, standing in steps if applies), Standing.CLEARABLE)
 
 
-def blocks_beside_nothing(blocks: tuple[Block, ...]) -> bool:
-    return any(block.kind not in ("nothing", "listing") for block in blocks)
+def _is_empty(listing: CardListing | None, blocks: tuple[Block, ...]) -> bool:
+    """No file, and nothing else that would have to be covered either."""
+    return listing is not None and listing.files == 0 and all(b.kind in ("nothing", "listing") for b in blocks)
 
 
 def active_cards():

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from django.db.models import Exists, OuterRef
+from django.db.models import Exists, OuterRef, Subquery
 
-from ruggedraft.core.redundancy import RollVerdict, judge_roll
+from ruggedraft.core.redundancy import Block, RollVerdict, judge_roll
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
@@ -17,29 +17,51 @@ from .models import Clearance
 
 @dataclass(frozen=True)
 class RollCase:
-    """cleared: its card was cleared, so that it lives on its stores alone. below: and the rule is not met any more."""
+    """cleared: its card was cleared, so that it lives on its stores alone. below: and the rule is not met any more.
+
+    unread: files of the card that its last run could not read; none after a clearance, which covered or waived them
+    """
 
     standing: RollStanding
     verdict: RollVerdict
     cleared: bool
+    unread: int
+
+    @property
+    def met(self) -> bool:
+        """The rule is met by copies of everything the card held: copies of half a card are no copies of the roll."""
+        return not self.blocks
+
+    @property
+    def blocks(self) -> tuple[Block, ...]:
+        if not self.unread:
+            return self.verdict.blocks
+        words = "1 file of the card was" if self.unread == 1 else f"{self.unread:,} files of the card were"
+        return (Block("unread", f"{words} not read", self.unread), *self.verdict.blocks)
 
     @property
     def below(self) -> bool:
-        return self.cleared and not self.verdict.met
+        return self.cleared and not self.met
 
 
 def roll_cases(production: Production, *, tag: str | None = None) -> list[RollCase]:
     """A production's rolls, or the one with this tag, with verdicts: below the line first, then unmet, then newest."""
     cleared = Exists(Clearance.objects.filter(roll=OuterRef("pk")))
-    rolls = Roll.objects.filter(production=production).select_related("camera", "card").annotate(is_cleared=cleared)
+    last_run = Offload.objects.filter(roll=OuterRef("pk")).exclude(finished_at=None).order_by("-id")
+    rolls = Roll.objects.filter(production=production).select_related("camera", "card")
+    rolls = rolls.annotate(is_cleared=cleared, unread=Subquery(last_run.values("unread_files")[:1]))
     if tag is not None:
         rolls = rolls.filter(tag=tag)
     rule, moment = production.rule.as_rule(), now()
     found = [
-        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared)
+        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared, _unread(standing.roll))
         for standing in roll_standings(rolls)
     ]
-    return sorted(found, key=lambda c: (not c.below, c.verdict.met, -c.standing.roll.pk))
+    return sorted(found, key=lambda c: (not c.below, c.met, -c.standing.roll.pk))
+
+
+def _unread(roll: Roll) -> int:
+    return 0 if roll.is_cleared else roll.unread or 0
 
 
 @dataclass(frozen=True)
@@ -58,8 +80,8 @@ def waterline(production: Production) -> Waterline:
     waiting = [c.card.label for c in cases(active_cards()) if c.standing is Standing.UNREAD or _has_uncovered(c)]
     return Waterline(
         cards_waiting=tuple(waiting),
-        bytes_short=sum(c.standing.facts.bytes for c in rolls if not c.verdict.met),
-        rolls_short=tuple(c.standing.roll.tag for c in rolls if not c.verdict.met and not c.cleared),
+        bytes_short=sum(c.standing.facts.bytes for c in rolls if not c.met),
+        rolls_short=tuple(c.standing.roll.tag for c in rolls if not c.met and not c.cleared),
         rolls_below=tuple(c.standing.roll.tag for c in rolls if c.below),
         runs=Offload.objects.filter(finished_at=None).count(),
     )

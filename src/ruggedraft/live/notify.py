@@ -2,6 +2,8 @@
 
 import json
 
+import psycopg
+from django.conf import settings
 from django.db import connection
 
 CHANNEL = "raft_live"
@@ -17,9 +19,20 @@ def changed(*topics: str) -> None:
         send({"kind": "changed", "topic": topic})
 
 
-def send(message: dict[str, object]) -> None:
+def send(message: dict[str, object], over: psycopg.Connection | None = None) -> None:
+    """Say something small to every open screen.
+
+    over: a connection of the caller's own, for threads that would otherwise leave one of Django's behind
+    """
     payload = json.dumps(message)
     if len(payload.encode()) > _MOST_BYTES:
         raise ValueError("a live message only names what changed; this one is too large to travel")
-    with connection.cursor() as cursor:
+    with (over or connection).cursor() as cursor:
         cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, payload])
+
+
+def connection_words() -> dict[str, object]:
+    """What psycopg needs to reach the ledger."""
+    database = settings.DATABASES["default"]
+    words = {"dbname": "NAME", "user": "USER", "password": "PASSWORD", "host": "HOST", "port": "PORT"}
+    return {"autocommit": True, **{word: database[key] for word, key in words.items() if database[key]}}

@@ -5,10 +5,9 @@ import contextlib
 from collections.abc import AsyncIterator, Iterator
 
 import psycopg
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
-from .notify import CHANNEL
+from .notify import CHANNEL, connection_words
 
 _KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
 _BACKLOG = 200
@@ -42,7 +41,7 @@ class _Fanout:
                 await asyncio.sleep(1.0)
 
     async def _listen_once(self) -> None:
-        async with await psycopg.AsyncConnection.connect(**_connection_words(), autocommit=True) as connection:
+        async with await psycopg.AsyncConnection.connect(**connection_words()) as connection:
             await connection.execute(f"LISTEN {CHANNEL}")
             self._tell_all(RESYNC)
             while self._screens:
@@ -60,12 +59,6 @@ class _Fanout:
 
 
 _fanout = _Fanout()
-
-
-def _connection_words() -> dict[str, object]:
-    database = settings.DATABASES["default"]
-    words = {"dbname": "NAME", "user": "USER", "password": "PASSWORD", "host": "HOST", "port": "PORT"}
-    return {word: database[key] for word, key in words.items() if database[key]}
 
 
 async def events(request: HttpRequest) -> HttpResponse:

@@ -10,6 +10,7 @@ class Offload(models.Model):
     """A run that reads a card and writes its copies. What it achieved stands in its findings and the copies' checks.
 
     started_at: when a worker first took it. finished_at: when it ended, well or badly.
+    unread_files: what the card held and this run could not read whole; the roll is not complete while there are any.
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="offloads")
@@ -23,6 +24,7 @@ class Offload(models.Model):
     finished_at = models.DateTimeField(null=True)
     read_files = models.PositiveIntegerField(default=0)
     read_bytes = models.BigIntegerField(default=0)
+    unread_files = models.PositiveIntegerField(default=0)
 
     class Meta:
         constraints = [

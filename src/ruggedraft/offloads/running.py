@@ -3,6 +3,7 @@
 import threading
 from collections.abc import Sequence
 
+import psycopg
 from django.db import transaction
 
 from ruggedraft.core.cards import CardSource, Listing, from_ledger, list_card
@@ -16,7 +17,7 @@ from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
-from ruggedraft.live.notify import changed, send
+from ruggedraft.live.notify import changed, connection_words, send
 from ruggedraft.rolls.models import Copy
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.probe import open_store
@@ -42,11 +43,11 @@ def run(offload: Offload) -> None:
         return
     targets = [Target(store, copy.folder) for copy, store in present]
     expected = {from_ledger(file.path): file.checksum for file in offload.roll.files.all()}
-    watch = _Watch(offload)
-    report = transfer(
-        source, listing, targets, algorithm_named(offload.algorithm),
-        expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
-    )  # fmt: skip
+    with _Watch(offload) as watch:
+        report = transfer(
+            source, listing, targets, algorithm_named(offload.algorithm),
+            expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
+        )  # fmt: skip
     list_trouble = _leave_lists(offload, present, report, listing)
     finish_offload(offload, report, [copy for copy, _ in present], absent, list_trouble)
     sight_stores()
@@ -101,29 +102,39 @@ def _leave_lists(
 
 
 class _Watch:
-    """Tells the screens how far the run is and learns from the ledger whether it is to stop."""
+    """Tells the screens how far the run is and learns from the ledger whether it is to stop.
+
+    The engine calls it from a thread of its own, so it brings its own connection.
+    """
 
     def __init__(self, offload: Offload) -> None:
         self._offload = offload
         self._stop = threading.Event()
+        self._ledger = psycopg.connect(**connection_words())
+
+    def __enter__(self) -> "_Watch":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._ledger.close()
 
     def tick(self, progress: Progress) -> None:
-        asked = Offload.objects.filter(pk=self._offload.pk).values_list("cancel_asked_at", flat=True).first()
-        if asked:
+        try:
+            self._tick(progress)
+        except psycopg.Error:
+            pass  # progress is for looking at; the run goes on, and its end is noted by other means or not at all
+
+    def _tick(self, progress: Progress) -> None:
+        asked = self._ledger.execute("SELECT cancel_asked_at FROM offloads_offload WHERE id = %s", [self._offload.pk])
+        row = asked.fetchone()
+        if row and row[0]:
             self._stop.set()
         stores = [
             {"name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200]}
             for s in progress.stores
         ]
-        send(
-            {
-                "kind": "progress",
-                "offload": self._offload.pk,
-                "total": progress.total,
-                "read": progress.read,
-                "stores": stores,
-            }
-        )
+        run = {"offload": self._offload.pk, "total": progress.total, "read": progress.read, "stores": stores}
+        send({"kind": "progress", **run}, self._ledger)
 
     def cancelled(self) -> bool:
         return self._stop.is_set()

@@ -64,6 +64,10 @@ TEMPLATES = [
 ]
 
 
+_POOL = {"pool": True} if os.environ.get("RAFT_DATABASE_POOL") else {}
+"""Connections are pooled where requests come and go (see `asgi`); a station's few threads keep their own."""
+
+
 def _database(url: str) -> dict[str, object]:
     parts = urlsplit(url)
     return {
@@ -73,6 +77,7 @@ def _database(url: str) -> dict[str, object]:
         "PASSWORD": unquote(parts.password or ""),
         "HOST": parts.hostname,
         "PORT": parts.port,
+        "OPTIONS": {**_POOL, **({"options": "-c synchronous_commit=off"} if TESTING else {})},
         "TEST": {"NAME": f"test_raft_{os.getpid()}"},
     }
 

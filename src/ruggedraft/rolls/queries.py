@@ -1,6 +1,6 @@
 """What exists where, as facts for verdicts and as rows for screens. Query counts do not grow with the rows."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Set
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -125,15 +125,26 @@ def _files(rolls: list[Roll]) -> dict[int, frozenset[FileFact]]:
     return {roll: frozenset(files) for roll, files in found.items()}
 
 
-def current_roll(card: Card, listed: Iterable[FileFact] | None) -> Roll | None:
-    """The roll whose files are on the card: its last one, if the listing still shows any of them.
+def last_rolls(cards: Iterable[Card]) -> dict[int, Roll]:
+    """The last roll of each card, by the card's id, in one query."""
+    newest = Roll.objects.filter(card__in=cards).order_by("card_id", "-id").distinct("card_id")
+    return {roll.card_id: roll for roll in newest}
 
-    listed: the card's entries, None if it was never read. A card that shows none of its last roll's files was
-    formatted: what is on it now is another roll. A roll of which nothing was read yet goes on, so that its number does.
+
+def is_current(files: Set[FileFact], listed: Iterable[FileFact] | None) -> bool:
+    """Whether a card's last roll is the one whose files are on it now.
+
+    files: the roll's. listed: the card's entries, None if it was never read.
+    A card that shows none of its last roll's files was formatted: what is on it now is another roll. A roll of which
+    nothing was read yet goes on, so that its number does.
     """
-    last = card.rolls.order_by("-id").first()
-    if last is None or listed is None:
-        return last
-    shown = set(listed)
-    known = {FileFact(*row) for row in last.files.values_list("path", "size", "modified_ns")}
-    return last if known & shown or not known else None
+    return listed is None or not files or not files.isdisjoint(listed)
+
+
+def current_roll(card: Card, listed: Iterable[FileFact]) -> Roll | None:
+    """The roll that is on a card with these entries, if it is one the ledger knows."""
+    last = last_rolls([card]).get(card.pk)
+    if last is None:
+        return None
+    files = {FileFact(*row) for row in last.files.values_list("path", "size", "modified_ns")}
+    return last if is_current(files, listed) else None

@@ -26,19 +26,43 @@ const connected = ref(true)
 export const runProgress = readonly(runs)
 export const liveConnected = readonly(connected)
 
+/** What changes together is asked for once. */
+const GATHER_MS = 60
+
 /** Follow the server while the calling scope lives: whatever changes there is asked for again here. */
 export function useLive(): void {
   const cache = useQueryClient()
   const source = new EventSource('/api/live')
+  const stale = new Set<string>()
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  /** An answer on its way may have left the server before the change: it is given up, and asked for anew. */
+  async function askAgain() {
+    timer = undefined
+    const names = [...stale]
+    stale.clear()
+    for (const name of names) {
+      await cache.cancelQueries({ queryKey: [name] })
+      void cache.invalidateQueries({ queryKey: [name] })
+    }
+  }
+
+  function gather(names: Iterable<string>) {
+    for (const name of names) stale.add(name)
+    timer ??= setTimeout(() => void askAgain(), GATHER_MS)
+  }
 
   const hear = (message: Message) => {
     if (message.kind === 'progress') runs.set(message.offload, message)
-    else if (message.kind === 'resync') void cache.invalidateQueries()
-    else for (const name of staleBy[message.topic] ?? []) void cache.invalidateQueries({ queryKey: [name] })
+    else if (message.kind === 'resync') gather(Object.values(staleBy).flat())
+    else gather(staleBy[message.topic] ?? [])
   }
 
   source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Message)
   source.onopen = () => (connected.value = true)
   source.onerror = () => (connected.value = false)
-  onScopeDispose(() => source.close())
+  onScopeDispose(() => {
+    clearTimeout(timer)
+    source.close()
+  })
 }

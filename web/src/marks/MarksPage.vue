@@ -40,7 +40,7 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
 </script>
 
 <template>
-  <main class="place">
+  <main class="place" tabindex="0">
     <h1>Marks</h1>
     <p class="soft">Shape and pattern carry the meaning; colour repeats it.</p>
     <h2>Planks: a copy</h2>

@@ -6,9 +6,12 @@ export function bytes(count: number): string {
     ['MB', 1e6],
     ['kB', 1e3],
   ]
-  for (const [unit, size] of units) if (count >= size) return `${(count / size).toPrecision(3)} ${unit}`
+  for (const [unit, size] of units) if (count >= 0.9995 * size) return `${threeDigits(count / size)} ${unit}`
   return `${count} B`
 }
+
+const threeDigits = (value: number): string =>
+  value >= 99.95 ? value.toFixed(0) : value >= 9.995 ? value.toFixed(1) : value.toFixed(2)
 
 export const exactBytes = (count: number): string => `${count.toLocaleString('en')} bytes`
 

@@ -65,13 +65,17 @@ def _store_refusals(demand: Demand) -> list[Refusal]:
     return []
 
 
+def _three_digits(value: float) -> str:
+    return f"{value:.{0 if value >= 99.95 else 1 if value >= 9.995 else 2}f}"
+
+
 def gigabytes(count: int) -> str:
     """Decimal units, as drive makers count.
 
     >>> gigabytes(2_345_678_901), gigabytes(12_300_000), gigabytes(4_100)
-    ('2.35 GB', '12.3 MB', '4.1 kB')
+    ('2.35 GB', '12.3 MB', '4.10 kB')
     """
     for unit, size in (("TB", 10**12), ("GB", 10**9), ("MB", 10**6), ("kB", 10**3)):
-        if count >= size:
-            return f"{count / size:.3g} {unit}"
+        if count >= 0.9995 * size:
+            return f"{_three_digits(count / size)} {unit}"
     return f"{count} B"

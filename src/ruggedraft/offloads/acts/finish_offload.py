@@ -45,6 +45,7 @@ def finish_offload(
     OffloadFinding.objects.bulk_create(findings, batch_size=2000)
     offload.finished_at = now()
     offload.read_files = len(report.read)
+    offload.unread_files = len(report.unread)
     offload.read_bytes = sum(file.size for file in report.read.values())
     offload.save()
     write("finish offload", offload.roll.tag, _sentence(offload, report, len(findings)), person=None,

@@ -77,8 +77,8 @@ const read = useAct(
       <p v-if="read.error.value" role="alert" class="trouble">{{ read.error.value.message }}</p>
     </div>
     <RaftMark
-      class="raft"
       v-if="one.planks.length"
+      class="raft"
       :planks="one.planks"
       :needed="one.needed_copies"
       :met="one.met"

@@ -1,0 +1,171 @@
+"""The real thing: web server and station worker as processes of their own, Chromium, a real database and folders."""
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+from django.conf import settings
+from django.db import connection
+from django.test import TransactionTestCase
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.wait import WebDriverWait
+
+from tests.server.world import World
+
+PATIENCE = 40  # seconds; the machine may be busy
+AXE = Path(settings.ROOT) / "web" / "node_modules" / "axe-core" / "axe.min.js"
+_FLAGS = (
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+)  # fmt: skip
+
+
+class Browser:
+    """One person at one screen."""
+
+    def __init__(self, address: str, width: int = 1280, height: int = 800) -> None:
+        options = webdriver.ChromeOptions()
+        options.binary_location = "/usr/bin/chromium"
+        for flag in (*_FLAGS, f"--window-size={width},{height}"):
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        service = webdriver.ChromeService("/usr/bin/chromedriver")
+        self.driver = webdriver.Chrome(options=options, service=service)
+        size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}
+        self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+        self.address = address
+
+    def go(self, path: str) -> None:
+        self.driver.get(self.address + path)
+
+    def see(self, css: str, words: str = "") -> WebElement:
+        """The first element that matches and shows these words, once there is one."""
+
+        def look(driver):
+            return next((e for e in driver.find_elements(By.CSS_SELECTOR, css) if words in e.text), None)
+
+        try:
+            return WebDriverWait(self.driver, PATIENCE, 0.1, ignored_exceptions=[Exception]).until(look)
+        except Exception as error:
+            body = self.driver.find_element(By.TAG_NAME, "body").text
+            raise AssertionError(f"{css} with '{words}' did not appear. The screen says:\n{body}") from error
+
+    def until(self, holds: Callable[[], object], words: str) -> None:
+        WebDriverWait(self.driver, PATIENCE, 0.1, ignored_exceptions=[Exception]).until(lambda _: holds(), words)
+
+    def press(self, *keys: str) -> None:
+        """Type on whatever has the focus, as a person without a mouse does."""
+        for key in keys:
+            webdriver.ActionChains(self.driver).send_keys(key).perform()
+            time.sleep(0.08)
+
+    def tab_to(self, css: str, words: str = "") -> WebElement:
+        """Press Tab until the wanted control has the focus. Fails if it cannot be reached that way."""
+        self.see(css, words)
+        for _ in range(80):
+            here = self.driver.switch_to.active_element
+            if (
+                here.tag_name != "body"
+                and words in here.text
+                and here in self.driver.find_elements(By.CSS_SELECTOR, css)
+            ):
+                return here
+            self.press(Keys.TAB)
+        raise AssertionError(f"{css} with '{words}' cannot be reached by keyboard")
+
+    def sign_in(self, name: str) -> None:
+        self.go("/")
+        self.see("input[autocomplete=username]")
+        self.press(name, Keys.TAB, f"{name}-password", Keys.ENTER)
+        self.see("nav", "Bench")
+
+    def violations(self) -> list[str]:
+        """What axe finds against WCAG 2.2 A and AA, with the elements."""
+        self.driver.execute_script(AXE.read_text())
+        found = self.driver.execute_async_script(
+            "const done = arguments[0]; const runOnly = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];"
+            "axe.run(document, {runOnly}).then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html).join(' | ').slice(0, 400))))"
+        )
+        return list(found)
+
+    def console_errors(self) -> list[str]:
+        """What the page complained of; that somebody is signed out, or was refused, is an answer and no error."""
+        answers = ("401 (Unauthorized)", "409 (Conflict)")
+        entries = self.driver.get_log("browser")
+        return [e["message"] for e in entries if e["level"] == "SEVERE" and not any(a in e["message"] for a in answers)]
+
+    def close(self) -> None:
+        self.driver.quit()
+
+
+class BrowserCase(World, TransactionTestCase):
+    reader_rate = 10**9
+
+    def setUp(self):
+        super().setUp()
+        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self.addCleanup(self._end_all)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        web = [
+            "-m",
+            "uvicorn",
+            "ruggedraft.project.asgi:application",
+            "--port",
+            str(self.port),
+            "--log-level",
+            "warning",
+        ]
+        self.start("web", web)
+        self.start_station()
+        self._wait_for_web()
+
+    def start(self, name: str, words: list[str]) -> None:
+        database = connection.settings_dict
+        address = f"{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+        env = {
+            **os.environ,
+            "RAFT_DATABASE_URL": f"postgresql://{address}",
+            "RAFT_VAR": str(self.base),
+            "RAFT_STANDINS": "1",
+            "RAFT_STANDIN_READER_RATE": str(self.reader_rate),
+        }
+        self.processes[name] = subprocess.Popen([sys.executable, *words], env=env, cwd=settings.ROOT)
+
+    def start_station(self) -> None:
+        self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
+
+    def kill_station(self) -> None:
+        self.processes["station"].send_signal(signal.SIGKILL)
+        self.processes["station"].wait()
+
+    def browser(self, name: str, width: int = 1280, height: int = 800) -> Browser:
+        browser = Browser(f"http://127.0.0.1:{self.port}", width, height)
+        self.addCleanup(browser.close)
+        browser.sign_in(name)
+        return browser
+
+    def _wait_for_web(self) -> None:
+        deadline = time.monotonic() + PATIENCE
+        while time.monotonic() < deadline:
+            try:
+                urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/session", timeout=2)
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise AssertionError("the web server did not come up")
+
+    def _end_all(self) -> None:
+        for process in self.processes.values():
+            process.kill()
+            process.wait()

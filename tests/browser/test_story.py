@@ -1,0 +1,187 @@
+"""Whole stories in headless Chromium, with the real worker, the real database and a card with real media."""
+
+import subprocess
+import time
+
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.clearing.models import Clearance
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.intake.watching import look
+from ruggedraft.offloads.models import Offload
+from ruggedraft.rolls.models import Check
+from ruggedraft.standins import card_maker, hub
+from tests.server.world import SHOT
+
+from .case import BrowserCase
+
+
+class CardToClearance(BrowserCase):
+    reader_rate = 1_000_000
+
+    def setUp(self):
+        super().setUp()
+        card_maker.add_clips(self.card_folder, reel="A001", first=1, count=2, start=SHOT, seconds=1)
+        card_maker.add_stills(self.card_folder, prefix="AAAA", first=10, count=2, start=SHOT, camera="Tern")
+        card_maker.add_sound(self.card_folder, day="SOUND", first=1, count=1, start=SHOT)
+        hub.remove("slot-1")
+        time.sleep(0.5)
+        hub.insert("A-01", "slot-1")
+
+    def test_the_whole_story_by_keyboard_alone_while_an_assistant_watches(self):
+        pip, wren = self.browser("pip", 390, 844), self.browser("wren")
+        pip.go("/clearing")
+        pip.see("[data-card='A-01']", "NOT CLEAR")
+        wren.see("[data-slot='slot 1']", "not offloaded")
+        wren.see("[data-tag]", "A001")
+        wren.see("[data-contents]", "6 stills, 2 video files, 1 sound file, 2 other files")
+        wren.tab_to("[data-next]", "Offload A001")
+        wren.press(Keys.ENTER)
+        wren.see("[data-store='one'][data-state='running'] [data-words]", "read back")
+        wren.see("[data-part='runs']", "1 run under way")
+        wren.see("[data-outcome='well']", "2 copies of A001 read back, and both agree with the card.")
+        self._both_copies_equal_the_card()
+        wren.press("t")
+        wren.see("[data-roll='A001'][data-met='true']", "+ card A-01")
+        pip.see("[data-card='A-01']", "SIGN?")
+        wren.press("c")
+        wren.tab_to("[data-sign]", "Sign A001")
+        wren.press(Keys.ENTER)
+        wren.see("[role=dialog]", "A001 lives on these stores alone")
+        wren.press("a002", Keys.ENTER)
+        self.assertEqual(Clearance.objects.count(), 0, "another tag signs nothing")
+        wren.press(*[Keys.BACKSPACE] * 4, *"a001", Keys.ENTER)
+        wren.see("[data-card='A-01']", "CLEAR")
+        wren.see("[data-card='A-01']", "by Wren: hand it back")
+        pip.see("[data-card='A-01'][data-standing='cleared']", "CLEAR")
+        self.assertEqual(Clearance.objects.get().roll.tag, "A001")
+        self.assertEqual({check.level for check in Check.objects.all()}, {Evidence.READ_BACK})
+        self.assertEqual(wren.console_errors() + pip.console_errors(), [])
+
+    def _both_copies_equal_the_card(self):
+        for store in ("one", "two"):
+            copy = self.on_drive(store)
+            subprocess.run(["diff", "-r", self.card_folder, copy], check=True)
+            compared = subprocess.run(
+                ["rsync", "-nric", "--delete", f"{self.card_folder}/", f"{copy}/"], capture_output=True, check=True
+            )
+            self.assertEqual(compared.stdout, b"")
+
+    def test_a_worker_killed_in_the_middle_is_followed_by_one_that_finishes(self):
+        wren = self.browser("wren")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-store='one'][data-state='running'] [data-words]", "read back")
+        self.kill_station()
+        self.assertEqual((Check.objects.count(), Offload.objects.get().finished_at), (0, None), "nothing was claimed")
+        self.assertFalse(self.on_drive("one").with_name("A001.xxh128").exists())
+        wren.press("c")
+        wren.see("[data-card='A-01']", "WAIT")
+        self.start_station()
+        wren.see("[data-card='A-01']", "SIGN?")
+        self._both_copies_equal_the_card()
+
+
+class Refusals(BrowserCase):
+    def test_a_store_that_is_too_small_is_refused_before_copying_with_a_sentence(self):
+        small = self.drive("small", capacity=400_000)
+        self.plan.stores.set([self.drives["one"], small])
+        look(self.station)
+        wren = self.browser("wren")
+        wren.see("[data-store='small'] [data-refusal]", "kB too small: it has")
+        self.assertFalse(wren.see("[data-next]", "Offload A001").is_enabled())
+        wren.press("o")
+        time.sleep(0.5)
+        self.assertEqual(Offload.objects.count(), 0)
+
+    def test_an_assistant_finds_no_act_that_works(self):
+        pip = self.browser("pip")
+        self.assertFalse(pip.see("[data-next]", "Offload A001").is_enabled())
+        pip.see(".next", "Your role sees and does not act.")
+
+    def test_a_pulled_card_leaves_its_slot_at_once_and_trouble_is_named(self):
+        (self.card_folder / "escape").symlink_to("/etc/passwd")
+        wren = self.browser("wren")
+        hub.remove("slot-1")
+        wren.see("[data-slot='slot 1']", "empty")
+        hub.insert("A-01", "slot-1")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-outcome='trouble']", "links are not followed")
+        wren.press("c")
+        wren.see("[data-card='A-01']", "1 file on this card is in no copy")
+
+
+class EveryScreen(BrowserCase):
+    def test_axe_finds_nothing_in_daylight_or_at_night_wide_or_narrow(self):
+        self.offload()
+        self.new_card("A-02", {"DCIM/100AAAAA/AAAA0009.JPG": b"new"})
+        hub.insert("A-02", "slot-2")
+        for width in (1280, 390):
+            wren = self.browser("wren", width, 844)
+            for theme in ("daylight", "night"):
+                for path, css in (
+                    ("/", "[data-next]"), ("/tally", "[data-roll]"), ("/tally/A001", "[data-copy]"),
+                    ("/clearing", "[data-card='A-02']"), ("/log", "ol li"), ("/marks", "[data-plank]"),
+                ):  # fmt: skip
+                    with self.subTest(path, width=width, theme=theme):
+                        wren.go(path)
+                        wren.driver.execute_script("localStorage.setItem('raft-theme', arguments[0])", theme)
+                        wren.go(path)
+                        wren.see(css)
+                        self.assertEqual(
+                            wren.driver.execute_script("return document.documentElement.dataset.theme"), theme
+                        )
+                        self.assertEqual(wren.violations(), [])
+                        if path in ("/tally", "/clearing", "/tally/A001"):
+                            over = "return document.querySelector('.above').scrollWidth - innerWidth"
+                            self.assertLessEqual(wren.driver.execute_script(over), 0, "scrolls sideways")
+            self.assertEqual(wren.console_errors(), [])
+
+    def test_dialogs_and_the_way_in_pass_axe_too(self):
+        self.offload()
+        wren = self.browser("wren")
+        wren.press("?")
+        wren.see("[role=dialog]", "Keys")
+        self.assertEqual(wren.violations(), [])
+        wren.press(Keys.ESCAPE)
+        wren.go("/clearing")
+        wren.see("[data-sign]").click()
+        wren.see("[role=dialog] [data-type-tag]")
+        self.assertEqual(wren.violations(), [])
+        wren.press(Keys.ESCAPE)
+        wren.see("[aria-label='Sign out']").click()
+        wren.see("input[type=password]")
+        self.assertEqual(wren.violations(), [])
+
+    def test_every_mark_shows_every_state(self):
+        wren = self.browser("wren")
+        wren.go("/marks")
+        wren.see("[data-plank='lost']")
+        count = "return document.querySelectorAll(arguments[0]).length"
+        self.assertEqual(wren.driver.execute_script(count, "[data-plank]"), 8)
+        self.assertEqual(wren.driver.execute_script(count, "[data-raft]"), 7)
+        shapes = wren.driver.execute_script(
+            "return [...document.querySelectorAll('[data-plank] td:nth-child(2) svg')].map(svg =>"
+            " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"
+        )
+        self.assertEqual(len(set(shapes)), 8, "no two states have the same shape: colour is not what tells them apart")
+        lashed = "return document.querySelectorAll('[data-raft] .lashings').length"
+        self.assertEqual(wren.driver.execute_script(lashed), 4, "lashed only where the rule is met, at both sizes")
+
+    def test_a_scanned_label_leads_to_its_card_from_any_screen(self):
+        wren = self.browser("wren")
+        wren.go("/log")
+        wren.see("ol li")
+        from selenium import webdriver
+
+        webdriver.ActionChains(wren.driver, duration=0).send_keys("a-01" + Keys.ENTER).perform()
+        wren.see(".scanned[data-card='A-01']")
+
+    def test_nothing_is_fetched_from_anywhere_else(self):
+        wren = self.browser("wren")
+        wren.see("[data-next]")
+        names = wren.driver.execute_script("return performance.getEntriesByType('resource').map(e => e.name)")
+        self.assertEqual([name for name in names if not name.startswith(wren.address)], [])
+        fonts = "return document.fonts.ready.then(() => [...document.fonts].filter(f => f.status === 'loaded').length)"
+        self.assertGreaterEqual(wren.driver.execute_script(fonts), 2)
+        wren.go("/api/docs")
+        wren.see(".swagger-ui .title", "Rugged Raft")

@@ -1,0 +1,117 @@
+"""A small production on real folders and the real database: two people, three drives, one card in a reader."""
+
+import json
+import tempfile
+from datetime import UTC, date, datetime
+from pathlib import Path
+from unittest.mock import patch
+
+from django.test import Client, override_settings
+
+from ruggedraft.checks.models import CheckRun
+from ruggedraft.checks.tasks import run as run_check
+from ruggedraft.crew.models import Person, Role
+from ruggedraft.intake.models import Card, Station
+from ruggedraft.intake.queries import latest_listing
+from ruggedraft.intake.watching import look
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.running import run as run_offload
+from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
+from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.standins import card_maker, hub
+from ruggedraft.standins.drives import make_drive
+from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.models import Location, Store
+
+SHOT = datetime(2026, 5, 14, 9, tzinfo=UTC)
+FILES = {
+    "DCIM/100AAAAA/AAAA0001.JPG": b"one" * 1000,
+    "DCIM/100AAAAA/AAAA0002.JPG": b"two" * 200_000,
+    "zero": b"",
+    "line\nbreak \\ caf\udce9": b"odd",
+}
+
+
+class World:
+    """Mixed into a Django test case. `self.card_folder` is what is on card A-01, in slot 1."""
+
+    def setUp(self):
+        super().setUp()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.base = Path(folder.name)
+        for context in (override_settings(VAR=self.base), patch.object(hub, "BYTES_PER_S", 10**9)):
+            context.__enter__()
+            self.addCleanup(context.__exit__, None, None, None)
+        self.wren = self.person("wren", Role.WRANGLER)
+        self.sol = self.person("sol", Role.SUPERVISOR)
+        self.pip = self.person("pip", Role.ASSISTANT)
+        self.cart = Location.objects.create(name="cart")
+        self.office = Location.objects.create(name="office", offsite=True)
+        self.drives = {name: self.drive(name) for name in ("one", "two", "three")}
+        self.production = Production.objects.create(name="Heron", first_day=date(2026, 5, 14))
+        RedundancyRule.objects.create(production=self.production)
+        self.plan = Plan.objects.create(production=self.production, name="all")
+        self.plan.stores.set([self.drives["one"], self.drives["two"]])
+        self.camera = Camera.objects.create(
+            production=self.production, letter="A", name="Halyard", kind="cinema", plan=self.plan
+        )
+        self.station = Station.objects.create(name="cart")
+        self.card, self.card_folder = self.new_card("A-01", FILES)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+
+    def person(self, name: str, role: str) -> Person:
+        return Person.objects.create_user(
+            username=name, password=f"{name}-password", first_name=name.title(), role=role
+        )
+
+    def drive(self, name: str, *, capacity: int = 10**9, identity: str | None = None) -> Store:
+        folder = make_drive(hub.home() / "drives" / name, identity=identity or name, capacity=capacity)
+        return introduce_store(self.sol, name=name, folder=folder, device_name=name, medium="ssd", location=self.cart)
+
+    def new_card(self, label: str, files: dict[str, bytes]) -> tuple[Card, Path]:
+        sheet = card_maker.CardSheet(f"SN{label}", label, "SD", 64 * 10**9)
+        folder = card_maker.make_card(hub.home(), sheet)
+        for path, content in files.items():
+            card_maker.add_file(folder, path, content, SHOT)
+        return Card.objects.create(label=label, serial=sheet.serial, kind="SD", camera=self.camera), folder
+
+    def client_for(self, person: Person) -> Client:
+        client = Client()
+        client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    def get(self, path: str, person: Person | None = None):
+        return self.client_for(person or self.wren).get(f"/api/{path}", headers={"host": "localhost"}).json()
+
+    def post(self, path: str, body: dict | None = None, person: Person | None = None, method: str = "post"):
+        client = self.client_for(person or self.wren)
+        words = {"headers": {"host": "localhost"}, "content_type": "application/json"}
+        return getattr(client, method)(f"/api/{path}", json.dumps(body or {}), **words)
+
+    def offload(self, card: Card | None = None) -> Roll:
+        """Start an offload as Wren and run it to its end, as the station's worker would."""
+        card = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
+        offload = start_offload(self.wren, card, propose(card).tag)
+        run_offload(Offload.objects.select_related("roll", "card", "station").get(pk=offload.pk))
+        return offload.roll
+
+    def check(self, roll: Roll, store: str) -> None:
+        copy = Copy.objects.get(roll=roll, store__name=store)
+        self.assertEqual(self.post(f"tally/copies/{copy.pk}/check").status_code, 200)
+        asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").latest("id")
+        run_check(asked)
+
+    def sign(self, person: Person | None = None, tag: str = "A001"):
+        digest = latest_listing(self.card).digest
+        return self.post(f"clearing/cards/{self.card.pk}/sign", {"tag": tag, "digest": digest}, person)
+
+    def standing(self, card: Card | None = None) -> dict:
+        label = (card or self.card).label
+        return next(case for case in self.get("clearing") if case["label"] == label)
+
+    def on_drive(self, store: str, roll: Roll | str = "A001") -> Path:
+        return hub.home() / "drives" / store / "Heron" / "2026-05-14" / str(getattr(roll, "tag", roll))
