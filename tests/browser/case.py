@@ -28,6 +28,13 @@ _FLAGS = (
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
 )  # fmt: skip
 
+_RUN_AXE = """
+const done = arguments[0]
+const runOnly = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
+const told = (rule) => rule.id + ': ' + rule.nodes.map((node) => node.html).join(' | ').slice(0, 400)
+axe.run(document, { runOnly }).then((result) => done(result.violations.map(told)))
+"""
+
 
 class Browser:
     """One person at one screen."""
@@ -91,10 +98,7 @@ class Browser:
     def violations(self) -> list[str]:
         """What axe finds against WCAG 2.2 A and AA, with the elements."""
         self.driver.execute_script(AXE.read_text())
-        found = self.driver.execute_async_script(
-            "const done = arguments[0]; const runOnly = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];"
-            "axe.run(document, {runOnly}).then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html).join(' | ').slice(0, 400))))"
-        )
+        found = self.driver.execute_async_script(_RUN_AXE)
         return list(found)
 
     def console_errors(self) -> list[str]:

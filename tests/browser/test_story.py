@@ -1,8 +1,10 @@
 """Whole stories in headless Chromium, with the real worker, the real database and a card with real media."""
 
+import socket
 import subprocess
 import time
 
+from django.db import connection
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.clearing.models import Clearance
@@ -175,6 +177,20 @@ class EveryScreen(BrowserCase):
 
         webdriver.ActionChains(wren.driver, duration=0).send_keys("a-01" + Keys.ENTER).perform()
         wren.see(".scanned[data-card='A-01']")
+
+    def test_many_open_screens_do_not_use_up_the_database(self):
+        """Live streams never end: thirty of them, more than there are pooled connections, must leave room for work."""
+        wren = self.browser("wren")
+        cookie = wren.driver.get_cookie("sessionid")["value"]
+        held = [socket.create_connection(("127.0.0.1", self.port)) for _ in range(30)]
+        for screen in held:
+            self.addCleanup(screen.close)
+            lines = ["GET /api/live HTTP/1.1", f"Host: 127.0.0.1:{self.port}", f"Cookie: sessionid={cookie}", "", ""]
+            screen.sendall("\r\n".join(lines).encode())
+            self.assertIn(b"200 OK", screen.recv(200))
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT count(*) FROM pg_stat_activity WHERE datname = current_database()")
+            self.assertLess(cursor.fetchone()[0], 30)
 
     def test_nothing_is_fetched_from_anywhere_else(self):
         wren = self.browser("wren")

@@ -1,11 +1,14 @@
 """From a card in a reader to a clearance, through the API, on the real database and real folders."""
 
 import filecmp
+import io
+import json
 import os
 import subprocess
 from datetime import timedelta
 from unittest.mock import patch
 
+from django.core.management import CommandError, call_command
 from django.test import TestCase
 from django.utils import timezone
 
@@ -79,6 +82,19 @@ class Story(World, TestCase):
         card_maker.format_card(self.card_folder)
         self._put_in_again()
         self.assertEqual(self.standing()["standing"], "empty")
+
+    def test_the_offload_command_does_the_same_job(self):
+        out = io.StringIO()
+        with self.assertRaisesRegex(CommandError, "whose plan is 'all'"):
+            call_command("offload", "A-01", plan="other", by="wren")
+        with self.assertRaisesRegex(CommandError, "nobody called"):
+            call_command("offload", "A-01", plan="all", by="nobody")
+        with self.assertRaisesRegex(CommandError, "Only a wrangler or a supervisor may start"):
+            call_command("offload", "A-01", plan="all", by="pip")
+        call_command("offload", str(hub.hub() / "slot-1"), plan="all", by="wren", json=True, stdout=out)
+        told = json.loads(out.getvalue())
+        self.assertEqual((told["roll"], told["state"]), ("A001", "under way"))
+        self.assertEqual([copy["level"] for copy in told["copies"]], ["listed", "listed"])
 
     def test_an_unknown_card_is_introduced_under_its_label(self):
         card_maker.make_card(hub.home(), card_maker.CardSheet("SNX", "?", "SD", 1))

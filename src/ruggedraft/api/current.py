@@ -7,5 +7,5 @@ from ruggedraft.productions.models import Production
 def production() -> Production:
     newest = Production.objects.select_related("rule").order_by("-id").first()
     if newest is None:
-        raise ActRefused("There is no production yet: make one with ./raft manage new_production.")
+        raise ActRefused("There is no production in this ledger yet.")
     return newest

@@ -5,6 +5,8 @@ import contextlib
 from collections.abc import AsyncIterator, Iterator
 
 import psycopg
+from asgiref.sync import sync_to_async
+from django.db import connections
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
 from .notify import CHANNEL, connection_words
@@ -64,7 +66,9 @@ _fanout = _Fanout()
 async def events(request: HttpRequest) -> HttpResponse:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
-    if not user.is_authenticated:
+    signed_in = user.is_authenticated
+    await sync_to_async(connections.close_all)()  # this request never ends: it must not keep a connection meanwhile
+    if not signed_in:
         return HttpResponse(status=401)
     response = StreamingHttpResponse(_stream(), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"

@@ -1,5 +1,6 @@
 """Carrying out a run on its station: the card, the stores, the core's transfer, and then the ledger."""
 
+import contextlib
 import threading
 from collections.abc import Sequence
 
@@ -119,10 +120,8 @@ class _Watch:
         self._ledger.close()
 
     def tick(self, progress: Progress) -> None:
-        try:
+        with contextlib.suppress(psycopg.Error):  # progress is for looking at; the run itself must not end with it
             self._tick(progress)
-        except psycopg.Error:
-            pass  # progress is for looking at; the run goes on, and its end is noted by other means or not at all
 
     def _tick(self, progress: Progress) -> None:
         asked = self._ledger.execute("SELECT cancel_asked_at FROM offloads_offload WHERE id = %s", [self._offload.pk])

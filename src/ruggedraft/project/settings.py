@@ -64,7 +64,7 @@ TEMPLATES = [
 ]
 
 
-_POOL = {"pool": True} if os.environ.get("RAFT_DATABASE_POOL") else {}
+_POOL = {"pool": {"min_size": 2, "max_size": 20, "timeout": 10}} if os.environ.get("RAFT_DATABASE_POOL") else {}
 """Connections are pooled where requests come and go (see `asgi`); a station's few threads keep their own."""
 
 

@@ -3,7 +3,7 @@ export const PLANK_WORDS = {
   wanted: 'wanted, nothing there yet',
   writing: 'being written',
   reading: 'being read back',
-  verified: 'read back, agrees',
+  verified: 'whole, agrees with the card',
   stale: 'checked too long ago',
   weak: 'whole, but does not count',
   broken: 'broken or incomplete',

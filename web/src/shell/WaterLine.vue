@@ -25,17 +25,13 @@ const parts = computed(() => {
       to: '/clearing',
       alarm: false,
     },
-    now.rolls_short.length && {
+    (now.bytes_short || now.rolls_short.length) && {
       key: 'short',
-      words: `${counted(now.rolls_short.length, 'roll')} short of copies`,
+      words: now.bytes_short
+        ? `${bytes(now.bytes_short)} with too few copies`
+        : `${counted(now.rolls_short.length, 'roll')} short of copies`,
       names: now.rolls_short,
-      to: '/tally',
-      alarm: false,
-    },
-    now.bytes_short && {
-      key: 'bytes',
-      words: `${bytes(now.bytes_short)} with too few copies`,
-      names: [exactBytes(now.bytes_short)],
+      title: `${exactBytes(now.bytes_short)}: ${[...now.rolls_below, ...now.rolls_short].join(', ')}`,
       to: '/tally',
       alarm: false,
     },
@@ -48,10 +44,7 @@ const parts = computed(() => {
     },
   ]
     .filter((part) => part !== 0)
-    .map((part) => ({
-      ...part,
-      shown: part.names.length < 4 && part.key !== 'bytes' ? part.names.join(', ') : '',
-    }))
+    .map((part) => ({ ...part, shown: part.names.length < 4 ? part.names.join(', ') : '' }))
 })
 const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
 </script>
@@ -68,7 +61,7 @@ const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
         v-for="part in parts"
         :key="part.key"
         :to="part.to"
-        :title="part.names.join(', ')"
+        :title="'title' in part ? part.title : part.names.join(', ')"
         :class="{ alarm: part.alarm }"
         :data-part="part.key"
       >

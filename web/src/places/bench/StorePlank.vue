@@ -29,7 +29,7 @@ const solid = computed(() => (verified.value ? '100%' : share(mine.value?.verifi
 const words = computed(() => {
   if (running.value && !mine.value) return 'waiting for the worker'
   if (running.value && mine.value)
-    return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} of ${bytes(total.value)} read back`
+    return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} read back`
   if (verified.value) return `${bytes(props.totalBytes)} read back, agrees`
   if (result.value && props.run?.finished_at && result.value.missing_files)
     return `${result.value.missing_files.toLocaleString('en')} files not safe here`

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { answered, client } from '../../api/client'
+import { answered, client, type Shapes } from '../../api/client'
 import { useAct, useRoll, useWaterline } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS, plankState } from '../../marks/plank'
@@ -20,6 +20,13 @@ const check = useAct(
     answered(client.POST('/api/tally/copies/{copy_id}/check', { params: { path: { copy_id: copy } } })),
   'roll',
 )
+function standing(plank: Shapes['PlankOut']): string {
+  const words =
+    plank.state === 'broken'
+      ? `${counted(plank.missing_files, 'file')} broken or missing`
+      : PLANK_WORDS[plankState(plank.state)]
+  return plank.verified_at ? `${words}; ${plank.level} ${age(plank.verified_at)}` : words
+}
 const survives = computed(() => {
   const now = detail.data.value
   if (!now || now.survives_devices < 0) return 'No copy counts.'
@@ -52,10 +59,7 @@ const survives = computed(() => {
         <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
           <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="28" />
           <span class="tag name">{{ plank.store }}</span>
-          <span>
-            {{ PLANK_WORDS[plankState(plank.state)] }}; {{ plank.level }}
-            {{ plank.verified_at ? age(plank.verified_at) : '' }}
-          </span>
+          <span>{{ standing(plank) }}</span>
           <Button
             class="act quiet small"
             :disabled="

@@ -31,7 +31,12 @@ const safe = computed(() => rolls.value.filter((roll) => roll.met))
             <tr>
               <th scope="col">Roll</th>
               <th scope="col">Raft</th>
-              <th v-for="store in stores" :key="store.name" scope="col" :class="{ lost: store.lost }">
+              <th
+                v-for="store in stores"
+                :key="store.name"
+                scope="col"
+                :class="['store', { lost: store.lost }]"
+              >
                 {{ store.name }}
                 <small
                   >{{ store.location
@@ -83,6 +88,11 @@ small {
 }
 .lost {
   color: var(--trouble);
+}
+@media (max-width: 600px) {
+  .store {
+    display: none;
+  }
 }
 .surface td {
   padding: 0;

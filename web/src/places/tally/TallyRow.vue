@@ -33,9 +33,10 @@ const standing = computed(() => {
         >{{ roll.shoot_day }} · {{ counted(roll.files, 'file') }}, {{ bytes(roll.bytes) }}</small
       >
       <small class="standing">{{ standing }}</small>
+      <small class="where">on {{ roll.planks.map((plank) => plank.store).join(', ') }}</small>
     </th>
     <td><RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.met" :size="64" /></td>
-    <td v-for="cell in cells" :key="cell.store">
+    <td v-for="cell in cells" :key="cell.store" class="store">
       <template v-if="cell.plank">
         <PlankMark :state="plankState(cell.plank.state)" :half="cell.plank.same_device" :size="20" />
         <small>{{ cell.plank.level }} {{ cell.plank.verified_at ? age(cell.plank.verified_at) : '' }}</small>
@@ -80,6 +81,20 @@ small {
 }
 td svg {
   display: block;
+}
+.where {
+  display: none;
+}
+@media (max-width: 600px) {
+  .store {
+    display: none;
+  }
+  .where {
+    display: block;
+  }
+  small {
+    white-space: normal;
+  }
 }
 .none {
   color: var(--ink-soft);
