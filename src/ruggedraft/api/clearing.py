@@ -110,7 +110,6 @@ def lift(request: HttpRequest, hold_id: int) -> Done:
 def _shape(case: Case, slot: str | None) -> CaseOut:
     roll, listing = case.roll, case.listing
     verdict = judge_roll(roll.facts, case.rule, now()) if roll else None
-    holds = Hold.objects.filter(roll=roll.roll, lifted_at=None).select_related("placed_by") if roll else ()
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
@@ -125,7 +124,7 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         bytes=listing.bytes if listing else 0,
         digest=listing.digest if listing else "",
         blocks=[BlockOut.of(block) for block in case.blocks],
-        holds=[HoldOut(id=h.pk, reason=h.reason, by=h.placed_by.shown_name) for h in holds],
+        holds=[HoldOut(id=h.pk, reason=h.reason, by=h.placed_by.shown_name) for h in case.holds],
         remedy=[step.sentence for step in case.remedy.steps] if case.remedy else [],
         signed_by=[signature.person.shown_name for signature in case.signatures],
         missing_signatures=case.missing_signatures,

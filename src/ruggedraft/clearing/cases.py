@@ -1,7 +1,7 @@
 """Every card's case: the facts, the verdict, the remedy, and where that leaves the card. All of it computed."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import TypeVar
 
@@ -60,7 +60,8 @@ class Case:
     missing_signatures: int
     clearance: Clearance | None
     standing: Standing
-    blocks: tuple[Block, ...] = field(default=())
+    blocks: tuple[Block, ...]
+    holds: tuple[Hold, ...]
 
 
 def cases(cards: Iterable[Card]) -> list[Case]:
@@ -132,8 +133,9 @@ def _case(card: Card, ground: _Ground) -> Case:
     remedy = None
     if roll and standing is Standing.BLOCKED:
         remedy = what_would_it_take(facts.rolls[0], ground.places, rule, ground.now)
+    holds = tuple(ground.holds.get(roll.roll.pk, ())) if roll else ()
     return Case(
-        card, listing, roll, facts, rule, verdict, remedy, signatures, missing, clearance, standing, blocks
+        card, listing, roll, facts, rule, verdict, remedy, signatures, missing, clearance, standing, blocks, holds
     )  # fmt: skip
 
 

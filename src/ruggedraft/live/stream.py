@@ -6,7 +6,7 @@ from collections.abc import AsyncIterator, Iterator
 
 import psycopg
 from asgiref.sync import sync_to_async
-from django.db import connections
+from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
 from .notify import CHANNEL, connection_words
@@ -43,11 +43,11 @@ class _Fanout:
                 await asyncio.sleep(1.0)
 
     async def _listen_once(self) -> None:
-        async with await psycopg.AsyncConnection.connect(**connection_words()) as connection:
-            await connection.execute(f"LISTEN {CHANNEL}")
+        async with await psycopg.AsyncConnection.connect(**connection_words()) as ledger:
+            await ledger.execute(f"LISTEN {CHANNEL}")
             self._tell_all(RESYNC)
             while self._screens:
-                async for notification in connection.notifies(timeout=_KEEP_ALIVE):
+                async for notification in ledger.notifies(timeout=_KEEP_ALIVE):
                     self._tell_all(notification.payload)
 
     def _tell_all(self, payload: str) -> None:
@@ -67,13 +67,19 @@ async def events(request: HttpRequest) -> HttpResponse:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
     signed_in = user.is_authenticated
-    await sync_to_async(connections.close_all)()  # this request never ends: it must not keep a connection meanwhile
+    await sync_to_async(_let_go)()
     if not signed_in:
         return HttpResponse(status=401)
     response = StreamingHttpResponse(_stream(), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
+
+
+def _let_go() -> None:
+    """This request never ends: it must not keep a connection to the ledger meanwhile."""
+    if not connection.in_atomic_block:
+        connection.close()
 
 
 async def _stream() -> AsyncIterator[bytes]:
