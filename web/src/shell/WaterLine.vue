@@ -30,8 +30,8 @@ const parts = computed(() => {
       words: now.bytes_short
         ? `${bytes(now.bytes_short)} with too few copies`
         : `${counted(now.rolls_short.length, 'roll')} short of copies`,
-      names: now.rolls_short,
-      title: `${exactBytes(now.bytes_short)}: ${[...now.rolls_below, ...now.rolls_short].join(', ')}`,
+      names: [...now.rolls_below, ...now.rolls_short],
+      title: exactBytes(now.bytes_short),
       to: '/tally',
       alarm: false,
     },
