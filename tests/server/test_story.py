@@ -9,8 +9,10 @@ from datetime import timedelta
 from unittest.mock import patch
 
 from django.core.management import CommandError, call_command
+from django.db import connection
 from django.test import TestCase
 from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.redundancy import FileFact
@@ -19,8 +21,11 @@ from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.offloads.models import Offload, OffloadFinding
+from ruggedraft.offloads.running import run
+from ruggedraft.offloads.tasks import resume_offloads, run_offload
 from ruggedraft.rolls.models import Check, CopyFault, Roll
 from ruggedraft.standins import card_maker, hub
+from ruggedraft.stores.acts.report_loss import report_loss
 from ruggedraft.stores.models import Store
 
 from .world import FILES, SHOT, World
@@ -193,6 +198,32 @@ class BadInput(World, TestCase):
         self.assertEqual(self.post(waive, {"path": "escape", "reason": "a stray link"}).status_code, 200)
         self.assertEqual(self.sign().json(), {"cleared": True})
 
+    def test_a_run_that_breaks_off_claims_nothing_and_can_be_done_again(self):
+        offload = self._started()
+        with (
+            patch("ruggedraft.offloads.running.finish_offload", side_effect=ZeroDivisionError),
+            self.assertRaises(ZeroDivisionError),
+        ):
+            self._run(offload)
+        self.assertIsNone(Offload.objects.get().finished_at)
+        broken = patch("ruggedraft.offloads.running.transfer", side_effect=ZeroDivisionError)
+        with broken, self.assertRaises(ZeroDivisionError):
+            run_offload(offload_id=offload.pk)
+        self.assertIn("broke off", OffloadFinding.objects.get().reason)
+        self.assertEqual(Check.objects.count(), 0)
+        self.offload()
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def test_a_station_that_starts_takes_up_runs_that_no_job_stands_for(self):
+        offload = self._started()
+        jobs = ProcrastinateJob.objects.filter(task_name="offloads:run_offload")
+        resume_offloads(self.station)
+        self.assertEqual(jobs.count(), 1, "one job stands for it")
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
+        resume_offloads(self.station)
+        self.assertEqual([job.args["offload_id"] for job in jobs.filter(status="todo")], [offload.pk])
+
     def test_a_second_start_and_a_taken_tag_are_refused(self):
         self.assertEqual(self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A007"}).status_code, 409)
         self.assertEqual(self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}).status_code, 200)
@@ -222,8 +253,6 @@ class BadInput(World, TestCase):
         return Offload.objects.select_related("roll", "card", "station").get()
 
     def _run(self, offload: Offload) -> None:
-        from ruggedraft.offloads.running import run
-
         run(offload)
 
 
@@ -235,8 +264,6 @@ class NeverAWrongVerified(World, TestCase):
         offload = self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"})
         self.assertEqual(offload.status_code, 200)
         away = (hub.home() / "drives" / "two").rename(hub.home() / "drives" / "away")
-        from ruggedraft.offloads.running import run
-
         run(Offload.objects.select_related("roll", "card", "station").latest("id"))
         away.rename(hub.home() / "drives" / "two")
         planks = {p["store"]: (p["state"], p["missing_files"]) for p in self.get("tally")["rolls"][0]["planks"]}
@@ -269,8 +296,6 @@ class NeverAWrongVerified(World, TestCase):
     def test_a_cleared_roll_below_the_line_heads_the_list_and_its_card_is_not_clear(self):
         self.offload()
         self.sign()
-        from ruggedraft.stores.acts.report_loss import report_loss
-
         report_loss(self.wren, self.drives["two"].device, "fell overboard")
         self.assertTrue(self.get("tally")["rolls"][0]["below"])
         self.assertEqual(self.get("waterline")["rolls_below"], ["A001"])
@@ -323,8 +348,6 @@ class NeverAWrongVerified(World, TestCase):
     def test_a_run_that_was_recorded_is_not_recorded_twice(self):
         self.offload()
         checks = Check.objects.count()
-        from ruggedraft.offloads.running import run
-
         run(Offload.objects.select_related("roll", "card", "station").get())
         self.assertEqual(Check.objects.count(), checks)
 

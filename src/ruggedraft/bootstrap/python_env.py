@@ -19,8 +19,12 @@ def tool(name: str, requirement: str, result: str) -> Path:
     if not (TOOLS / "bin" / "pip").exists():
         install_missing(PYTHON)
         run([sys.executable, "-m", "venv", "--clear", TOOLS])
-    install = [TOOLS / "bin" / "pip", "install", "-q", requirement]
-    once(f"tool-{name}", requirement, next(TOOLS.glob(result), TOOLS / "absent"), lambda: run(install))
+
+    def install() -> None:
+        say(f"installing {name} from PyPI")
+        run([TOOLS / "bin" / "pip", "install", "-q", requirement])
+
+    once(f"tool-{name}", requirement, next(TOOLS.glob(result), TOOLS / "absent"), install)
     return next(TOOLS.glob(result))
 
 

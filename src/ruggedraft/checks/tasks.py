@@ -1,12 +1,14 @@
 """Reading a copy again, on the station that can reach it."""
 
-from django.db import close_old_connections
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.transfer import CheckReport, check_copy
+from ruggedraft.intake.models import Station
+from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.probe import open_store
 
 from .acts.finish_check import finish_check
@@ -15,11 +17,22 @@ from .models import CheckRun
 
 @app.task(name="checks:run_check")
 def run_check(check_run_id: int) -> None:
-    close_old_connections()
+    check_run = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get(pk=check_run_id)
     try:
-        run(CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get(pk=check_run_id))
+        run(check_run)
+    except Exception as error:
+        finish_check(check_run, None, f"the check broke off ({error!r})")
+        raise
     finally:
-        close_old_connections()
+        let_go()
+
+
+def resume_checks(station: Station) -> None:
+    """Queue every unfinished check of a station that no job stands for any more. Only while no worker of it runs."""
+    waiting = ProcrastinateJob.objects.filter(task_name=run_check.name, status__in=["todo", "doing"])
+    queued = {job.args["check_run_id"] for job in waiting}
+    for check_run in CheckRun.objects.filter(station=station, finished_at=None).exclude(pk__in=queued):
+        run_check.configure(queue=station.name).defer(check_run_id=check_run.pk)
 
 
 def run(check_run: CheckRun) -> None:

@@ -3,7 +3,9 @@
 import argparse
 import json
 import os
+import signal
 import sys
+import threading
 import time
 from dataclasses import dataclass
 from pathlib import Path
@@ -60,7 +62,9 @@ def main(words: list[str]) -> int:
         return NOTHING_DONE
     meter = Meter()
     targets = [Target(store, job.name) for store in stores]
-    report = transfer(source, listing, targets, job.algorithm, on_progress=meter.show)
+    asked_to_stop = threading.Event()
+    signal.signal(signal.SIGINT, lambda *_: asked_to_stop.set())
+    report = transfer(source, listing, targets, job.algorithm, on_progress=meter.show, cancelled=asked_to_stop.is_set)
     meter.end()
     for target, result in zip(targets, report.stores, strict=True):
         _leave_list(target, result, report, listing, job.algorithm)

@@ -4,10 +4,10 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
-from django.db import close_old_connections
 from watchfiles import watch
 
 from ruggedraft.journal.clock import now
+from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.acts.sight_stores import sight_stores
 
 from .acts.note_readers import note_readers
@@ -26,7 +26,7 @@ def watch_readers(station: Station, stop: threading.Event, on_error: Callable[[E
             _watch_once(station, stop)
         except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
             on_error(error)
-            close_old_connections()
+            let_go()
             stop.wait(1.0)
 
 

@@ -6,9 +6,9 @@ from collections.abc import AsyncIterator, Iterator
 
 import psycopg
 from asgiref.sync import sync_to_async
-from django.db import connection
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
+from .letting_go import let_go
 from .notify import CHANNEL, connection_words
 
 _KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
@@ -67,19 +67,13 @@ async def events(request: HttpRequest) -> HttpResponse:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
     signed_in = user.is_authenticated
-    await sync_to_async(_let_go)()
+    await sync_to_async(let_go)()  # this request never ends: it must not keep a connection meanwhile
     if not signed_in:
         return HttpResponse(status=401)
     response = StreamingHttpResponse(_stream(), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
-
-
-def _let_go() -> None:
-    """This request never ends: it must not keep a connection to the ledger meanwhile."""
-    if not connection.in_atomic_block:
-        connection.close()
 
 
 async def _stream() -> AsyncIterator[bytes]:

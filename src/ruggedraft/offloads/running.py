@@ -54,6 +54,12 @@ def run(offload: Offload) -> None:
     sight_stores()
 
 
+def break_off(offload: Offload, error: Exception) -> None:
+    """End a run that met something nobody foresaw: nothing is claimed, and the card can be offloaded again."""
+    sentence = f"the run broke off ({error!r}); nothing it did is claimed: offload the card again"
+    finish_offload(offload, TransferReport({}, [FileFailure("", sentence)], []), [], [], [])
+
+
 def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, LocalStore]], list[tuple[Copy, str]]]:
     present: list[tuple[Copy, LocalStore]] = []
     absent: list[tuple[Copy, str]] = []

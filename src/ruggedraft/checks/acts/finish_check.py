@@ -15,6 +15,8 @@ def finish_check(check_run: CheckRun, report: CheckReport | None, trouble: str =
     """Note what a check found; `report` is None if it could not be done, which says nothing about the copy."""
     copy = check_run.copy
     Production.objects.select_for_update().get(pk=copy.roll.production_id)
+    if CheckRun.objects.get(pk=check_run.pk).finished_at:
+        return
     where = f"{copy.roll.tag} on '{copy.store.name}'"
     if report is None:
         sentence = f"{where} could not be checked: {trouble}"

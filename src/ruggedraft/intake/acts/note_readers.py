@@ -16,7 +16,10 @@ def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     Station.objects.select_for_update().get(pk=station.pk)
     begun = []
     for slot in slots:
-        reader, _ = Reader.objects.update_or_create(station=station, name=slot.name, defaults={"path": slot.path})
+        reader, _ = Reader.objects.get_or_create(station=station, name=slot.name, defaults={"path": slot.path})
+        if reader.path != slot.path:
+            reader.path = slot.path
+            reader.save(update_fields=["path"])
         present = Insertion.objects.filter(reader=reader, removed_at=None).select_related("card").first()
         if present and (slot.card is None or slot.card.serial != present.serial):
             _end(present, reader)

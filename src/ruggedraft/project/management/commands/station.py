@@ -10,8 +10,11 @@ from django.db import connection
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from ruggedraft.checks.tasks import resume_checks
 from ruggedraft.intake.models import Station
 from ruggedraft.intake.watching import watch_readers
+from ruggedraft.journal.clock import now
+from ruggedraft.offloads.tasks import resume_offloads
 
 _SIDE_BY_SIDE = 2
 _GRACE = 4.0  # seconds
@@ -27,6 +30,8 @@ class Command(BaseCommand):
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
         self._take_up_interrupted_work(name)
+        resume_offloads(station)
+        resume_checks(station)
         stop = threading.Event()
         watcher = threading.Thread(target=watch_readers, args=(station, stop, self._say), daemon=True)
         watcher.start()
@@ -47,16 +52,10 @@ class Command(BaseCommand):
         """Whatever an earlier worker of this station left half done begins again: tasks trust nothing unread."""
         left = ProcrastinateJob.objects.filter(queue_name=queue, status="doing").values_list("id", flat=True)
         for job_id in left:
-            app.job_manager.retry_job_by_id(job_id, retry_at=_now())
+            app.job_manager.retry_job_by_id(job_id, retry_at=now())
 
     def _say(self, error: Exception) -> None:
         print(f"station: {error!r}", file=sys.stderr, flush=True)
-
-
-def _now():
-    from ruggedraft.journal.clock import now
-
-    return now()
 
 
 def _stop(task: asyncio.Task[None]) -> None:
