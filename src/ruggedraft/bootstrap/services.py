@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from .steps import say
 
 _PR_SET_PDEATHSIG = 1  # prctl(2)
+_STOP_SIGNALS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 _GRACE = 8.0  # seconds a program gets to end by itself
 
 
@@ -48,8 +49,7 @@ def run_until_interrupted(
     when_up: called once, as soon as `is_up` says so
     """
     stop = threading.Event()
-    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, lambda *_: stop.set())
+    before = {number: signal.signal(number, lambda *_: stop.set()) for number in _STOP_SIGNALS}
     for service in services:
         service.start()
     code, announced = 0, False
@@ -67,6 +67,8 @@ def run_until_interrupted(
             say(f"the {service.name} stopped by itself; starting it again")
             service.start()
     end_all(services)
+    for number, handler in before.items():
+        signal.signal(number, handler)
     return code
 
 
