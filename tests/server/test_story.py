@@ -107,6 +107,7 @@ class Story(World, TestCase):
         look(self.station)
         slot = self.get("bench")["slots"][1]
         self.assertIsNone(slot["card_id"])
+        self.assertIn("unknown in slot 2", self.get("waterline")["cards_waiting"])
         where = f"bench/insertions/{slot['insertion_id']}/introduce"
         self.assertEqual(self.post(where, {"label": "A-01", "camera": "A"}).status_code, 409)
         self.assertEqual(self.post(where, {"label": "A-09", "camera": "A"}).status_code, 200)

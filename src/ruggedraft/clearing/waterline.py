@@ -5,13 +5,14 @@ from dataclasses import dataclass
 from django.db.models import Exists, OuterRef, Subquery
 
 from ruggedraft.core.redundancy import Block, RollVerdict, judge_roll
+from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.queries import RollStanding, roll_standings
 
-from .cases import Standing, active_cards, cases
+from .cases import Case, Standing, active_cards, cases
 from .models import Clearance
 
 
@@ -79,7 +80,7 @@ def waterline(production: Production) -> Waterline:
     rolls = roll_cases(production)
     waiting = [c.card.label for c in cases(active_cards()) if c.standing is Standing.UNREAD or _has_uncovered(c)]
     return Waterline(
-        cards_waiting=tuple(waiting),
+        cards_waiting=(*waiting, *_unknown_cards()),
         bytes_short=sum(c.standing.facts.bytes for c in rolls if not c.met),
         rolls_short=tuple(c.standing.roll.tag for c in rolls if not c.met and not c.cleared),
         rolls_below=tuple(c.standing.roll.tag for c in rolls if c.below),
@@ -87,5 +88,11 @@ def waterline(production: Production) -> Waterline:
     )
 
 
-def _has_uncovered(case) -> bool:
+def _unknown_cards() -> list[str]:
+    """A card that nobody has introduced yet may hold anything."""
+    strangers = Insertion.objects.filter(card=None, removed_at=None).select_related("reader")
+    return [f"unknown in {stay.reader.name}" for stay in strangers]
+
+
+def _has_uncovered(case: Case) -> bool:
     return any(block.kind in ("uncovered", "revoked") for block in case.blocks)

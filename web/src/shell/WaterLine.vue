@@ -44,7 +44,10 @@ const parts = computed(() => {
     },
   ]
     .filter((part) => part !== 0)
-    .map((part) => ({ ...part, shown: part.names.length < 4 ? part.names.join(', ') : '' }))
+    .map((part) => ({
+      ...part,
+      shown: part.key !== 'short' && part.names.length < 4 ? part.names.join(', ') : '',
+    }))
 })
 const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
 </script>

@@ -53,7 +53,8 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             <span v-if="slotData.proposal" class="roll" data-tag>{{ slotData.proposal.tag }}</span>
             <span v-else class="roll">{{ slotData.label }}</span>
           </h2>
-          <p data-contents>
+          <p v-if="!listing.files" data-contents>Nothing is on it: it is ready for a camera.</p>
+          <p v-else data-contents>
             <span :title="exactBytes(listing.bytes)">{{ bytes(listing.bytes) }}</span> in
             {{ kinds || 'no files' }}.
             {{ listing.layout === 'plain' ? 'Plain folders' : `${listing.layout} layout` }}.
@@ -68,7 +69,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
               slotData.proposal.plan
             }}”.
           </p>
-          <p v-if="slotData.question">{{ slotData.question }}</p>
+          <p v-if="slotData.question && listing.files">{{ slotData.question }}</p>
         </div>
         <NextAct :slot-data="slotData" />
       </div>
