@@ -6,8 +6,10 @@ from pathlib import Path
 from unittest import TestCase, skipIf
 from unittest.mock import patch
 
-from ruggedraft.core.errors import StoreFull, StoreVanished
+from ruggedraft.core.errors import Conflict, StoreError, StoreFull, StoreVanished
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.manifests import keep_list
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores import local as local_module
 from ruggedraft.core.stores.local import PARTS
@@ -125,6 +127,38 @@ class Local(StoreContract, TestCase):
                         with self.assertRaises(local_module.Conflict):
                             self.put(f"{way}/a", b"second")
                 self.assertEqual(self.content_of(f"{way}/a"), b"first")
+
+
+class KeepingLists(TestCase):
+    """Checksum lists beside a copy: named for what they are, merged, never contradicted."""
+
+    def keep(self, store: MemoryStore, sums: dict[str, str], *, complete: bool = True) -> str:
+        return keep_list(store, "day/A001", sums, algorithm_named("md5"), modified_ns=T, complete=complete)
+
+    def test_an_unfinished_copy_has_an_unfinished_list_which_the_finished_one_replaces(self):
+        store = MemoryStore()
+        self.assertEqual(self.keep(store, {"a": "1" * 32}, complete=False), "day/A001.md5.incomplete")
+        self.assertEqual(self.keep(store, {"a": "1" * 32, "b": "2" * 32}), "day/A001.md5")
+        self.assertEqual(list(store.files), ["day/A001.md5"])
+        self.assertEqual(store.files["day/A001.md5"][0], b"1" * 32 + b"  A001/a\n" + b"2" * 32 + b"  A001/b\n")
+
+    def test_entries_of_an_earlier_list_stay(self):
+        store = MemoryStore()
+        self.keep(store, {"a": "1" * 32})
+        self.keep(store, {"b": "2" * 32})
+        self.assertEqual(store.files["day/A001.md5"][0].count(b"\n"), 2)
+
+    def test_a_contradiction_or_a_file_that_is_no_list_is_left_alone(self):
+        for there in (b"1" * 32 + b"  A001/a\n", b"holiday photographs"):
+            store = MemoryStore(files={"day/A001.md5": (there, 0)})
+            with self.assertRaisesRegex(Conflict, "left as it is|left as it was"):
+                self.keep(store, {"a": "2" * 32})
+            self.assertEqual(store.files["day/A001.md5"][0], there)
+
+    def test_a_list_that_comes_back_different_is_an_error(self):
+        store = MemoryStore(decay=lambda path, content: content[:-1])
+        with self.assertRaisesRegex(StoreError, "gave back other bytes"):
+            self.keep(store, {"a": "1" * 32})
 
 
 def _may_mount() -> bool:

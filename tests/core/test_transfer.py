@@ -28,6 +28,31 @@ def run(card: MemorySource, *stores: MemoryStore, **words) -> TransferReport:
     return transfer(card, list_card(card), targets, XXH, **words)
 
 
+class _Lying(MemorySource):
+    """A card whose files are not as long as it says."""
+
+    def __init__(self, files, lie):
+        super().__init__(files)
+        self._lie = lie
+
+    def open(self, path):
+        file = super().open(path)
+        content = self._lie(self.files[path]) if self.files[path] else b""
+        pieces = iter([content, b""])
+        file.read = lambda size: next(pieces)
+        return file
+
+
+class _Touched(MemorySource):
+    """A card something else writes to: times move on between the first byte and the last."""
+
+    def open(self, path):
+        file = super().open(path)
+        asked = iter([self.modified_ns, self.modified_ns + 1])
+        file.size_and_time = lambda: (len(self.files[path]), next(asked))
+        return file
+
+
 class TransferCase(TestCase):
     def assert_claims_hold(self, report: TransferReport, card: MemorySource, *stores: MemoryStore) -> None:
         """Whatever was claimed is true byte for byte, and nothing stands under a final name that is not whole."""
@@ -104,6 +129,21 @@ class BadCards(TransferCase):
         report = transfer(card, listing, [Target(one, "day/A001")], XXH)
         self.assertIn("list the card again", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
         self.assert_claims_hold(report, card, one)
+
+    def test_a_card_that_gives_fewer_or_more_bytes_than_it_says(self):
+        for words, lie in (("fewer", lambda data: data[:-1]), ("more", lambda data: data + b"!")):
+            with self.subTest(words):
+                card, one = _Lying(dict(FILES), lie=lie), MemoryStore("one")
+                report = run(card, one)
+                self.assertEqual(report.stores[0].agreed, {"DCIM/100AAAAA/AAAA0003.JPG"}, "only the empty file is true")
+                self.assertIn("nothing of it was kept", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
+                self.assertEqual(set(one.files), {"day/A001/DCIM/100AAAAA/AAAA0003.JPG"})
+
+    def test_a_file_that_changes_while_it_is_read(self):
+        card, one = _Touched(dict(FILES)), MemoryStore("one")
+        report = run(card, one)
+        self.assertEqual((report.read, one.files), ({}, {}))
+        self.assertIn("its size or time changed", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0001.JPG"])
 
     def test_links_and_their_like_are_named_and_never_verified(self):
         card, one = MemorySource(dict(FILES)), MemoryStore("one")
