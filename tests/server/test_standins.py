@@ -1,4 +1,4 @@
-"""The stand-ins are real enough: media that general-purpose readers understand, drives that cannot be faked, the demo."""
+"""The stand-ins are real enough: media that general-purpose readers understand, honest drives, and the demo."""
 
 import json
 import subprocess

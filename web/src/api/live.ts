@@ -36,20 +36,23 @@ export function useLive(): void {
   const stale = new Set<string>()
   let timer: ReturnType<typeof setTimeout> | undefined
 
-  /** An answer on its way may have left the server before the change: it is given up, and asked for anew. */
-  async function askAgain() {
+  /** A first answer on its way may have left the server before the change: when it is here, it is asked for anew. */
+  function askAgain() {
     timer = undefined
-    const names = [...stale]
-    stale.clear()
-    for (const name of names) {
-      await cache.cancelQueries({ queryKey: [name] })
-      void cache.invalidateQueries({ queryKey: [name] })
+    for (const name of stale) {
+      for (const query of cache.getQueryCache().findAll({ queryKey: [name] })) {
+        const again = () => cache.invalidateQueries({ queryKey: query.queryKey, exact: true })
+        const first = query.state.data === undefined && query.state.fetchStatus === 'fetching'
+        if (first) void query.promise?.then(again, again)
+        else void again()
+      }
     }
+    stale.clear()
   }
 
   function gather(names: Iterable<string>) {
     for (const name of names) stale.add(name)
-    timer ??= setTimeout(() => void askAgain(), GATHER_MS)
+    timer ??= setTimeout(askAgain, GATHER_MS)
   }
 
   const hear = (message: Message) => {
