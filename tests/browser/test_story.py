@@ -185,6 +185,13 @@ class EveryScreen(BrowserCase):
         webdriver.ActionChains(wren.driver, duration=0).send_keys("a-01" + Keys.ENTER).perform()
         wren.see(".scanned[data-card='A-01']")
 
+    def test_pages_that_were_left_hold_no_connection(self):
+        """A browser opens six connections to a host; every page left behind used to keep one."""
+        wren = self.browser("wren")
+        for _ in range(8):
+            wren.go("/log")
+            wren.see("ol li")
+
     def test_many_open_screens_do_not_use_up_the_database(self):
         """Live streams never end: thirty of them, more than there are pooled connections, must leave room for work."""
         wren = self.browser("wren")

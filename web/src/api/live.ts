@@ -1,4 +1,5 @@
 import { useQueryClient } from '@tanstack/vue-query'
+import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, reactive, readonly, ref } from 'vue'
 import { staleBy } from './queries'
 
@@ -32,7 +33,7 @@ const GATHER_MS = 60
 /** Follow the server while the calling scope lives: whatever changes there is asked for again here. */
 export function useLive(): void {
   const cache = useQueryClient()
-  const source = new EventSource('/api/live')
+  let source: EventSource | undefined
   const stale = new Set<string>()
   let timer: ReturnType<typeof setTimeout> | undefined
 
@@ -61,11 +62,25 @@ export function useLive(): void {
     else gather(staleBy[message.topic] ?? [])
   }
 
-  source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Message)
-  source.onopen = () => (connected.value = true)
-  source.onerror = () => (connected.value = false)
+  function listen() {
+    if (source) return
+    source = new EventSource('/api/live')
+    source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Message)
+    source.onopen = () => (connected.value = true)
+    source.onerror = () => (connected.value = false)
+  }
+
+  function leave() {
+    source?.close()
+    source = undefined
+  }
+
+  // A page that the browser keeps for "back" would go on holding one of its few connections to the server.
+  useEventListener(window, 'pagehide', leave)
+  useEventListener(window, 'pageshow', listen)
+  listen()
   onScopeDispose(() => {
     clearTimeout(timer)
-    source.close()
+    leave()
   })
 }
