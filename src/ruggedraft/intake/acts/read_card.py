@@ -8,6 +8,7 @@ from ruggedraft.core.cards.layouts import contents
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed
+from ruggedraft.productions.models import Production
 
 from ..models import CardListing, Insertion, ListedEntry
 from ..readers import open_card
@@ -26,6 +27,8 @@ def read_card(insertion: Insertion) -> CardListing | None:
 @transaction.atomic
 def note_listing(insertion: Insertion, listing: Listing) -> CardListing:
     """Keep a listing of a known card. The same content seen again in one stay only renews the time."""
+    if insertion.card and insertion.card.camera:  # no clearance is decided while a newer listing is on its way in
+        Production.objects.select_for_update().get(pk=insertion.card.camera.production_id)
     insertion = Insertion.objects.select_for_update(of=("self",)).select_related("card").get(pk=insertion.pk)
     digest = digest_of(listing)
     known = insertion.listings.order_by("-id").first()
