@@ -6,8 +6,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import EntryKind, FolderSource, from_ledger, list_card, recognise, to_ledger
-from ruggedraft.core.cards.layouts import contents
+from ruggedraft.core.cards import EntryKind, FolderSource, from_ledger, list_card, to_ledger
 from ruggedraft.core.errors import PlanError, SourceUnreadable, SourceVanished
 from ruggedraft.core.naming import render_folder, roll_tag
 from ruggedraft.core.preflight import Demand, preflight
@@ -67,19 +66,6 @@ class Listing(TestCase):
             list_card(source)
         with self.assertRaises(SourceVanished):
             FolderSource(self.card / "none")
-
-    def test_dcf_directory_names(self):
-        """JEITA CP-3461 / CIPA DC-009: three digits from 100 and five free characters (from memory)."""
-        for name, layout in (("100AAAAA", "DCIM"), ("999_ABC9", "DCIM"), ("099AAAAA", "plain"), ("100AAAA", "plain")):
-            with self.subTest(name), tempfile.TemporaryDirectory() as folder:
-                (Path(folder) / "DCIM" / name).mkdir(parents=True)
-                self.assertEqual(recognise(list_card(FolderSource(Path(folder)))).name, layout)
-
-    def test_contents_are_counted_by_kind(self):
-        for name in ("A.MOV", "B.mxf", "T.WAV", "readme"):
-            (self.card / name).write_bytes(b"x")
-        counts = contents(list_card(FolderSource(self.card)))
-        self.assertEqual((counts.stills, counts.video, counts.sound, counts.other), (1, 2, 1, 1))
 
 
 class Naming(TestCase):

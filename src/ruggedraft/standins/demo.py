@@ -1,5 +1,6 @@
 """The demo's world: Tidewrack, day 4 of 6, in the middle of work. Everything in it was really done by the engine."""
 
+import os
 import shutil
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -207,7 +208,7 @@ def _trouble(work: _Work, stills: Roll, day: datetime) -> None:
     content[len(content) // 2] ^= 0x10
     times = rotten.stat()
     rotten.write_bytes(content)
-    make.os.utime(rotten, ns=(times.st_atime_ns, times.st_mtime_ns))
+    os.utime(rotten, ns=(times.st_atime_ns, times.st_mtime_ns))
     work.check(stills, "Cart SSD 2", day + timedelta(hours=8))
     with clock.at(day + timedelta(hours=9)):
         pocket = Store.objects.get(name="Pocket SSD").device

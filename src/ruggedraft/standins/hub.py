@@ -130,6 +130,14 @@ class _PacedFile:
         self._source.wait_for(len(data))
         return data
 
+    def read_at(self, offset: int, size: int) -> bytes:
+        data = self._file.read_at(offset, size)
+        self._source.wait_for(len(data))
+        return data
+
+    def descriptor(self) -> int:
+        return self._file.descriptor()
+
     def size_and_time(self) -> tuple[int, int]:
         return self._file.size_and_time()
 

@@ -18,6 +18,12 @@ class OpenFile(Protocol):
     def read(self, size: int) -> bytes:
         """The next bytes, at most `size`; empty at the end. Raises SourceError."""
 
+    def read_at(self, offset: int, size: int) -> bytes:
+        """Bytes from any place, fewer at the end; does not move the reading of `read`. Raises SourceError."""
+
+    def descriptor(self) -> int:
+        """The system's handle, for programs that read by themselves. Raises SourceUnreadable if there is none."""
+
     def size_and_time(self) -> tuple[int, int]:
         """(bytes, modification time in ns) as the card says now. Raises SourceError."""
 
@@ -81,14 +87,30 @@ class FolderSource:
 
 class FolderFile:
     def __init__(self, descriptor: int) -> None:
-        self._descriptor = descriptor
-        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_SEQUENTIAL)
+        self._descriptor, self._advised = descriptor, 0
+
+    def _advise(self, advice: int) -> None:
+        """Read ahead far for a copy, not at all for a header: a card is slow, and most of it is not header."""
+        if self._advised != advice:
+            os.posix_fadvise(self._descriptor, 0, 0, advice)
+            self._advised = advice
 
     def read(self, size: int) -> bytes:
         try:
+            self._advise(os.POSIX_FADV_SEQUENTIAL)
             return os.read(self._descriptor, size)
         except OSError as error:
             raise source_error(error) from error
+
+    def read_at(self, offset: int, size: int) -> bytes:
+        try:
+            self._advise(os.POSIX_FADV_RANDOM)
+            return os.pread(self._descriptor, size, offset)
+        except OSError as error:
+            raise source_error(error) from error
+
+    def descriptor(self) -> int:
+        return self._descriptor
 
     def size_and_time(self) -> tuple[int, int]:
         try:
@@ -141,6 +163,15 @@ class MemoryFile:
         self._at += len(data)
         self._card.served += len(data)
         return data
+
+    def read_at(self, offset: int, size: int) -> bytes:
+        self._card.check_present()
+        if self._path in self._card.unreadable:
+            raise SourceUnreadable("it could not be read off the card (Input/output error)")
+        return self._card.files[self._path][offset : offset + size]
+
+    def descriptor(self) -> int:
+        raise SourceUnreadable("this card is in memory")
 
     def size_and_time(self) -> tuple[int, int]:
         return len(self._card.files[self._path]), self._card.modified_ns

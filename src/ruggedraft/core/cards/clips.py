@@ -1,0 +1,127 @@
+"""Clips: which files are one recording, and what role each has in it."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+
+from .listing import Entry
+from .media import MediaFacts, MediaKind, ending, kind_of
+from .media.kinds import PROXY, RAW, THUMBNAIL
+from .tree import base_of
+
+
+class Role(StrEnum):
+    MAIN = "main"
+    """the recording itself; the first of several chapters, frames or tracks"""
+    PART = "part"
+    """another chapter, frame or track of it"""
+    ALTERNATE = "alternate"
+    """another rendering: the JPEG of a RAW, a proxy"""
+    SIDECAR = "sidecar"
+    THUMBNAIL = "thumbnail"
+
+
+class ClipKind(StrEnum):
+    PICTURE = "picture"
+    VIDEO = "video"
+    SOUND = "sound"
+    SEQUENCE = "sequence"
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    entry: Entry
+    role: Role
+
+
+@dataclass(frozen=True, slots=True)
+class Clip:
+    """One recording.
+
+    name: as people call it. folder: where its main file is. parts: the main file first.
+    starts: when it began, with the camera's clock offset taken off; duration_s: seconds, 0 for a picture
+    time_from: "header" or "file", where `starts` comes from
+    """
+
+    name: str
+    kind: ClipKind
+    folder: str
+    parts: tuple[Part, ...]
+    starts: datetime | None = None
+    duration_s: float = 0.0
+    time_from: str = "file"
+    facts: MediaFacts | None = None
+
+    @property
+    def main(self) -> Entry:
+        return self.parts[0].entry
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        return tuple(part.entry for part in self.parts)
+
+    @property
+    def bytes(self) -> int:
+        return sum(part.entry.size for part in self.parts)
+
+    def of_role(self, *roles: Role) -> tuple[Entry, ...]:
+        return tuple(part.entry for part in self.parts if part.role in roles)
+
+
+_KINDS = {MediaKind.STILL: ClipKind.PICTURE, MediaKind.VIDEO: ClipKind.VIDEO, MediaKind.SOUND: ClipKind.SOUND}
+
+
+def clip_of(name: str, entries: Iterable[Entry], thumbnails: Iterable[Entry] = ()) -> Clip | None:
+    """One clip of files that belong together; None if none of them is a recording.
+
+    The most original recording is the main file: RAW before video before processed picture before sound.
+    """
+    held = sorted(entries, key=_originality)
+    if not held or _originality(held[0])[0] >= _NOT_MEDIA:
+        return None
+    main = held[0]
+    parts = [Part(main, Role.MAIN)]
+    parts += [Part(entry, _role(entry, main)) for entry in held[1:]]
+    parts += [Part(entry, Role.THUMBNAIL) for entry in thumbnails]
+    return Clip(name, _KINDS[kind_of(main.path)], main.path.rpartition("/")[0], tuple(parts))
+
+
+_NOT_MEDIA = 5
+
+
+def _originality(entry: Entry) -> tuple[int, int, str]:
+    last, kind = ending(entry.path), kind_of(entry.path)
+    if last in THUMBNAIL or last in PROXY or kind is MediaKind.OTHER:
+        rank = _NOT_MEDIA
+    elif last in RAW:
+        rank = 0
+    else:
+        rank = {MediaKind.VIDEO: 1, MediaKind.STILL: 2, MediaKind.SOUND: 3}[kind]
+    return rank, -entry.size, entry.path
+
+
+def _role(entry: Entry, main: Entry) -> Role:
+    last, kind, of = ending(entry.path), kind_of(entry.path), kind_of(main.path)
+    if last in THUMBNAIL:
+        return Role.THUMBNAIL
+    if last in PROXY or kind is of or (kind is MediaKind.VIDEO and of is MediaKind.STILL):
+        return Role.ALTERNATE
+    if kind is MediaKind.STILL and of is MediaKind.VIDEO:
+        return Role.THUMBNAIL
+    return Role.SIDECAR
+
+
+def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:
+    """Files of one folder with the same base name are one clip; and what belongs to none."""
+    groups: dict[str, list[Entry]] = {}
+    for entry in entries:
+        groups.setdefault(base_of(entry.path).lower(), []).append(entry)
+    clips, loose = [], []
+    for members in groups.values():
+        clip = clip_of(base_of(members[0].path), members)
+        if clip:
+            clips.append(clip)
+        else:
+            loose += members
+    return clips, loose

@@ -1,0 +1,136 @@
+"""Clocks and counters of cameras: when a clip really began, and what cannot be right about that."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
+
+from .clips import Clip, ClipKind
+from .findings import Finding, FindingKind, counted, named
+from .media import MediaFacts
+from .tree import base_of
+
+_TOLERANCE = timedelta(hours=1)
+_APART = timedelta(days=10)
+_FEW = 0.2
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What a card's times are judged by.
+
+    zone: the production's. offset: how far the camera's clock is ahead of the true time. now: aware.
+    largest_files: sizes in bytes at which the card's file system, or the camera, splits a recording
+    """
+
+    zone: tzinfo
+    now: datetime
+    first_day: date | None = None
+    offset: timedelta = timedelta(0)
+    largest_files: tuple[int, ...] = ()
+
+
+def timed(clip: Clip, facts: MediaFacts | None, ground: Ground) -> Clip:
+    """A clip with its time and length, from its header where that says so, else from the file's own time.
+
+    A file's time is when it was closed, so a recording began its length before.
+    """
+    length = (facts.duration_s or 0.0) if facts else 0.0
+    if clip.kind is ClipKind.SEQUENCE:
+        length = (clip.parts[-1].entry.modified_ns - clip.main.modified_ns) / 1e9
+    if facts and facts.clock:
+        clock = facts.clock if facts.clock.tzinfo else facts.clock.replace(tzinfo=ground.zone)
+        starts, source = clock, "header"
+    else:
+        closed = datetime.fromtimestamp(clip.main.modified_ns / 1e9, UTC)
+        starts, source = closed - timedelta(seconds=length), "file"
+    return replace(clip, starts=_shifted(starts, ground), duration_s=length, time_from=source, facts=facts)
+
+
+def _shifted(starts: datetime, ground: Ground) -> datetime:
+    try:
+        return starts.astimezone(UTC) - ground.offset
+    except OverflowError:
+        return starts.astimezone(UTC)
+
+
+def clock_findings(clips: Sequence[Clip], ground: Ground) -> list[Finding]:
+    """Times that cannot be right: in the future, before the production, far from the rest of the card."""
+    found = []
+    future = [c for c in clips if c.starts and c.starts > ground.now + _TOLERANCE]
+    if future:
+        latest = max(c.starts for c in future if c.starts)
+        words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(latest, ground)}: "
+        found.append(_finding(FindingKind.FUTURE, words + "the camera's clock is wrong", future))
+    begin = ground.first_day and datetime.combine(ground.first_day, time(), ground.zone) - timedelta(days=1)
+    before = [c for c in clips if begin and c.starts and c.starts < begin]
+    if before:
+        earliest = min(c.starts for c in before if c.starts)
+        words = f"{counted(len(before), 'clip')} dated before the production began, from {_day(earliest, ground)}: "
+        found.append(_finding(FindingKind.BEFORE, words + "somebody else's, or the camera's clock is wrong", before))
+    flagged = {id(clip) for clip in (*future, *before)}
+    far = _far([clip for clip in clips if id(clip) not in flagged], ground)
+    if far:
+        words = (
+            f"{counted(len(far), 'clip')} far in time from the rest of the card: {named([c.main.path for c in far])}"
+        )
+        found.append(_finding(FindingKind.FAR, words, far))
+    return found
+
+
+def _finding(kind: FindingKind, words: str, clips: Sequence[Clip]) -> Finding:
+    return Finding(kind, words, tuple(clip.main.path for clip in clips))
+
+
+def _day(moment: datetime, ground: Ground) -> str:
+    return moment.astimezone(ground.zone).strftime("%Y-%m-%d")
+
+
+def _far(clips: Sequence[Clip], ground: Ground) -> list[Clip]:
+    """The few clips that ten days or more lie between them and all others."""
+    ordered = sorted((c for c in clips if c.starts), key=lambda c: c.starts or ground.now)
+    groups: list[list[Clip]] = []
+    for clip in ordered:
+        last = groups[-1][-1] if groups else None
+        if last and last.starts and clip.starts and clip.starts - last.starts < _APART:
+            groups[-1].append(clip)
+        else:
+            groups.append([clip])
+    return [clip for group in groups if len(group) <= _FEW * len(ordered) for clip in group]
+
+
+_COUNTER = re.compile(r".*?(\d{4})")
+_HALF = 5000
+
+
+def counter_of(clip: Clip) -> int | None:
+    """The camera's own four-digit number, at the end of the name; None where there is none."""
+    found = _COUNTER.fullmatch(base_of(clip.main.path))
+    return int(found[1]) if found else None
+
+
+def in_shooting_order(clips: Sequence[Clip]) -> tuple[list[Clip], list[Finding]]:
+    """By time; within one second by counter, where 0001 comes after 9999. And a finding where a counter wrapped."""
+    wrapped = _wraps(clips)
+    ordered = sorted(clips, key=lambda clip: _order(clip, wrapped))
+    if not wrapped:
+        return ordered, []
+    first = next(clip for clip in ordered if (counter_of(clip) or _HALF) < _HALF)
+    words = f"The camera's counter ran past 9999 here; {base_of(first.main.path)} is the first after it. Shown by time"
+    return ordered, [Finding(FindingKind.WRAPPED, words, (first.main.path,))]
+
+
+def _order(clip: Clip, wrapped: bool) -> tuple[bool, int, int, str]:
+    number = counter_of(clip) or 0
+    if wrapped and number < _HALF:
+        number += 10_000
+    second = int(clip.starts.timestamp()) if clip.starts else 0
+    return clip.starts is None, second, number, clip.main.path
+
+
+def _wraps(clips: Sequence[Clip]) -> bool:
+    """Whether pictures numbered just under 9999 were taken before others numbered just over 0."""
+    numbered = [(clip, counter_of(clip)) for clip in clips if clip.starts]
+    high = [clip.starts for clip, n in numbered if n is not None and n > 9000 and clip.starts]
+    low = [clip.starts for clip, n in numbered if n is not None and 0 < n < 1000 and clip.starts]
+    return bool(high and low and max(high) <= min(low))

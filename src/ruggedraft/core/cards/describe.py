@@ -1,0 +1,198 @@
+"""What is on this card: layouts, clips, and what there is to say about it. Pure: bytes were read before."""
+
+import unicodedata
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from ..errors import SourceUnreadable
+from .chapters import FAT32_LARGEST_FILE, join_chapters
+from .clips import Clip, ClipKind, Role
+from .clocks import Ground, clock_findings, in_shooting_order, timed
+from .findings import Finding, FindingKind, counted, named
+from .inner import inner_finding
+from .layouts import LAYOUTS, PLAIN, IndexNames
+from .listing import Entry, Listing
+from .media import MediaFacts
+from .source import CardSource
+from .tree import Tree
+
+
+@dataclass(frozen=True)
+class LayoutAt:
+    """A layout and the folder that carries it; "" is the card itself."""
+
+    name: str
+    root: str
+
+
+@dataclass(frozen=True)
+class CardDescription:
+    """layouts: what wrote this card. clips: in shooting order. loose: files of no clip, copied all the same."""
+
+    layouts: tuple[LayoutAt, ...]
+    clips: tuple[Clip, ...]
+    loose: tuple[Entry, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def layout_names(self) -> str:
+        return " + ".join(dict.fromkeys(layout.name for layout in self.layouts))
+
+
+_LARGEST_INDEX = 2_000_000  # bytes
+
+
+def read_indexes(listing: Listing, source: CardSource) -> dict[str, tuple[str, ...]]:
+    """Open a card's index files and note what they name; one that cannot be read names nothing.
+
+    Raises SourceVanished.
+    """
+    tree, names = Tree(listing), {}
+    for layout in LAYOUTS:
+        for root in layout.roots(tree):
+            for path in layout.index_files(tree, root):
+                entry = tree.entry(path)
+                if entry is None or entry.size > _LARGEST_INDEX:
+                    continue
+                try:
+                    file = source.open(entry.path)
+                except SourceUnreadable:
+                    continue
+                try:
+                    names[entry.path] = layout.names_in(entry.path, file.read_at(0, entry.size))
+                except SourceUnreadable:
+                    continue
+                finally:
+                    file.close()
+    return names
+
+
+def describe(
+    listing: Listing, ground: Ground, media: Mapping[str, MediaFacts] | None = None, indexes: IndexNames | None = None
+) -> CardDescription:
+    """Describe a card from its listing, and from as many headers and indexes as have been read so far."""
+    media, indexes = media or {}, indexes or {}
+    tree = Tree(listing)
+    layouts, raw, loose, findings = _by_layout(tree, indexes)
+    clips = [timed(clip, media.get(clip.main.path), ground) for clip in raw]
+    clips = join_chapters(clips, {FAT32_LARGEST_FILE, *ground.largest_files})
+    ordered, wrapped = in_shooting_order(clips)
+    findings = [
+        *inner_finding(tree),
+        *findings,
+        *_emptied(layouts, ordered),
+        *clock_findings(ordered, ground),
+        *wrapped,
+        *_mixed_bodies(ordered),
+        *_headers(media),
+        *_odd(listing),
+        *_twins(listing),
+    ]
+    return CardDescription(tuple(layouts), tuple(ordered), tuple(loose), tuple(findings))
+
+
+def _by_layout(tree: Tree, indexes: IndexNames) -> tuple[list[LayoutAt], list[Clip], list[Entry], list[Finding]]:
+    taken: frozenset[str] = frozenset()
+    layouts: list[LayoutAt] = []
+    clips: list[Clip] = []
+    loose: list[Entry] = []
+    findings: list[Finding] = []
+    for layout in LAYOUTS:
+        for root in layout.roots(tree):
+            reading = layout.read(tree, root, taken, indexes)
+            if layout is not PLAIN or reading.clips or not layouts:
+                layouts.append(LayoutAt(layout.name, root))
+            clips += reading.clips
+            loose += reading.structure
+            findings += reading.findings
+            of_clips = (entry.path for clip in reading.clips for entry in clip.entries)
+            taken = taken.union(of_clips, (entry.path for entry in reading.structure))
+    return layouts, clips, loose, findings
+
+
+def recognise(listing: Listing) -> str:
+    """The names of the layouts on a card."""
+    layouts, _, _, _ = _by_layout(Tree(listing), {})
+    return " + ".join(dict.fromkeys(layout.name for layout in layouts))
+
+
+def _emptied(layouts: Iterable[LayoutAt], clips: list[Clip]) -> list[Finding]:
+    """A camera's folders without a recording: half formatted, or somebody dug the recordings out."""
+    found = [layout for layout in layouts if layout.name != PLAIN.name]
+    empty = [at for at in found if not any(_is_beneath(clip.main.path, at.root) for clip in clips)]
+    if not empty:
+        return []
+    roots = tuple(at.root for at in empty)
+    words = (
+        f"{', '.join(roots)}: a camera's folders with nothing recorded in them. Formatted in part, or emptied by hand"
+    )
+    return [Finding(FindingKind.EMPTIED, words, roots)]
+
+
+def _is_beneath(path: str, root: str) -> bool:
+    return not root or path.startswith(root + "/")
+
+
+def _mixed_bodies(clips: list[Clip]) -> list[Finding]:
+    bodies = Counter(clip.facts.body for clip in clips if clip.facts and clip.facts.body)
+    if len(bodies) < 2:
+        return []
+    words = ", ".join(f"{body} ({counted(count, 'clip')})" for body, count in bodies.most_common())
+    fewest = min(bodies, key=lambda body: bodies[body])
+    paths = tuple(clip.main.path for clip in clips if clip.facts and clip.facts.body == fewest)
+    return [Finding(FindingKind.MIXED_BODIES, f"{len(bodies)} different bodies wrote this card: {words}", paths)]
+
+
+def _headers(media: Mapping[str, MediaFacts]) -> list[Finding]:
+    noted = sorted(path for path, facts in media.items() if facts.note)
+    if not noted:
+        return []
+    if len(noted) == 1:
+        words = f"{named(noted)}: {media[noted[0]].note}. It is copied as it is"
+    else:
+        words = f"{counted(len(noted), 'header')} not read whole: {named(noted)}. They are copied as they are"
+    return [Finding(FindingKind.HEADER, words, tuple(noted))]
+
+
+def _odd(listing: Listing) -> list[Finding]:
+    if not listing.odd:
+        return []
+    paths = tuple(entry.path for entry in listing.odd)
+    words = f"{counted(len(paths), 'name')} that cannot be copied (a link, special file or folder that does not open): "
+    return [Finding(FindingKind.ODD, words + named(paths), paths)]
+
+
+def _twins(listing: Listing) -> list[Finding]:
+    """Names that differ only by case or by Unicode normal form: most drives keep one of them."""
+    names: dict[str, list[str]] = {}
+    for entry in listing.entries:
+        names.setdefault(unicodedata.normalize("NFC", entry.path).casefold(), []).append(entry.path)
+    twins = tuple(path for paths in names.values() if len(paths) > 1 for path in paths)
+    if not twins:
+        return []
+    words = f"{counted(len(twins), 'name')} that differ only in case or in the form of accents: many drives keep one. "
+    return [Finding(FindingKind.TWINS, words + named(twins), twins)]
+
+
+@dataclass(frozen=True)
+class Contents:
+    """Counts of what is on a card. Clips of each kind; `other`: files of no clip."""
+
+    stills: int
+    video: int
+    sound: int
+    sidecars: int
+    other: int
+
+
+def contents(described: CardDescription) -> Contents:
+    kinds = Counter(clip.kind for clip in described.clips)
+    beside = sum(len(clip.of_role(Role.SIDECAR, Role.THUMBNAIL)) for clip in described.clips)
+    return Contents(
+        stills=kinds[ClipKind.PICTURE],
+        video=kinds[ClipKind.VIDEO] + kinds[ClipKind.SEQUENCE],
+        sound=kinds[ClipKind.SOUND],
+        sidecars=beside,
+        other=len(described.loose),
+    )

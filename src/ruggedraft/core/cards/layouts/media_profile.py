@@ -1,0 +1,85 @@
+"""Two layouts with a `MEDIAPRO.XML` that names every clip: `BPAV` and `PRIVATE/M4ROOT`."""
+
+import posixpath
+import re
+from collections.abc import Iterable
+
+from ..clips import Clip, Part, Role, by_base, clip_of
+from ..tree import Tree, base_of, join, name_of
+from .base import IndexNames, Reading, levels_beneath, own
+from .indexes import attributes, compare_known
+
+_INDEX = "MEDIAPRO.XML"
+
+
+class _MediaProfile:
+    def index_files(self, tree: Tree, root: str) -> Iterable[str]:
+        found = tree.find(join(root, _INDEX))
+        return [found] if found else []
+
+    def names_in(self, index: str, content: bytes) -> tuple[str, ...]:
+        """`uri` of every Material, relative to the index's own folder (from memory)."""
+        folder = index.rpartition("/")[0]
+        paths = (posixpath.normpath(join(folder, uri)) for uri in attributes(content, "uri"))
+        return tuple(path for path in paths if not path.startswith(("..", "/")))
+
+
+class Bpav(_MediaProfile):
+    """`BPAV/CLPR/<clip>/…`: a folder a clip."""
+
+    name = "BPAV"
+
+    def roots(self, tree: Tree) -> list[str]:
+        found = tree.find("BPAV")
+        return [found] if found and tree.find(join(found, "CLPR")) else []
+
+    def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        clips = []
+        for folder in tree.folders_in(tree.find(join(root, "CLPR"))):
+            clip = clip_of(name_of(folder), own(tree.files_under(folder), taken))
+            clips += [clip] if clip else []
+        held = {entry.path for clip in clips for entry in clip.entries}
+        structure = tuple(e for e in own(tree.files_under(root), taken) if e.path not in held)
+        findings = compare_known(tree, indexes, tree.find(join(root, _INDEX)), clips)
+        return Reading(tuple(clips), structure, tuple(findings))
+
+    def levels_inside(self, folders: tuple[str, ...]) -> int:
+        in_clip = levels_beneath(folders[:-1], ("BPAV", "CLPR"))
+        return 3 if in_clip == 2 else levels_beneath(folders, ("BPAV", "CLPR"))
+
+
+_BELONGS = re.compile(r"(?P<clip>.+?)[MTSR]\d\d")
+"""`C0001M01.XML`, `C0001T01.JPG`, `C0001S03.MP4`: the clip's name, a letter for what it is, a number (from memory)."""
+
+
+class M4Root(_MediaProfile):
+    """`PRIVATE/M4ROOT`: clips, thumbnails and proxies in folders of their own."""
+
+    name = "M4ROOT"
+
+    def roots(self, tree: Tree) -> list[str]:
+        found = next((p for p in (tree.find("PRIVATE/M4ROOT"), tree.find("M4ROOT")) if p), None)
+        return [found] if found and tree.find(join(found, "CLIP")) else []
+
+    def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        entries = own(tree.files_under(root), taken)
+        main = own(tree.files_in(tree.find(join(root, "CLIP"))), taken)
+        clips, _ = by_base(main)
+        beside = self._beside(tree, root, clips)
+        clips = [Clip(c.name, c.kind, c.folder, (*c.parts, *beside.get(c.name.lower(), ()))) for c in clips]
+        held = {entry.path for clip in clips for entry in clip.entries}
+        findings = compare_known(tree, indexes, tree.find(join(root, _INDEX)), clips)
+        return Reading(tuple(clips), tuple(e for e in entries if e.path not in held), tuple(findings))
+
+    def _beside(self, tree: Tree, root: str, clips: list[Clip]) -> dict[str, list[Part]]:
+        names = {clip.name.lower() for clip in clips}
+        found: dict[str, list[Part]] = {}
+        for folder, role in (("CLIP", Role.SIDECAR), ("THMBNL", Role.THUMBNAIL), ("SUB", Role.ALTERNATE)):
+            for entry in tree.files_in(tree.find(join(root, folder))):
+                belongs = _BELONGS.fullmatch(base_of(entry.path))
+                if belongs and belongs["clip"].lower() in names:
+                    found.setdefault(belongs["clip"].lower(), []).append(Part(entry, role))
+        return found
+
+    def levels_inside(self, folders: tuple[str, ...]) -> int:
+        return max(levels_beneath(folders, ("PRIVATE", "M4ROOT", last)) for last in ("CLIP", "THMBNL", "SUB"))

@@ -1,0 +1,30 @@
+"""Anything else: a tree of files, taken whole."""
+
+from ..clips import Clip, by_base
+from ..findings import Finding
+from ..listing import Entry
+from ..sequences import sequences
+from ..tree import Tree
+from .base import IndexNames, Reading, WithoutIndex, own
+
+
+class Plain(WithoutIndex):
+    name = "plain"
+
+    def roots(self, tree: Tree) -> list[str]:
+        return [""]
+
+    def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        clips: list[Clip] = []
+        loose: list[Entry] = []
+        findings: list[Finding] = []
+        for entries in tree.files_by_folder.values():
+            frames, rest, gaps = sequences(own(entries, taken))
+            found, others = by_base(rest)
+            clips += [*frames, *found]
+            loose += others
+            findings += gaps
+        return Reading(tuple(clips), tuple(loose), tuple(findings))
+
+    def levels_inside(self, folders: tuple[str, ...]) -> int:
+        return 0

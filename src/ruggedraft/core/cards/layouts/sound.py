@@ -1,0 +1,63 @@
+"""Folders of a sound recorder: takes as one file of many tracks, or as a file a track."""
+
+import re
+
+from ..clips import Clip, ClipKind, Part, Role, by_base
+from ..listing import Entry
+from ..media import MediaKind, kind_of
+from ..tree import Tree, base_of
+from .base import IndexNames, Reading, WithoutIndex, own
+
+_TRACK = re.compile(r"(?P<take>.+?)[_.](?:TR|CH|A)?(?P<track>\d{1,2})", re.IGNORECASE)
+"""`T001_1.WAV`, `T001_Tr2.WAV`: common practice, no source."""
+_TOGETHER_NS = 2 * 10**9
+
+
+class SoundRecorder(WithoutIndex):
+    name = "sound recorder"
+
+    def roots(self, tree: Tree) -> list[str]:
+        """A folder at the top whose recordings are all sound, or the card itself if they lie open on it."""
+        return [folder for folder in ("", *tree.folders_in("")) if _only_sound(self._files(tree, folder))]
+
+    def _files(self, tree: Tree, folder: str) -> list[Entry]:
+        return tree.files_under(folder) if folder else tree.files_in("")
+
+    def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        by_folder: dict[str, list[Entry]] = {}
+        for entry in own(self._files(tree, root), taken):
+            by_folder.setdefault(entry.path.rpartition("/")[0], []).append(entry)
+        clips: list[Clip] = []
+        loose: list[Entry] = []
+        for entries in by_folder.values():
+            takes, rest = _takes(entries)
+            found, others = by_base(rest)
+            clips += [*takes, *found]
+            loose += others
+        return Reading(tuple(clips), tuple(loose))
+
+    def levels_inside(self, folders: tuple[str, ...]) -> int:
+        return 0
+
+
+def _only_sound(entries: list[Entry]) -> bool:
+    kinds = {kind_of(entry.path) for entry in entries} - {MediaKind.OTHER}
+    return kinds == {MediaKind.SOUND}
+
+
+def _takes(entries: list[Entry]) -> tuple[list[Clip], list[Entry]]:
+    """Takes of a file a track: the same name, length and time. One file of its own is no such take."""
+    groups: dict[tuple[str, int], list[Entry]] = {}
+    for entry in entries:
+        track = _TRACK.fullmatch(base_of(entry.path)) if kind_of(entry.path) is MediaKind.SOUND else None
+        if track:
+            groups.setdefault((track["take"], entry.size), []).append(entry)
+    takes, held = [], set()
+    for (name, _), tracks in groups.items():
+        times = [entry.modified_ns for entry in tracks]
+        if len(tracks) > 1 and max(times) - min(times) <= _TOGETHER_NS:
+            ordered = sorted(tracks, key=lambda entry: entry.path)
+            parts = (Part(ordered[0], Role.MAIN), *(Part(entry, Role.PART) for entry in ordered[1:]))
+            takes.append(Clip(name, ClipKind.SOUND, ordered[0].path.rpartition("/")[0], parts))
+            held |= {entry.path for entry in tracks}
+    return takes, [entry for entry in entries if entry.path not in held]

@@ -1,0 +1,10 @@
+"""What a media file says of itself: body, time, duration, size, rate, codec, timecode, embedded preview.
+
+Headers are read, never trusted: every read has a budget, every loop a bound, and what cannot be read is a note.
+"""
+
+from .facts import MediaFacts
+from .kinds import MediaKind, ending, kind_of
+from .reading import read_media, read_preview
+
+__all__ = ["MediaFacts", "MediaKind", "ending", "kind_of", "read_media", "read_preview"]

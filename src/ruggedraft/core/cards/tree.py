@@ -1,0 +1,73 @@
+"""A listing by folders, and found in whatever case a file system wrote it."""
+
+from functools import cached_property
+
+from .listing import Entry, Listing
+
+
+class Tree:
+    """Files and folders of a listing. Paths are as in the listing; the card itself is ""."""
+
+    def __init__(self, listing: Listing) -> None:
+        self._listing = listing
+
+    @cached_property
+    def files_by_folder(self) -> dict[str, list[Entry]]:
+        """The files directly in each folder that has any, in path order."""
+        found: dict[str, list[Entry]] = {}
+        for entry in self._listing.files:
+            found.setdefault(entry.path.rpartition("/")[0], []).append(entry)
+        return found
+
+    @cached_property
+    def folders_by_folder(self) -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
+        for entry in self._listing.folders:
+            found.setdefault(entry.path.rpartition("/")[0], []).append(entry.path)
+        return found
+
+    @cached_property
+    def _by_lower(self) -> dict[str, str]:
+        return {entry.path.lower(): entry.path for entry in self._listing.entries}
+
+    @cached_property
+    def _entries(self) -> dict[str, Entry]:
+        return {entry.path: entry for entry in self._listing.entries}
+
+    def find(self, path: str) -> str | None:
+        """The path as it stands on the card, found without regard to case; None if nothing is there."""
+        return path if not path or path in self._entries else self._by_lower.get(path.lower())
+
+    def entry(self, path: str) -> Entry | None:
+        """The entry at this path, found without regard to case."""
+        return self._entries.get(self.find(path) or "")
+
+    def files_in(self, folder: str | None) -> list[Entry]:
+        """The files directly in a folder; none for None."""
+        return [] if folder is None else self.files_by_folder.get(folder, [])
+
+    def folders_in(self, folder: str | None) -> list[str]:
+        return [] if folder is None else self.folders_by_folder.get(folder, [])
+
+    def files_under(self, folder: str) -> list[Entry]:
+        """Every file in a folder and in the folders in it."""
+        found = list(self.files_in(folder))
+        for inner in self.folders_in(folder):
+            found += self.files_under(inner)
+        return found
+
+
+def join(*parts: str) -> str:
+    """Parts of a path put together; "" is the card itself."""
+    return "/".join(part for part in parts if part)
+
+
+def name_of(path: str) -> str:
+    return path.rpartition("/")[2]
+
+
+def base_of(path: str) -> str:
+    """A file's name without its ending."""
+    name = name_of(path)
+    stem, dot, _ = name.rpartition(".")
+    return stem if dot and stem else name
