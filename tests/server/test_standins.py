@@ -62,7 +62,7 @@ class MadeCards(SimpleTestCase):
             card_maker.add_sound(folder, day="D", first=1, count=1, start=START, seconds=1)
             files = sorted(path for path in folder.rglob("*") if path.is_file())
             made.append([(str(f.relative_to(folder)), f.read_bytes(), f.stat().st_mtime) for f in files])
-        self.assertEqual(len(made[0]), 4)
+        self.assertEqual(len(made[0]), 5)
         self.assertEqual(made[0], made[1])
 
     def _probe(self, path: str) -> dict:

@@ -77,7 +77,9 @@ class World:
         folder = card_maker.make_card(hub.home(), sheet)
         for path, content in files.items():
             card_maker.add_file(folder, path, content, SHOT)
-        return Card.objects.create(label=label, serial=sheet.serial, kind="SD", camera=self.camera), folder
+        card = Card.objects.create(label=label, kind="SD", camera=self.camera)
+        card.serials.create(serial=sheet.serial)
+        return card, folder
 
     def client_for(self, person: Person) -> Client:
         client = Client()

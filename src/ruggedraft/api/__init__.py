@@ -7,7 +7,7 @@ from ninja.security import django_auth
 
 from ruggedraft.core.errors import NotPermitted, RaftError
 
-from . import bench, clearing, log, session, tally, waterline
+from . import bench, clearing, contents, log, session, tally, waterline
 
 api = NinjaAPI(
     title="Rugged Raft",
@@ -18,6 +18,7 @@ api = NinjaAPI(
 )
 api.add_router("/session", session.router)
 api.add_router("/bench", bench.router)
+api.add_router("/bench", contents.router)
 api.add_router("/tally", tally.router)
 api.add_router("/clearing", clearing.router)
 api.add_router("/log", log.router)

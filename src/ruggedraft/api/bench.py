@@ -12,6 +12,7 @@ from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.preflight import Demand
 from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
+from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -35,10 +36,6 @@ class ListingOut(Schema):
     layout: str
     files: int
     bytes: int
-    stills: int
-    video: int
-    sound: int
-    other: int
     first_at: datetime | None
     last_at: datetime | None
 
@@ -99,8 +96,20 @@ class OffloadOut(Schema):
     findings_in_all: int
 
 
+class IdentityOut(Schema):
+    """Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first."""
+
+    question: str
+    candidates: list[str]
+
+
 class SlotOut(Schema):
-    """A reader's slot and its card. `question`: what has to be settled before the card can be offloaded."""
+    """A reader's slot and its card.
+
+    question: what has to be settled before the card can be offloaded
+    identity: what speaks for which card, where that is not settled
+    inside: the reader shows a folder inside the card, which can be read whole
+    """
 
     name: str
     station: str
@@ -115,6 +124,8 @@ class SlotOut(Schema):
     listing: ListingOut | None
     proposal: ProposalOut | None
     question: str | None
+    identity: IdentityOut | None
+    inside: bool
     offload: OffloadOut | None
 
 
@@ -137,7 +148,7 @@ class IntroduceIn(Schema):
 @router.get("", response=BenchOut)
 def bench(request: HttpRequest) -> BenchOut:
     current = production()
-    readers = Reader.objects.select_related("station").order_by("station__name", "name")
+    readers = Reader.objects.filter(gone_at=None).select_related("station").order_by("station__name", "name")
     stays = {i.reader_id: i for i in Insertion.objects.filter(removed_at=None).select_related("card__camera")}
     inserted = active_cards().filter(pk__in=[i.card_id for i in stays.values() if i.card_id])
     by_card = {case.card.pk: case for case in cases(inserted)}
@@ -182,6 +193,7 @@ def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
     card = stay.card if stay else None
     case = by_card.get(card.pk) if card else None
     proposal, question = _proposal(case.card) if case else (None, None)
+    listing = case.listing if case else stay.listings.order_by("-id").first() if stay else None
     return SlotOut(
         name=reader.name,
         station=reader.station.name,
@@ -193,11 +205,18 @@ def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
         camera=CameraOut.of(card.camera) if card and card.camera else None,
         standing=case.standing if case else None,
         trouble=stay.trouble if stay else "",
-        listing=_listing(case.listing) if case and case.listing else None,
+        listing=_listing(listing) if listing else None,
         proposal=proposal,
         question=question,
+        identity=_identity(stay) if stay and not card else None,
+        inside=stay is not None and stay.levels_up < stay.inside,
         offload=_last_offload(stay, card) if card else None,
     )
+
+
+def _identity(stay: Insertion) -> IdentityOut:
+    answer = who_is_in(stay)
+    return IdentityOut(question=answer.question + ".", candidates=list(answer.candidates))
 
 
 def _listing(listing: CardListing) -> ListingOut:
@@ -206,10 +225,6 @@ def _listing(listing: CardListing) -> ListingOut:
         layout=listing.layout,
         files=listing.files,
         bytes=listing.bytes,
-        stills=listing.stills,
-        video=listing.video,
-        sound=listing.sound,
-        other=listing.other,
         first_at=_moment(listing.first_ns),
         last_at=_moment(listing.last_ns),
     )

@@ -13,6 +13,7 @@ class May(StrEnum):
     OFFLOAD = "start or cancel an offload"
     READ_CARD = "have a card read"
     INTRODUCE_CARD = "bring a card into the ledger"
+    SET_CLOCK = "say how far a camera's clock is off"
     CHECK = "have a copy checked"
     SIGN = "sign a clearance"
     HOLD = "place a hold"
@@ -22,7 +23,7 @@ class May(StrEnum):
     SET_UP = "change the set-up"
 
 
-_BENCH = {May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.CHECK, May.SIGN, May.HOLD, May.REPORT_LOSS}
+_BENCH = {May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.CHECK, May.SIGN, May.HOLD, May.REPORT_LOSS}
 _MAY: dict[str, set[May]] = {
     Role.WRANGLER: _BENCH | {May.WAIVE, May.LIFT_HOLD},
     Role.SUPERVISOR: set(May),

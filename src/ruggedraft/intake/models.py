@@ -11,11 +11,12 @@ class Station(models.Model):
 
 
 class Reader(models.Model):
-    """A slot. `path` is where its card appears."""
+    """A slot. `path` is where its card appears. gone_at: since when the station does not see it any more."""
 
     station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="readers")
-    name = models.CharField(max_length=40)
+    name = models.CharField(max_length=80)
     path = models.CharField(max_length=1000)
+    gone_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["station", "name"], name="reader_name_once")]
@@ -23,23 +24,44 @@ class Reader(models.Model):
 
 
 class Card(models.Model):
-    """The physical medium. `serial` is its file system's, None where it was never read."""
+    """The physical medium, known by the label that is written on it."""
 
     label = models.CharField(max_length=40, unique=True)
-    serial = models.CharField(max_length=80, unique=True, null=True)
     kind = models.CharField(max_length=40, blank=True)
     capacity = models.BigIntegerField(default=0)
     camera = models.ForeignKey(Camera, null=True, on_delete=models.PROTECT, related_name="cards")
 
 
+class CardSerial(models.Model):
+    """A file-system serial that a card was seen with. Formatting gives a new one; cloned cards share one."""
+
+    card = models.ForeignKey(Card, on_delete=models.CASCADE, related_name="serials")
+    serial = models.CharField(max_length=80, db_index=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["card", "serial"], name="card_serial_once")]
+
+
 class Insertion(models.Model):
-    """A card's stay in a reader. `serial` is what was seen, known or not; `trouble` what went wrong."""
+    """A card's stay in a reader.
+
+    serial, volume, capacity (bytes), largest_file (bytes, None without a limit): what the reader tells, known or not
+    token: changes with every insertion, also when a card is swapped for its clone between two looks
+    inside: how many folders above the reader's own the card's root is, when the reader shows the inside of a card
+    levels_up: how many of them the card is read from, since somebody said so
+    trouble: what went wrong when it was read
+    """
 
     reader = models.ForeignKey(Reader, on_delete=models.CASCADE, related_name="insertions")
     card = models.ForeignKey(Card, null=True, on_delete=models.PROTECT, related_name="insertions")
     serial = models.CharField(max_length=80)
     kind = models.CharField(max_length=40, blank=True)
+    volume = models.CharField(max_length=80, blank=True)
     capacity = models.BigIntegerField(default=0)
+    largest_file = models.BigIntegerField(null=True)
+    token = models.CharField(max_length=200, blank=True)
+    inside = models.PositiveSmallIntegerField(default=0)
+    levels_up = models.PositiveSmallIntegerField(default=0)
     inserted_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
     trouble = models.CharField(max_length=500, blank=True)
@@ -53,28 +75,37 @@ class Insertion(models.Model):
 
 
 class CardListing(models.Model):
-    """What was on a card when it was read. `digest` is the same for two listings exactly if their entries are."""
+    """What was on a card when it was read.
 
-    card = models.ForeignKey(Card, on_delete=models.CASCADE, related_name="listings")
+    card: None while nobody has said which card it is
+    digest: the same for two listings exactly if their entries are
+    bare_folders: folders with nothing in them that would be an entry
+    indexes: for each index file on the card (path in the ledger's form), the recordings that it names
+    headers_read_at: when every header had been read; until then media facts are still arriving
+    """
+
+    card = models.ForeignKey(Card, null=True, on_delete=models.CASCADE, related_name="listings")
     insertion = models.ForeignKey(Insertion, on_delete=models.CASCADE, related_name="listings")
     read_at = models.DateTimeField()
-    layout = models.CharField(max_length=40)
+    layout = models.CharField(max_length=120)
     files = models.PositiveIntegerField()
     bytes = models.BigIntegerField()
-    stills = models.PositiveIntegerField()
-    video = models.PositiveIntegerField()
-    sound = models.PositiveIntegerField()
-    other = models.PositiveIntegerField()
     first_ns = models.BigIntegerField(null=True)
     last_ns = models.BigIntegerField(null=True)
     digest = models.CharField(max_length=64)
+    bare_folders = models.JSONField(default=list)
+    indexes = models.JSONField(default=dict)
+    headers_read_at = models.DateTimeField(null=True)
 
     class Meta:
         get_latest_by = "id"
 
 
 class ListedEntry(models.Model):
-    """One name of a listing; folders are left out. `path` is in the ledger's form (`core.cards.ledger_path`)."""
+    """One name of a listing. `path` is in the ledger's form (`core.cards.ledger_path`).
+
+    algorithm, checksum: what reading it for a comparison gave; empty where it was not read
+    """
 
     listing = models.ForeignKey(CardListing, on_delete=models.CASCADE, related_name="entries")
     path = models.TextField()
@@ -82,3 +113,16 @@ class ListedEntry(models.Model):
     size = models.BigIntegerField()
     modified_ns = models.BigIntegerField()
     detail = models.TextField(blank=True)
+    algorithm = models.CharField(max_length=10, blank=True)
+    checksum = models.CharField(max_length=128, blank=True)
+
+
+class EntryMedia(models.Model):
+    """What a listed file's header says (`core.cards.media.MediaFacts` as data), and its embedded preview as JPEG.
+
+    Moves on to the next listing of the card where the file is unchanged, so that no header is read twice.
+    """
+
+    entry = models.OneToOneField(ListedEntry, on_delete=models.CASCADE, related_name="media")
+    facts = models.JSONField()
+    preview = models.BinaryField(null=True)

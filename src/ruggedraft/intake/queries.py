@@ -10,7 +10,7 @@ from .models import Card, CardListing, Insertion, ListedEntry
 
 def present_insertion(card: Card) -> Insertion | None:
     """The card's stay in a reader, if it is in one now."""
-    stays = Insertion.objects.filter(card=card, removed_at=None).select_related("reader__station", "card")
+    stays = Insertion.objects.filter(card=card, removed_at=None).select_related("reader__station", "card__camera")
     return stays.order_by("-id").first()
 
 

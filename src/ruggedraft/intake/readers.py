@@ -8,17 +8,26 @@ from typing import Protocol
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from ruggedraft.core.cards import CardSource, FolderSource
+from ruggedraft.core.cards import CardSource
 from ruggedraft.core.errors import SourceVanished
+
+from .models import Insertion
 
 
 @dataclass(frozen=True)
 class CardSeen:
-    """What a slot tells of its card without reading its files. `capacity` in bytes."""
+    """What a slot tells of its card without reading its files.
+
+    serial, volume: the file system's. capacity: bytes. largest_file: bytes a file on it can have, None without a limit.
+    token: another one for every insertion
+    """
 
     serial: str
     kind: str
     capacity: int
+    volume: str = ""
+    largest_file: int | None = None
+    token: str = ""
 
 
 @dataclass(frozen=True)
@@ -32,33 +41,26 @@ class Slot:
 
 class ReaderSource(Protocol):
     def slots(self) -> Iterable[Slot]:
-        """Every slot, empty ones too."""
+        """Every slot there is, empty ones too where the source knows of them."""
 
-    def watched(self) -> Iterable[str]:
-        """Folders in which something changes when a card goes in or out."""
+    def pulse(self) -> object:
+        """Something cheap that differs from its last value when a card may have come or gone."""
 
-    def open(self, slot_path: str) -> CardSource:
-        """The card in one of this source's slots. Raises SourceVanished."""
-
-
-class NoReaders:
-    """The source of a station without readers of its own."""
-
-    def slots(self) -> Iterable[Slot]:
-        return ()
-
-    def watched(self) -> Iterable[str]:
-        return ()
-
-    def open(self, slot_path: str) -> CardSource:
-        return FolderSource(Path(slot_path))
+    def open(self, slot_path: str, levels_up: int) -> CardSource:
+        """The card in one of this source's slots, from so many folders above. Raises SourceVanished."""
 
 
-def open_card(slot_path: str) -> CardSource:
-    """The card in a slot, through whichever source the slot belongs to. Raises SourceVanished."""
+def card_path(slot_path: str, levels_up: int) -> Path:
+    """The card's root. The way leads through the slot, so that it breaks when the card is pulled."""
+    return Path(slot_path + "/.." * levels_up)
+
+
+def open_card(insertion: Insertion) -> CardSource:
+    """The card of a stay, through whichever source its slot belongs to. Raises SourceVanished."""
+    path = insertion.reader.path
     for source in reader_sources():
-        if any(slot.path == slot_path for slot in source.slots()):
-            return source.open(slot_path)
+        if any(slot.path == path for slot in source.slots()):
+            return source.open(path, insertion.levels_up)
     raise SourceVanished("the reader is gone")
 
 

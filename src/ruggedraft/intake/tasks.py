@@ -4,13 +4,43 @@ from procrastinate.contrib.django import app
 
 from ruggedraft.live.letting_go import let_go
 
+from .acts.compare_card import compare_card
 from .acts.read_card import read_card
-from .models import Insertion
+from .acts.read_headers import read_headers
+from .models import CardListing, Insertion
 
 
 @app.task(name="intake:read_inserted_card")
 def read_inserted_card(insertion_id: int) -> None:
-    insertion = Insertion.objects.filter(pk=insertion_id, removed_at=None).select_related("reader", "card").first()
-    if insertion and insertion.card:
-        read_card(insertion)
+    insertion = _present(insertion_id)
+    listing = read_card(insertion) if insertion else None
+    if listing:
+        read_headers(listing)
     let_go()
+
+
+@app.task(name="intake:read_card_headers")
+def read_card_headers(listing_id: int) -> None:
+    listing = CardListing.objects.filter(pk=listing_id).first()
+    if listing and _present(listing.insertion_id):
+        read_headers(listing)
+    let_go()
+
+
+@app.task(name="intake:compare_inserted_card")
+def compare_inserted_card(insertion_id: int, algorithm: str) -> None:
+    insertion = _present(insertion_id)
+    if insertion:
+        compare_card(insertion, algorithm)
+    let_go()
+
+
+def ask_headers(listing: CardListing) -> None:
+    """Have the listing's headers and previews read behind the first screen."""
+    queue = listing.insertion.reader.station.name
+    read_card_headers.configure(queue=queue).defer(listing_id=listing.pk)
+
+
+def _present(insertion_id: int) -> Insertion | None:
+    stays = Insertion.objects.filter(pk=insertion_id, removed_at=None)
+    return stays.select_related("reader__station", "card__camera").first()

@@ -12,7 +12,7 @@ from ruggedraft.core.naming import render_folder, roll_tag
 from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.intake.models import Card, CardListing
-from ruggedraft.intake.queries import entries_by_listing, file_fact, latest_listing
+from ruggedraft.intake.queries import entries_by_listing, file_fact, latest_listing, present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.models import CopyFault, Roll
@@ -52,6 +52,11 @@ def propose(card: Card) -> Proposal:
     listing = latest_listing(card)
     if listing is None:
         raise ActRefused(f"Card {card.label} has not been read yet.")
+    stay = present_insertion(card)
+    if stay and stay.levels_up < stay.inside:
+        raise ActRefused(
+            f"{stay.reader.name} shows a folder inside card {card.label}, not the card: have the whole card read first."
+        )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
     entries = entries_by_listing([listing])[listing.pk]

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import psycopg
 from django.db import transaction
 
-from ruggedraft.core.cards import CardSource, Listing, from_ledger, list_card
+from ruggedraft.core.cards import CardSource, Listing, from_ledger, list_card, read_indexes
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
@@ -77,10 +77,10 @@ def _open_card(offload: Offload) -> tuple[CardSource, Listing]:
     insertion = present_insertion(offload.card)
     if insertion is None or insertion.reader.station_id != offload.station_id:
         raise SourceVanished(f"card {offload.card.label} is not in a reader of this station")
-    source = open_card(insertion.reader.path)
+    source = open_card(insertion)
     listing = list_card(source)
     _require_still_in(insertion)
-    note_listing(insertion, listing)
+    note_listing(insertion, listing, read_indexes(listing, source))
     return source, listing
 
 

@@ -61,13 +61,17 @@ class Plan(models.Model):
 
 
 class Camera(models.Model):
-    """A camera of a production. `letter` is its prefix in roll tags."""
+    """A camera of a production. `letter` is its prefix in roll tags.
+
+    clock_ahead_s: seconds by which its clock is ahead of the true time; taken off every time that is shown
+    """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cameras")
     letter = models.CharField(max_length=4)
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=40)
     plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="cameras")
+    clock_ahead_s = models.BigIntegerField(default=0)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["production", "letter"], name="camera_letter_once")]

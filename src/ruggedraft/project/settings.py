@@ -124,7 +124,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 
 READER_SOURCES = [
-    "ruggedraft.intake.readers.NoReaders",
+    *([] if TESTING else ["ruggedraft.intake.mounts.MountTable"]),
     *(["ruggedraft.standins.hub.FolderHub"] if STANDINS or TESTING else []),
 ]
 DEVICE_PROBE = (

@@ -40,6 +40,11 @@ class RollFile(models.Model):
             # by digest: an index row holds less than the longest path there can be
             models.UniqueConstraint("roll", MD5("path"), name="roll_file_once")
         ]
+        indexes = [
+            # what a card that comes back is matched by; two files seldom share both
+            models.Index(fields=["modified_ns", "size"], name="roll_file_by_time"),
+            models.Index(fields=["checksum"], name="roll_file_by_checksum"),
+        ]
 
 
 class Copy(models.Model):

@@ -130,10 +130,9 @@ def _cards(production: Production) -> dict[str, Path]:
             kind = kinds.get(letter, "microSD")
             sheet = make.CardSheet(f"SK{label.replace('-', '')}".ljust(8, "0"), label, kind, _CARD)
             folders[label] = make.make_card(hub.home(), sheet)
-            Card.objects.create(
-                label=label, serial=sheet.serial, kind=kind, capacity=_CARD,
-                camera=production.cameras.get(letter=letter),
-            )  # fmt: skip
+            camera = production.cameras.get(letter=letter)
+            card = Card.objects.create(label=label, kind=kind, capacity=_CARD, camera=camera)
+            card.serials.create(serial=sheet.serial)
     stranger = make.CardSheet("SKX90000", "no label", "SD", _CARD)
     folders["stranger"] = make.make_card(hub.home(), stranger)
     return folders

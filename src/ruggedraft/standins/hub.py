@@ -16,9 +16,9 @@ from django.conf import settings
 
 from ruggedraft.core.cards import CardSource, Entry, FolderSource, OpenFile
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.intake.readers import CardSeen, Slot
+from ruggedraft.intake.readers import CardSeen, Slot, card_path
 
-from .card_maker import format_card
+from .card_maker import CardSheet, format_card
 
 SLOTS = ("slot-1", "slot-2", "slot-3", "slot-4")
 BYTES_PER_S = int(os.environ.get("RAFT_STANDIN_READER_RATE", 12_000_000))
@@ -35,12 +35,21 @@ def hub() -> Path:
 
 @dataclass(frozen=True)
 class StandinCard:
-    serial: str
-    label: str
-    kind: str
-    capacity: int
+    sheet: CardSheet
     folder: Path
     slot: str | None
+
+    @property
+    def serial(self) -> str:
+        return self.sheet.serial
+
+    @property
+    def label(self) -> str:
+        return self.sheet.label
+
+    @property
+    def kind(self) -> str:
+        return self.sheet.kind
 
 
 def cards() -> list[StandinCard]:
@@ -48,21 +57,19 @@ def cards() -> list[StandinCard]:
     inside = {target: slot for slot in SLOTS if (target := _serial_in(slot))}
     found = []
     for sheet in sorted((home() / "cards").glob("*.json")):
-        told = json.loads(sheet.read_text())
         serial = sheet.stem
-        found.append(
-            StandinCard(
-                serial, told["label"], told["kind"], told["capacity"], sheet.with_suffix(""), inside.get(serial)
-            )
-        )
+        told = CardSheet(serial=serial, **json.loads(sheet.read_text()))
+        found.append(StandinCard(told, sheet.with_suffix(""), inside.get(serial)))
     return found
 
 
 def _serial_in(slot: str) -> str | None:
     try:
-        return (hub() / slot).readlink().name
+        target = (hub() / slot).readlink()
     except OSError:
         return None
+    parts = target.parts
+    return parts[parts.index("cards") + 1] if "cards" in parts else None
 
 
 def insert(serial: str, slot: str) -> None:
@@ -74,7 +81,7 @@ def insert(serial: str, slot: str) -> None:
         raise ActRefused(f"Card {card.label} is in {card.slot} already.")
     hub().mkdir(parents=True, exist_ok=True)
     try:
-        (hub() / slot).symlink_to(card.folder)
+        (hub() / slot).symlink_to(card.folder / card.sheet.pointed_at)
     except FileExistsError as error:
         raise ActRefused(f"There is a card in {slot} already.") from error
 
@@ -93,14 +100,20 @@ class FolderHub:
         by_slot = {card.slot: card for card in cards() if card.slot}
         for name in SLOTS:
             card = by_slot.get(name)
-            seen = CardSeen(card.serial, card.kind, card.capacity) if card else None
+            seen = _seen(card.sheet) if card else None
             yield Slot(name.replace("-", " "), str(hub() / name), seen)
 
-    def watched(self) -> Iterable[str]:
-        return (str(hub()),)
+    def pulse(self) -> object:
+        return [_serial_in(name) for name in SLOTS]
 
-    def open(self, slot_path: str) -> CardSource:
-        return PacedSource(FolderSource(Path(slot_path)), BYTES_PER_S)
+    def open(self, slot_path: str, levels_up: int) -> CardSource:
+        return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S)
+
+
+def _seen(sheet: CardSheet) -> CardSeen:
+    return CardSeen(
+        sheet.clone_of or sheet.serial, sheet.kind, sheet.capacity, sheet.volume, sheet.largest_file, token=sheet.serial
+    )
 
 
 class PacedSource:

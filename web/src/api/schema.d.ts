@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/cameras/{letter}/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Clock */
+        post: operations["ruggedraft_api_contents_clock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/cards/{card_id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare */
+        post: operations["ruggedraft_api_contents_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/cards/{card_id}/offload": {
         parameters: {
             query?: never;
@@ -55,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/insertions/{insertion_id}/contents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Contents */
+        get: operations["ruggedraft_api_contents_contents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/insertions/{insertion_id}/introduce": {
         parameters: {
             query?: never;
@@ -72,6 +123,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/insertions/{insertion_id}/recognise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Recognise */
+        post: operations["ruggedraft_api_contents_recognise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/insertions/{insertion_id}/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whole */
+        post: operations["ruggedraft_api_contents_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/offloads/{offload_id}/cancel": {
         parameters: {
             query?: never;
@@ -83,6 +168,26 @@ export interface paths {
         put?: never;
         /** Cancel */
         post: operations["ruggedraft_api_bench_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/previews/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description An embedded preview as JPEG. It never changes: another reading of the card has other ids.
+         */
+        get: operations["ruggedraft_api_contents_preview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -404,6 +509,22 @@ export interface components {
             name: string;
         };
         /**
+         * CardFindingOut
+         * @description grave: it asks whether the card is whole. paths: the first of what it is about, `paths_in_all` of them.
+         */
+        CardFindingOut: {
+            /** Grave */
+            grave: boolean;
+            /** Kind */
+            kind: string;
+            /** Paths */
+            paths: string[];
+            /** Paths In All */
+            paths_in_all: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * CaseOut
          * @description A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
          *
@@ -469,6 +590,108 @@ export interface components {
             store: string;
         };
         /**
+         * ClipsOut
+         * @description The clips in shooting order, by columns.
+         *
+         *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds. files: how many each is.
+         *     holdings: held, new, changed, left or alike. rolls: the roll it was found in. odd: the finding it is in, or -1.
+         *     previews: an id for `/previews/ID`, 0 where there is none. words: size, rate, codec, timecode as far as known.
+         */
+        ClipsOut: {
+            /** Bodies */
+            bodies: string[];
+            /** Bytes */
+            bytes: number[];
+            /** Files */
+            files: number[];
+            /** Holdings */
+            holdings: string[];
+            /** Kinds */
+            kinds: string[];
+            /** Lengths */
+            lengths: number[];
+            /** Names */
+            names: string[];
+            /** Odd */
+            odd: number[];
+            /** Paths */
+            paths: string[];
+            /** Previews */
+            previews: number[];
+            /** Rolls */
+            rolls: string[];
+            /** Starts */
+            starts: number[];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * ClockIn
+         * @description ahead_s: seconds by which the camera's clock is ahead of the true time; negative if it is behind.
+         */
+        ClockIn: {
+            /** Ahead S */
+            ahead_s: number;
+        };
+        /** CompanionOut */
+        CompanionOut: {
+            /** Clips */
+            clips: number;
+            /** Pairs */
+            pairs: number;
+            /** Roll */
+            roll: string;
+        };
+        /**
+         * ContentsOut
+         * @description headers_read: nothing more is to come. shifted_s: all times differ by this from those of `shifted_roll`.
+         */
+        ContentsOut: {
+            clips: components["schemas"]["ClipsOut"];
+            /** Clock Ahead S */
+            clock_ahead_s: number;
+            companion: components["schemas"]["CompanionOut"] | null;
+            /** Compared */
+            compared: number;
+            counts: components["schemas"]["CountsOut"];
+            /** Findings */
+            findings: components["schemas"]["CardFindingOut"][];
+            /** Headers Read */
+            headers_read: boolean;
+            /** Layouts */
+            layouts: string[];
+            /** Shifted Roll */
+            shifted_roll: string;
+            /** Shifted S */
+            shifted_s: number | null;
+        };
+        /**
+         * CountsOut
+         * @description Clips of each kind; sidecars and other: files. The rest are files by what is held of them.
+         */
+        CountsOut: {
+            /** Alike */
+            alike: number;
+            /** Changed */
+            changed: number;
+            /** Held */
+            held: number;
+            /** Left */
+            left: number;
+            /** New */
+            new: number;
+            /** Other */
+            other: number;
+            /** Sidecars */
+            sidecars: number;
+            /** Sound */
+            sound: number;
+            /** Stills */
+            stills: number;
+            /** Video */
+            video: number;
+        };
+        /**
          * Done
          * @description The act was done; what changed arrives through the live stream.
          */
@@ -517,6 +740,16 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /**
+         * IdentityOut
+         * @description Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first.
+         */
+        IdentityOut: {
+            /** Candidates */
+            candidates: string[];
+            /** Question */
+            question: string;
+        };
         /** InsertIn */
         InsertIn: {
             /** Serial */
@@ -546,19 +779,11 @@ export interface components {
             last_at: string | null;
             /** Layout */
             layout: string;
-            /** Other */
-            other: number;
             /**
              * Read At
              * Format: date-time
              */
             read_at: string;
-            /** Sound */
-            sound: number;
-            /** Stills */
-            stills: number;
-            /** Video */
-            video: number;
         };
         /** LogEntry */
         LogEntry: {
@@ -697,6 +922,11 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /** RecogniseIn */
+        RecogniseIn: {
+            /** Label */
+            label: string;
+        };
         /**
          * RollDetail
          * @description survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
@@ -773,7 +1003,11 @@ export interface components {
         };
         /**
          * SlotOut
-         * @description A reader's slot and its card. `question`: what has to be settled before the card can be offloaded.
+         * @description A reader's slot and its card.
+         *
+         *     question: what has to be settled before the card can be offloaded
+         *     identity: what speaks for which card, where that is not settled
+         *     inside: the reader shows a folder inside the card, which can be read whole
          */
         SlotOut: {
             camera: components["schemas"]["CameraOut"] | null;
@@ -781,8 +1015,11 @@ export interface components {
             capacity: number;
             /** Card Id */
             card_id: number | null;
+            identity: components["schemas"]["IdentityOut"] | null;
             /** Insertion Id */
             insertion_id: number | null;
+            /** Inside */
+            inside: boolean;
             /** Kind */
             kind: string;
             /** Label */
@@ -947,6 +1184,90 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_contents_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                letter: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_contents_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_bench_offload: {
         parameters: {
             query?: never;
@@ -1031,6 +1352,46 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_contents_contents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_bench_introduce: {
         parameters: {
             query?: never;
@@ -1045,6 +1406,90 @@ export interface operations {
                 "application/json": components["schemas"]["IntroduceIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_contents_recognise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecogniseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_contents_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -1111,6 +1556,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_contents_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };

@@ -8,6 +8,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.models import Camera
 
 from ..models import Card, Insertion
+from .recognise_card import remember_serial
 
 
 @transaction.atomic
@@ -21,12 +22,12 @@ def introduce_card(person: Person, insertion: Insertion, *, label: str, camera: 
     if not label or len(label) > 40:
         raise ActRefused("A card needs the label that is written on it, of at most 40 characters.")
     if Card.objects.filter(label__iexact=label).exists():
-        raise ActRefused(f"There is a card {label} already. If this is that card, it was given a new file system.")
-    card = Card.objects.create(
-        label=label, serial=insertion.serial, kind=insertion.kind, capacity=insertion.capacity, camera=camera
-    )
+        raise ActRefused(f"There is a card {label} already. If this is that card, say so instead of adding it.")
+    card = Card.objects.create(label=label, kind=insertion.kind, capacity=insertion.capacity, camera=camera)
+    remember_serial(card, insertion.serial)
     insertion.card = card
     insertion.save(update_fields=["card"])
+    insertion.listings.update(card=card)
     write("introduce card", label, f"Card {label} was introduced for camera {camera.letter}.", person=person)
     changed("readers", "cards")
     return card

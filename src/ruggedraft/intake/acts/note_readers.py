@@ -6,6 +6,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 
+from ..identity import who_is_in
 from ..models import Card, Insertion, Reader, Station
 from ..readers import CardSeen, Slot
 
@@ -14,29 +15,57 @@ from ..readers import CardSeen, Slot
 def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     """Bring the ledger in line with what the station's slots hold now; returns the stays that have just begun."""
     Station.objects.select_for_update().get(pk=station.pk)
-    begun = []
-    for slot in slots:
-        reader, _ = Reader.objects.get_or_create(station=station, name=slot.name, defaults={"path": slot.path})
-        if reader.path != slot.path:
-            reader.path = slot.path
-            reader.save(update_fields=["path"])
-        present = Insertion.objects.filter(reader=reader, removed_at=None).select_related("card").first()
-        if present and (slot.card is None or slot.card.serial != present.serial):
+    slots = list(slots)
+    _end_readers_gone(station, {slot.name for slot in slots})
+    stays = [(slot, *_present(_reader(station, slot))) for slot in slots]
+    for slot, reader, present in stays:  # first all that left: a card may have gone from one slot to another
+        if present and not _is_same(present, slot.card):
             _end(present, reader)
-            present = None
-        if slot.card and present is None:
-            begun.append(_begin(reader, slot.card))
-    return begun
+    return [
+        _begin(reader, slot.card)
+        for slot, reader, present in stays
+        if slot.card and not (present and _is_same(present, slot.card))
+    ]
+
+
+def _present(reader: Reader) -> tuple[Reader, Insertion | None]:
+    return reader, Insertion.objects.filter(reader=reader, removed_at=None).select_related("card").first()
+
+
+def _is_same(present: Insertion, seen: CardSeen | None) -> bool:
+    return seen is not None and (seen.serial, seen.token) == (present.serial, present.token)
+
+
+def _reader(station: Station, slot: Slot) -> Reader:
+    reader, _ = Reader.objects.get_or_create(station=station, name=slot.name, defaults={"path": slot.path})
+    if reader.path != slot.path or reader.gone_at:
+        reader.path, reader.gone_at = slot.path, None
+        reader.save(update_fields=["path", "gone_at"])
+    return reader
+
+
+def _end_readers_gone(station: Station, there: set[str]) -> None:
+    for reader in Reader.objects.filter(station=station, gone_at=None).exclude(name__in=there):
+        _, present = _present(reader)
+        if present:
+            _end(present, reader)
+        reader.gone_at = now()
+        reader.save(update_fields=["gone_at"])
+        changed("readers")
 
 
 def _begin(reader: Reader, seen: CardSeen) -> Insertion:
-    card = Card.objects.filter(serial=seen.serial).first()
     insertion = Insertion.objects.create(
-        reader=reader, card=card, serial=seen.serial, kind=seen.kind, capacity=seen.capacity, inserted_at=now()
-    )
-    what = f"Card {card.label}" if card else f"An unknown card ({seen.serial})"
-    write("insert", card.label if card else seen.serial, f"{what} was put into {reader.name}.", person=None,
-          origin=reader.station.name)  # fmt: skip
+        reader=reader, serial=seen.serial, kind=seen.kind, capacity=seen.capacity, volume=seen.volume,
+        largest_file=seen.largest_file, token=seen.token, inserted_at=now(),
+    )  # fmt: skip
+    answer = who_is_in(insertion)
+    if answer.label:
+        insertion.card = Card.objects.get(label=answer.label)
+        insertion.save(update_fields=["card"])
+    name = answer.label or seen.serial or "no serial"
+    what = f"Card {answer.label}" if answer.label else f"An unknown card ({name})"
+    write("insert", name, f"{what} was put into {reader.name}.", person=None, origin=reader.station.name)
     changed("readers", "cards")
     return insertion
 

@@ -1,0 +1,56 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+
+from ..identity import who_is_in
+from ..models import Card, CardSerial, Insertion
+
+
+@transaction.atomic
+def recognise_card(person: Person, insertion: Insertion, label: str) -> Card:
+    """Say that the card in a reader is one the ledger knows, though its serial does not say so."""
+    require(person, May.INTRODUCE_CARD)
+    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    if insertion.card_id:
+        raise ActRefused("Which card this is was settled already.")
+    card = Card.objects.filter(label__iexact=label.strip()).first()
+    if card is None:
+        raise ActRefused(f"There is no card {label} in the ledger.")
+    other = Insertion.objects.filter(card=card, removed_at=None).select_related("reader").first()
+    if other:
+        raise ActRefused(f"Card {card.label} is in {other.reader.name}: this one is another card.")
+    _settle(insertion, card)
+    write("recognise card", card.label, f"The card in {insertion.reader.name} was said to be {card.label}.",
+          person=person)  # fmt: skip
+    return card
+
+
+@transaction.atomic
+def recognise_by_content(insertion: Insertion) -> Card | None:
+    """Settle which card this is where what is on it leaves no doubt; cards that share a serial are told apart so."""
+    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    label = who_is_in(insertion).label if insertion.card_id is None else None
+    card = Card.objects.filter(label=label).first() if label else None
+    if card is None:
+        return None
+    _settle(insertion, card)
+    write("recognise card", card.label, f"The card in {insertion.reader.name} is {card.label} by what is on it.",
+          person=None, origin=insertion.reader.station.name)  # fmt: skip
+    return card
+
+
+def _settle(insertion: Insertion, card: Card) -> None:
+    insertion.card = card
+    insertion.save(update_fields=["card"])
+    insertion.listings.update(card=card)
+    remember_serial(card, insertion.serial)
+    changed("readers", "cards")
+
+
+def remember_serial(card: Card, serial: str) -> None:
+    if serial:
+        CardSerial.objects.get_or_create(card=card, serial=serial)

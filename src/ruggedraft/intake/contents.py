@@ -1,0 +1,68 @@
+"""What is on a card as the ledger knows it: the listing, what its headers say so far, and what follows from both."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from zoneinfo import ZoneInfo
+
+from ruggedraft.core.cards import CardDescription, Entry, EntryKind, Ground, Listing, describe, from_ledger
+from ruggedraft.core.cards.media import MediaFacts
+from ruggedraft.journal.clock import now
+from ruggedraft.productions.models import Camera, Production
+
+from .models import CardListing, EntryMedia, ListedEntry
+
+
+@dataclass(frozen=True)
+class ListedCard:
+    """A listing as the core sees it. rows: each entry's id in the ledger, by its path on the card."""
+
+    listing: Listing
+    rows: dict[str, int]
+
+
+def listed_card(row: CardListing) -> ListedCard:
+    found = ListedEntry.objects.filter(listing=row).values_list("pk", "path", "kind", "size", "modified_ns", "detail")
+    entries, rows = [], {}
+    for pk, path, kind, size, modified_ns, detail in found:
+        on_card = from_ledger(path)
+        entries.append(Entry(on_card, EntryKind(kind), size, modified_ns, from_ledger(detail)))
+        rows[on_card] = pk
+    entries += [Entry(folder, EntryKind.FOLDER) for folder in _folders(entries, row.bare_folders)]
+    return ListedCard(Listing(tuple(sorted(entries, key=lambda entry: entry.path))), rows)
+
+
+def _folders(entries: list[Entry], bare: list[str]) -> set[str]:
+    found: set[str] = set()
+    for path in {entry.path.rpartition("/")[0] for entry in entries} | {from_ledger(folder) for folder in bare}:
+        while path and path not in found:
+            found.add(path)
+            path = path.rpartition("/")[0]
+    return found
+
+
+def media_of(row: CardListing, listed: ListedCard) -> dict[str, MediaFacts]:
+    """What headers have said so far, by path on the card."""
+    paths = {pk: path for path, pk in listed.rows.items()}
+    found = EntryMedia.objects.filter(entry__listing=row).values_list("entry_id", "facts")
+    return {paths[pk]: MediaFacts.from_data(facts) for pk, facts in found}
+
+
+def describe_listing(row: CardListing, listed: ListedCard | None = None, *, with_media: bool = True) -> CardDescription:
+    listed = listed or listed_card(row)
+    media = media_of(row, listed) if with_media else {}
+    indexes = {from_ledger(index): tuple(from_ledger(n) for n in names) for index, names in row.indexes.items()}
+    return describe(listed.listing, ground_of(row), media, indexes)
+
+
+def ground_of(row: CardListing) -> Ground:
+    """What the card's times are judged by: its camera's production, or the only one there is."""
+    camera: Camera | None = row.card.camera if row.card else None
+    production = camera.production if camera else Production.objects.order_by("-id").first()
+    largest = row.insertion.largest_file
+    return Ground(
+        zone=ZoneInfo(production.time_zone if production else "UTC"),
+        now=now(),
+        first_day=production.first_day if production else None,
+        offset=timedelta(seconds=camera.clock_ahead_s if camera else 0),
+        largest_files=(largest,) if largest else (),
+    )

@@ -1,0 +1,110 @@
+"""What of a card is held already: its listing against everything ever taken in the production."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from django.db import connection
+
+from ruggedraft.core.cards import (
+    Clip,
+    Companion,
+    Entry,
+    Held,
+    Known,
+    Recording,
+    companion_of,
+    from_ledger,
+    hold,
+    shifted_by,
+)
+from ruggedraft.intake.contents import ListedCard
+from ruggedraft.intake.models import CardListing, ListedEntry
+
+from .models import Roll, RollFile
+
+BY_TIME = """
+SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
+FROM intake_listedentry e
+JOIN rolls_rollfile f ON f.modified_ns = e.modified_ns AND f.size = e.size AND f.path = e.path
+JOIN rolls_roll r ON r.id = f.roll_id
+WHERE e.listing_id = %s AND e.kind = 'file' AND r.production_id = %s
+"""
+"""Files of the ledger with a listed file's path, size and time: one index look-up for each listed file."""
+
+_BY_CONTENT = """
+SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
+FROM intake_listedentry e
+JOIN rolls_rollfile f ON f.checksum = e.checksum AND f.algorithm = e.algorithm AND f.size = e.size
+JOIN rolls_roll r ON r.id = f.roll_id
+WHERE e.listing_id = %s AND e.checksum <> '' AND r.production_id = %s
+"""
+
+_OF_ROLL = """
+SELECT f.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
+FROM rolls_rollfile f JOIN rolls_roll r ON r.id = f.roll_id WHERE r.id = %s AND %s IS NOT NULL
+"""
+
+
+@dataclass(frozen=True)
+class CardHoldings:
+    """held: of every file on the card, by path. shifted_s: by how much all times differ from the last roll's."""
+
+    held: dict[str, Held]
+    shifted_s: int | None
+    shifted_roll: str
+
+
+def holdings(listing: CardListing, listed: ListedCard, left: Iterable[tuple[str, int, int]] = ()) -> CardHoldings:
+    """left: path (in the ledger's form), size and time of files that were left behind or waived."""
+    camera = listing.card.camera if listing.card else None
+    files = listed.listing.files
+    if camera is None:
+        return CardHoldings({entry.path: held for entry, held in _nothing(files)}, None, "")
+    last = Roll.objects.filter(card=listing.card).order_by("-id").first()
+    rows = _rows(BY_TIME, listing.pk, camera.production_id) + _rows(_BY_CONTENT, listing.pk, camera.production_id)
+    rows += _rows(_OF_ROLL, last.pk, listing.pk) if last else []
+    known = [_known(row, camera.pk, last) for row in rows]
+    here = {(entry.path, entry.size, entry.modified_ns) for entry in files}
+    goes_on = any(one.same_roll and (one.path, one.size, one.modified_ns) in here for one in known)
+    shifted = None if goes_on else shifted_by(files, known)
+    if not goes_on:  # the card was formatted: a name that its last roll had too is no changed file
+        known = [replace(one, same_roll=False) for one in known]
+    left_here = frozenset((from_ledger(path), size, modified) for path, size, modified in left)
+    held = hold(files, known, left_here, _read(listing))
+    return CardHoldings(held, shifted, last.tag if last and shifted else "")
+
+
+def _nothing(files: Iterable[Entry]) -> Iterable[tuple[Entry, Held]]:
+    return zip(files, hold(files, ()).values(), strict=True)
+
+
+def _rows(query: str, one: int, two: int) -> list[tuple]:
+    with connection.cursor() as cursor:
+        cursor.execute(query, [one, two])
+        return cursor.fetchall()
+
+
+def _known(row: tuple, camera: int, last: Roll | None) -> Known:
+    path, size, modified, tag, of_camera, roll, checksum, algorithm = row
+    own, same = of_camera == camera, last is not None and roll == last.pk
+    return Known(from_ledger(path), size, modified, tag, own, same, checksum, algorithm)
+
+
+def _read(listing: CardListing) -> dict[str, tuple[str, str]]:
+    found = ListedEntry.objects.filter(listing=listing).exclude(checksum="")
+    return {from_ledger(path): (algorithm, checksum) for path, algorithm, checksum in found.values_list(
+        "path", "algorithm", "checksum")}  # fmt: skip
+
+
+def companion(listing: CardListing, clips: Iterable[Clip]) -> Companion | None:
+    """The roll of the same camera of which this card is another rendering, if there is one."""
+    camera = listing.card.camera if listing.card else None
+    if camera is None or listing.first_ns is None or listing.last_ns is None:
+        return None
+    near = RollFile.objects.filter(
+        roll__camera=camera, modified_ns__range=(listing.first_ns - 10**10, listing.last_ns + 10**10)
+    ).exclude(roll__card=listing.card)
+    rolls: dict[str, list[Recording]] = {}
+    for path, modified, tag in near.values_list("path", "modified_ns", "roll__tag"):
+        rolls.setdefault(tag, []).append(Recording(from_ledger(path), modified))
+    return companion_of(clips, rolls) if rolls else None
