@@ -38,9 +38,11 @@ ROLES = {
     "CONTENTS (clip list)": [Role.MAIN, Role.PART, Role.PART, Role.THUMBNAIL, Role.SIDECAR],
     "sound recorder": [Role.MAIN, Role.PART],
 }
-_WORDS = ("PRIVATE", "AVCHD", "BDMV", "STREAM", "CLIPINF", "M4ROOT", "CLIP", "THMBNL", "SUB", "CONTENTS", "VIDEO", "AUDIO",
-          "CLIPS001", "BPAV", "CLPR", "DCIM", "100SKERR", "A001_X", "A001C001", "SKR_0001", "T001_1", "T001_2", "C0001",
-          "C0001M01")  # fmt: skip
+_WORDS = (
+    *("PRIVATE", "AVCHD", "BDMV", "STREAM", "CLIPINF", "M4ROOT", "CLIP", "THMBNL", "SUB", "CONTENTS", "VIDEO", "AUDIO"),
+    *("CLIPS001", "BPAV", "CLPR", "DCIM", "100SKERR", "A001_X", "A001C001", "SKR_0001", "T001_1", "T001_2", "C0001"),
+    "C0001M01",
+)
 _ENDINGS = (".MP4", ".MXF", ".WAV", ".XML", ".JPG", ".DNG", ".MTS", ".CPI", ".THM", ".LRV", "", ".BMP", ".MOV", ".TXT")
 
 
@@ -74,7 +76,7 @@ class Layouts(MadeCard):
 
         @given(st.lists(st.lists(st.sampled_from(_WORDS), min_size=1, max_size=4), max_size=14, unique_by=tuple))
         def check(paths):
-            files = {"/".join(path[:-1] + [path[-1] + ending]) for path, ending in zip(paths, _ENDINGS, strict=False)}
+            files = {"/".join([*path[:-1], path[-1] + ending]) for path, ending in zip(paths, _ENDINGS, strict=False)}
             folders = {"/".join(path.split("/")[:n]) for path in files for n in range(1, path.count("/") + 1)}
             entries = [Entry(path, EntryKind.FILE, 1, 10**18) for path in files]
             entries += [Entry(path, EntryKind.FOLDER) for path in folders]

@@ -68,7 +68,7 @@ class Exif(TestCase):
             Image.new("RGB", (64, 48)).save(out, "JPEG", exif=exif)
             facts = read("x.jpg", out.getvalue())
             self.assertEqual((facts.body, facts.rotation, facts.width, facts.height), ("Tern", 90, 64, 48))
-            self.assertEqual(facts.clock, datetime(2026, 5, 14, 9, 30, 7))
+            self.assertEqual(facts.clock, MOMENT.replace(tzinfo=None))
 
     def test_the_embedded_preview_is_the_one_other_readers_find(self):
         content = media.jpeg("a", MOMENT, model="Tern")

@@ -71,9 +71,10 @@ class CompanionOut(Schema):
 class ClipsOut(Schema):
     """The clips in shooting order, by columns.
 
-    starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds. files: how many each is.
-    holdings: held, new, changed, left or alike. rolls: the roll it was found in. odd: the finding it is in, or -1.
-    previews: an id for `/previews/ID`, 0 where there is none. words: size, rate, codec, timecode as far as known.
+    starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
+    files: how many each is. holdings: held, new, changed, left or alike. rolls: the roll it was found in
+    odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
+    words: size, rate, codec, timecode as far as known
     """
 
     paths: list[str]
@@ -92,7 +93,11 @@ class ClipsOut(Schema):
 
 
 class ContentsOut(Schema):
-    """headers_read: nothing more is to come. shifted_s: all times differ by this from those of `shifted_roll`."""
+    """headers_read: nothing more is to come. compared: files that were read for a comparison by content.
+
+    shifted_s: all times differ by this from those of `shifted_roll`
+    gone_roll: the card's last roll, not cleared, of which nothing is on it any more
+    """
 
     layouts: list[str]
     counts: CountsOut
@@ -100,6 +105,7 @@ class ContentsOut(Schema):
     companion: CompanionOut | None
     shifted_s: int | None
     shifted_roll: str
+    gone_roll: str
     headers_read: bool
     compared: int
     clock_ahead_s: int
@@ -117,24 +123,27 @@ class RecogniseIn(Schema):
 
 
 @router.get("/insertions/{insertion_id}/contents", response={200: ContentsOut, **REFUSED})
-def contents(request: HttpRequest, insertion_id: int) -> ContentsOut:
+def contents(request: HttpRequest, insertion_id: int) -> HttpResponse:
+    """Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out."""
     insertion = get_object_or_404(Insertion.objects.select_related("reader"), pk=insertion_id)
     found = contents_of(insertion)
     if found is None:
         raise ActRefused("This card has not been listed yet.")
     camera = found.listing.card.camera if found.listing.card else None
-    return ContentsOut(
+    shaped = ContentsOut(
         layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
         counts=_counts(found),
         findings=[CardFindingOut.of(finding) for finding in found.described.findings],
         companion=CompanionOut.of(found.companion) if found.companion else None,
         shifted_s=found.holdings.shifted_s,
         shifted_roll=found.holdings.shifted_roll,
+        gone_roll=found.gone_roll,
         headers_read=found.listing.headers_read_at is not None,
         compared=found.listing.entries.exclude(checksum="").count(),
         clock_ahead_s=camera.clock_ahead_s if camera else 0,
         clips=_clips(found),
     )
+    return HttpResponse(shaped.model_dump_json(), content_type="application/json")
 
 
 @router.get("/previews/{entry_id}", response={200: bytes}, url_name="preview")

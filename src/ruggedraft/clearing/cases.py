@@ -21,7 +21,7 @@ from ruggedraft.core.redundancy import (
     what_would_it_take,
 )
 from ruggedraft.intake.models import Card, CardListing
-from ruggedraft.intake.queries import entries_by_listing, file_fact, latest_listings
+from ruggedraft.intake.queries import latest_listings, listed_facts
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.queries import RollStanding, is_current, last_rolls, roll_standings
@@ -82,8 +82,8 @@ class _Ground:
         self.now = now()
         self.places = [store_facts(store) for store in stores()]
         self.listings = latest_listings(cards)
-        entries = entries_by_listing(self.listings.values())
-        self.listed = {card: [file_fact(e) for e in entries[listing.pk]] for card, listing in self.listings.items()}
+        listed = listed_facts(self.listings.values())
+        self.listed = {card: listed[listing.pk] for card, listing in self.listings.items()}
         self.rolls = self._current_rolls()
         rolls = [standing.roll for standing in self.rolls.values()]
         self.holds = _grouped(
@@ -93,7 +93,7 @@ class _Ground:
         self.signatures = _grouped(signed, "roll_id")
         self.clearances = {c.roll_id: c for c in Clearance.objects.filter(roll__in=rolls).order_by("id")}
         cleared_on = [clearance.listing for clearance in self._with_listings()]
-        self.cleared = {pk: {file_fact(e) for e in rows} for pk, rows in entries_by_listing(cleared_on).items()}
+        self.cleared = {pk: set(facts) for pk, facts in listed_facts(cleared_on).items()}
         runs = Offload.objects.filter(card__in=cards).select_related("person")
         self.runs = _grouped(runs, "card_id")
 

@@ -3,19 +3,25 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding
-from ruggedraft.intake.contents import ListedCard, describe_listing, listed_card
+from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding, to_ledger
+from ruggedraft.core.redundancy import FileFact
+from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
 from ruggedraft.rolls.matching import CardHoldings, companion, holdings
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import is_current
 
-from .models import Waiver
+from .models import Clearance, Waiver
 
 _GRAVEST = (Holding.CHANGED, Holding.NEW, Holding.ALIKE, Holding.LEFT, Holding.HELD)
 
 
 @dataclass(frozen=True)
 class CardContents:
-    """previews: for a clip's main path, the id of the entry whose embedded preview shows it."""
+    """previews: for a clip's main path, the id of the entry whose embedded preview shows it.
+
+    gone_roll: tag of the card's last roll, where it was not cleared and nothing of it is on the card any more
+    """
 
     listing: CardListing
     listed: ListedCard
@@ -23,6 +29,7 @@ class CardContents:
     holdings: CardHoldings
     companion: Companion | None
     previews: dict[str, int]
+    gone_roll: str
 
     def of_clip(self, clip: Clip) -> Held:
         """What is held of a clip: the gravest of its files' standings."""
@@ -47,8 +54,7 @@ def contents_of(insertion: Insertion) -> CardContents | None:
     listing = insertion.listings.select_related("card__camera__production", "insertion").order_by("-id").first()
     if listing is None:
         return None
-    listed = listed_card(listing)
-    described = describe_listing(listing, listed)
+    listed, described = described_card(listing)
     waived = Waiver.objects.filter(card=listing.card).values_list("path", "size", "modified_ns") if listing.card else ()
     return CardContents(
         listing,
@@ -57,7 +63,17 @@ def contents_of(insertion: Insertion) -> CardContents | None:
         holdings(listing, listed, waived),
         companion(listing, described.clips),
         _previews(listing, listed, described),
+        _gone_roll(listing, listed),
     )
+
+
+def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
+    last = Roll.objects.filter(card=listing.card).order_by("-id").first() if listing.card else None
+    if last is None or Clearance.objects.filter(roll=last).exists() or not listed.listing.files:
+        return ""
+    files = {FileFact(*row) for row in last.files.values_list("path", "size", "modified_ns")}
+    here = {FileFact(to_ledger(e.path), e.size, e.modified_ns) for e in listed.listing.files}
+    return "" if is_current(files, here) else last.tag
 
 
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:

@@ -1,5 +1,6 @@
 """What is on a card as the ledger knows it: the listing, what its headers say so far, and what follows from both."""
 
+from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import timedelta
 from zoneinfo import ZoneInfo
@@ -20,12 +21,15 @@ class ListedCard:
     rows: dict[str, int]
 
 
+_ENTRY_KINDS = {str(kind): kind for kind in EntryKind}
+
+
 def listed_card(row: CardListing) -> ListedCard:
     found = ListedEntry.objects.filter(listing=row).values_list("pk", "path", "kind", "size", "modified_ns", "detail")
     entries, rows = [], {}
     for pk, path, kind, size, modified_ns, detail in found:
         on_card = from_ledger(path)
-        entries.append(Entry(on_card, EntryKind(kind), size, modified_ns, from_ledger(detail)))
+        entries.append(Entry(on_card, _ENTRY_KINDS[kind], size, modified_ns, from_ledger(detail)))
         rows[on_card] = pk
     entries += [Entry(folder, EntryKind.FOLDER) for folder in _folders(entries, row.bare_folders)]
     return ListedCard(Listing(tuple(sorted(entries, key=lambda entry: entry.path))), rows)
@@ -47,9 +51,36 @@ def media_of(row: CardListing, listed: ListedCard) -> dict[str, MediaFacts]:
     return {paths[pk]: MediaFacts.from_data(facts) for pk, facts in found}
 
 
-def describe_listing(row: CardListing, listed: ListedCard | None = None, *, with_media: bool = True) -> CardDescription:
-    listed = listed or listed_card(row)
-    media = media_of(row, listed) if with_media else {}
+def describe_listing(row: CardListing) -> CardDescription:
+    """The listing alone described, before any header."""
+    return _describe(row, listed_card(row), {})
+
+
+_lately: OrderedDict[tuple[object, ...], tuple[ListedCard, CardDescription]] = OrderedDict()
+_MOST_LATELY = 6
+_HOUR = 3600
+
+
+def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
+    """A listing, and what follows from it and the headers read so far.
+
+    Listings never change and headers only arrive, so what follows from as many headers, the same clock and the same
+    hour is kept for the next who asks: several screens look at one card.
+    """
+    ground = ground_of(row)
+    count = EntryMedia.objects.filter(entry__listing=row).count()
+    hour = int(ground.now.timestamp()) // _HOUR
+    key = (row.pk, row.digest, count, hour, ground.first_day, ground.offset, ground.largest_files, str(ground.zone))
+    known = _lately.get(key)
+    if known is None:
+        listed = listed_card(row)
+        known = _lately[key] = listed, _describe(row, listed, media_of(row, listed))
+        while len(_lately) > _MOST_LATELY:
+            _lately.popitem(last=False)
+    return known
+
+
+def _describe(row: CardListing, listed: ListedCard, media: dict[str, MediaFacts]) -> CardDescription:
     indexes = {from_ledger(index): tuple(from_ledger(n) for n in names) for index, names in row.indexes.items()}
     return describe(listed.listing, ground_of(row), media, indexes)
 

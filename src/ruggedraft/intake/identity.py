@@ -25,7 +25,7 @@ def who_is_in(insertion: Insertion) -> Answer:
             card.capacity,
             alike.get(card.pk, 0.0),
             elsewhere.get(card.pk, ""),
-        )  # fmt: skip
+        )
         for card in Card.objects.order_by("label")
     ]
     return who_is(seen, known)

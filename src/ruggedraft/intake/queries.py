@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable
 
-from ruggedraft.core.cards import Entry, EntryKind, from_ledger
 from ruggedraft.core.redundancy import FileFact
 
 from .models import Card, CardListing, Insertion, ListedEntry
@@ -24,18 +23,15 @@ def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
     return {listing.card_id: listing for listing in newest}
 
 
-def entries_by_listing(listings: Iterable[CardListing]) -> dict[int, list[ListedEntry]]:
-    found: dict[int, list[ListedEntry]] = {listing.pk: [] for listing in listings}
-    for entry in ListedEntry.objects.filter(listing__in=found).order_by("listing_id", "path"):
-        found[entry.listing_id].append(entry)
+def listed_facts(listings: Iterable[CardListing]) -> dict[int, list[FileFact]]:
+    """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many."""
+    found: dict[int, list[FileFact]] = {listing.pk: [] for listing in listings}
+    rows = ListedEntry.objects.filter(listing__in=found).order_by("listing_id", "path")
+    for listing, path, kind, size, modified_ns in rows.values_list("listing", "path", "kind", "size", "modified_ns"):
+        found[listing].append(file_fact(path, kind, size, modified_ns))
     return found
 
 
-def file_fact(row: "ListedEntry") -> FileFact:
+def file_fact(path: str, kind: str, size: int, modified_ns: int) -> FileFact:
     """A listed entry as redundancy sees it. What is not a file gets a size no file has, so that nothing covers it."""
-    size = row.size if row.kind == EntryKind.FILE else -1
-    return FileFact(row.path, size, row.modified_ns)
-
-
-def as_entry(row: ListedEntry) -> Entry:
-    return Entry(from_ledger(row.path), EntryKind(row.kind), row.size, row.modified_ns, from_ledger(row.detail))
+    return FileFact(path, size if kind == "file" else -1, modified_ns)

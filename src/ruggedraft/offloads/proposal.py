@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.db.models import Max
@@ -12,7 +12,7 @@ from ruggedraft.core.naming import render_folder, roll_tag
 from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.intake.models import Card, CardListing
-from ruggedraft.intake.queries import entries_by_listing, file_fact, latest_listing, present_insertion
+from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.models import CopyFault, Roll
@@ -59,9 +59,7 @@ def propose(card: Card) -> Proposal:
         )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
-    entries = entries_by_listing([listing])[listing.pk]
-    facts = [file_fact(entry) for entry in entries]
-    return _propose(card, camera, listing, facts)
+    return _propose(card, camera, listing, listed_facts([listing])[listing.pk])
 
 
 def _propose(card: Card, camera: Camera, listing: CardListing, listed: list[FileFact]) -> Proposal:
@@ -69,7 +67,7 @@ def _propose(card: Card, camera: Camera, listing: CardListing, listed: list[File
     roll = current_roll(card, listed)
     number = roll.number if roll else _next_number(camera, plan)
     tag = roll.tag if roll else roll_tag(camera.letter, number, plan.roll_digits)
-    day = roll.shoot_day if roll else _shoot_day(listing, production.time_zone)
+    day = roll.shoot_day if roll else _shoot_day(listing, camera)
     words = {
         "production": production.name,
         "date": day.isoformat(),
@@ -96,9 +94,15 @@ def _next_number(camera: Camera, plan: Plan) -> int:
     return plan.roll_start if last is None else max(last + 1, plan.roll_start)
 
 
-def _shoot_day(listing: CardListing, time_zone: str) -> date:
-    moment = now() if listing.first_ns is None else datetime.fromtimestamp(listing.first_ns / 1e9, UTC)
-    return moment.astimezone(ZoneInfo(time_zone)).date()
+def _shoot_day(listing: CardListing, camera: Camera) -> date:
+    """The day of the first file, by the true time; today where a clock that is wrong says an impossible day."""
+    zone, today = ZoneInfo(camera.production.time_zone), now()
+    if listing.first_ns is None:
+        return today.astimezone(zone).date()
+    first = datetime.fromtimestamp(listing.first_ns / 1e9, UTC) - timedelta(seconds=camera.clock_ahead_s)
+    day = first.astimezone(zone).date()
+    possible = camera.production.first_day - timedelta(days=1) <= day and first <= today + timedelta(hours=1)
+    return day if possible else today.astimezone(zone).date()
 
 
 def _missing(store: Store, roll: Roll | None, listed: Iterable[FileFact]) -> list[FileFact]:

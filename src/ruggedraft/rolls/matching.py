@@ -1,7 +1,7 @@
 """What of a card is held already: its listing against everything ever taken in the production."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from django.db import connection
 
@@ -68,7 +68,7 @@ def holdings(listing: CardListing, listed: ListedCard, left: Iterable[tuple[str,
     goes_on = any(one.same_roll and (one.path, one.size, one.modified_ns) in here for one in known)
     shifted = None if goes_on else shifted_by(files, known)
     if not goes_on:  # the card was formatted: a name that its last roll had too is no changed file
-        known = [replace(one, same_roll=False) for one in known]
+        known = [one._replace(same_roll=False) for one in known]
     left_here = frozenset((from_ledger(path), size, modified) for path, size, modified in left)
     held = hold(files, known, left_here, _read(listing))
     return CardHoldings(held, shifted, last.tag if last and shifted else "")

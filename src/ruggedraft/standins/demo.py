@@ -31,12 +31,15 @@ from ruggedraft.stores.models import Location, Store
 
 from . import card_maker as make
 from . import hub
+from .card_maker import traps
 from .drives import make_drive
 
 PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
 STATION = "cart"
 _GB = 10**9
 _CARD = 64 * _GB
+_SPLIT_AT = 6_000_000
+"""Bytes at which the drone's stand-in card splits a recording, as a real one does at 4 GiB."""
 
 
 @dataclass(frozen=True)
@@ -122,19 +125,26 @@ def _production(first_day) -> Production:
 
 def _cards(production: Production) -> dict[str, Path]:
     labels = {"A": ("A-01", "A-02", "A-03"), "B": ("B-01", "B-02"), "C": ("C-01",), "R1": ("R1-01",)}
-    labels |= {"S": ("S-01", "S-02"), "Q": ("Q-01",)}
+    labels |= {"S": ("S-01", "S-02", "S-03"), "Q": ("Q-01",)}
     kinds = {"A": "CFexpress", "B": "CFexpress", "S": "SD"}
     folders = {}
     for letter, owned in labels.items():
         for label in owned:
             kind = kinds.get(letter, "microSD")
-            sheet = make.CardSheet(f"SK{label.replace('-', '')}".ljust(8, "0"), label, kind, _CARD)
+            serial = f"SK{label.replace('-', '')}".ljust(8, "0")
+            largest = _SPLIT_AT if letter == "C" else None
+            sheet = make.CardSheet(serial, label, kind, _CARD, volume=label, largest_file=largest)
             folders[label] = make.make_card(hub.home(), sheet)
             camera = production.cameras.get(letter=letter)
             card = Card.objects.create(label=label, kind=kind, capacity=_CARD, camera=camera)
             card.serials.create(serial=sheet.serial)
-    stranger = make.CardSheet("SKX90000", "no label", "SD", _CARD)
-    folders["stranger"] = make.make_card(hub.home(), stranger)
+    strangers = {
+        "stranger": make.CardSheet("SKX90000", "no label", "SD", _CARD, volume="UNTITLED"),
+        "clone": make.CardSheet("SKX90001", "no label, cloned", "microSD", _CARD, volume="R1-01", clone_of="SKR10100"),
+        "inside": make.CardSheet("SKX90002", "shown from inside", "SD", _CARD, pointed_at="DCIM"),
+    }
+    for name, sheet in strangers.items():
+        folders[name] = make.make_card(hub.home(), sheet)
     return folders
 
 
@@ -225,7 +235,20 @@ def _today(work: _Work, morning: datetime) -> None:
     work.whole_round("B-02", morning + timedelta(minutes=75), clear=False)
     make.add_clips(cards["B-02"], reel="B002", first=3, count=1, start=morning + timedelta(minutes=90), fine=False)
     make.add_clips(cards["A-03"], reel="A003", first=1, count=4, start=morning, seconds=3)
-    make.add_clips(cards["C-01"], reel="C001", first=1, count=2, start=morning, seconds=3)
-    make.add_stills(cards["stranger"], prefix="LOST", first=9998, count=2, start=morning, camera="Tern")
+    make.add_action_clips(cards["C-01"], first=1, count=2, start=morning, seconds=3, tree="100PETRL", prefix="PTRL")
+    traps.add_split_recording(cards["C-01"], parts=3, start=morning + timedelta(minutes=20), limit=_SPLIT_AT)
+    _on_the_table(cards, morning)
     for label, slot in (("A-03", "slot-1"), ("C-01", "slot-2"), ("B-02", "slot-3")):
         hub.insert(label, slot)
+
+
+def _on_the_table(cards: dict[str, Path], morning: datetime) -> None:
+    """Cards to put in: half held, with a wrong clock, unknown, cloned, and one that its reader shows from inside."""
+    noon = morning + timedelta(minutes=95)
+    make.add_stills(cards["S-02"], prefix="SKR_", first=206, count=34, start=noon, apart=timedelta(seconds=40))
+    wrong = morning + timedelta(days=1826, hours=-5)
+    make.add_stills(cards["S-03"], prefix="SKR_", first=9989, count=24, start=wrong, apart=timedelta(seconds=75))
+    make.add_stills(cards["stranger"], prefix="LOST", first=9998, count=2, start=morning, camera="Tern")
+    traps.mix_owners(cards["stranger"], morning)
+    make.add_action_clips(cards["clone"], first=61, count=2, start=morning)
+    make.add_stills(cards["inside"], prefix="SKR_", first=400, count=3, start=morning)

@@ -37,15 +37,24 @@ export function useLive(): void {
   const stale = new Set<string>()
   let timer: ReturnType<typeof setTimeout> | undefined
 
-  /** A first answer on its way may have left the server before the change: when it is here, it is asked for anew. */
+  /**
+   * An answer on its way may have left the server before the change: when it is here, it is asked for anew, once. To
+   * give it up instead would mean that a slow answer to a lively question never arrives.
+   */
+  const toAskAnew = new Set<string>()
   function askAgain() {
     timer = undefined
     for (const name of stale) {
       for (const query of cache.getQueryCache().findAll({ queryKey: [name] })) {
-        const again = () => cache.invalidateQueries({ queryKey: query.queryKey, exact: true })
-        const first = query.state.data === undefined && query.state.fetchStatus === 'fetching'
-        if (first) void query.promise?.then(again, again)
-        else void again()
+        const again = () => {
+          toAskAnew.delete(query.queryHash)
+          return cache.invalidateQueries({ queryKey: query.queryKey, exact: true })
+        }
+        if (query.state.fetchStatus !== 'fetching') void again()
+        else if (!toAskAnew.has(query.queryHash)) {
+          toAskAnew.add(query.queryHash)
+          void query.promise?.then(again, again)
+        }
       }
     }
     stale.clear()

@@ -4,9 +4,10 @@ import { answered, client } from './client'
 
 /** Every query's key begins with its name; `staleBy` says which live topics make it out of date. */
 export const staleBy: Record<string, readonly string[]> = {
-  readers: ['bench', 'standins', 'clearing', 'waterline'],
-  cards: ['bench', 'clearing', 'waterline', 'log', 'standins'],
-  rolls: ['bench', 'tally', 'roll', 'clearing', 'waterline', 'log'],
+  readers: ['bench', 'contents', 'standins', 'clearing', 'waterline'],
+  cards: ['bench', 'contents', 'clearing', 'waterline', 'log', 'standins'],
+  media: ['contents'],
+  rolls: ['bench', 'contents', 'tally', 'roll', 'clearing', 'waterline', 'log'],
   stores: ['bench', 'tally', 'roll', 'clearing', 'waterline'],
 }
 
@@ -15,6 +16,19 @@ export const useMe = () =>
 
 export const useBench = () =>
   useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')) })
+
+/** What is on the card of a stay in a reader; nothing is asked while there is none. */
+export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
+  useQuery({
+    queryKey: ['contents', insertion],
+    queryFn: () =>
+      answered(
+        client.GET('/api/bench/insertions/{insertion_id}/contents', {
+          params: { path: { insertion_id: toValue(insertion) ?? 0 } },
+        }),
+      ),
+    enabled: () => toValue(insertion) !== null,
+  })
 
 export const useTally = () =>
   useQuery({ queryKey: ['tally'], queryFn: () => answered(client.GET('/api/tally')) })

@@ -593,9 +593,10 @@ export interface components {
          * ClipsOut
          * @description The clips in shooting order, by columns.
          *
-         *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds. files: how many each is.
-         *     holdings: held, new, changed, left or alike. rolls: the roll it was found in. odd: the finding it is in, or -1.
-         *     previews: an id for `/previews/ID`, 0 where there is none. words: size, rate, codec, timecode as far as known.
+         *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
+         *     files: how many each is. holdings: held, new, changed, left or alike. rolls: the roll it was found in
+         *     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
+         *     words: size, rate, codec, timecode as far as known
          */
         ClipsOut: {
             /** Bodies */
@@ -644,7 +645,10 @@ export interface components {
         };
         /**
          * ContentsOut
-         * @description headers_read: nothing more is to come. shifted_s: all times differ by this from those of `shifted_roll`.
+         * @description headers_read: nothing more is to come. compared: files that were read for a comparison by content.
+         *
+         *     shifted_s: all times differ by this from those of `shifted_roll`
+         *     gone_roll: the card's last roll, not cleared, of which nothing is on it any more
          */
         ContentsOut: {
             clips: components["schemas"]["ClipsOut"];
@@ -656,6 +660,8 @@ export interface components {
             counts: components["schemas"]["CountsOut"];
             /** Findings */
             findings: components["schemas"]["CardFindingOut"][];
+            /** Gone Roll */
+            gone_roll: string;
             /** Headers Read */
             headers_read: boolean;
             /** Layouts */

@@ -19,3 +19,15 @@ export const clock = (moment: string, timeZone: string): string =>
 
 export const dayAndClock = (moment: string, timeZone: string): string =>
   `${new Date(moment).toLocaleDateString('sv-SE', { timeZone })} ${clock(moment, timeZone)}`
+
+/** seconds since 1970-01-01 UTC */
+export const clockToSecond = (seconds: number, timeZone: string): string =>
+  new Date(seconds * 1000).toLocaleTimeString('en-GB', { timeZone })
+
+/** A length in seconds as people say it; nothing for a picture. */
+export function lasting(seconds: number): string {
+  if (!seconds) return ''
+  if (seconds < 10) return `${seconds.toFixed(1)} s`
+  if (seconds < 60) return `${Math.round(seconds)} s`
+  return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`
+}

@@ -27,7 +27,7 @@ def waive_file(person: Person, card: Card, path: str, reason: str) -> Waiver:
     entry = listing.entries.filter(path=path).first() if listing else None
     if entry is None:
         raise ActRefused(f"There is no {path} on card {card.label} as it was last read.")
-    fact = file_fact(entry)
+    fact = file_fact(entry.path, entry.kind, entry.size, entry.modified_ns)
     waiver = Waiver.objects.create(
         card=card, path=fact.path, size=fact.size, modified_ns=fact.modified_ns, reason=reason.strip()[:300],
         at=now(), person=person,

@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import replace
 from datetime import timedelta
 
 from .clips import Clip, ClipKind, Part, Role
@@ -82,4 +81,4 @@ def _is_chapter_field(before: str, after: str) -> bool:
 def _joined(before: Clip, clip: Clip) -> Clip:
     parts = (*before.parts, *(Part(p.entry, Role.PART if p.role is Role.MAIN else p.role) for p in clip.parts))
     ahead = (clip.starts - before.starts).total_seconds() if clip.starts and before.starts else before.duration_s
-    return replace(before, parts=parts, duration_s=ahead + clip.duration_s)
+    return before._replace(parts=parts, duration_s=ahead + clip.duration_s)

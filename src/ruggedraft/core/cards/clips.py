@@ -1,13 +1,13 @@
 """Clips: which files are one recording, and what role each has in it."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from typing import NamedTuple
 
 from .listing import Entry
 from .media import MediaFacts, MediaKind, ending, kind_of
-from .media.kinds import PROXY, RAW, THUMBNAIL
+from .media.kinds import PROCESSED, PROXY, RAW, SOUND, THUMBNAIL, VIDEO
 from .tree import base_of
 
 
@@ -29,14 +29,12 @@ class ClipKind(StrEnum):
     SEQUENCE = "sequence"
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(NamedTuple):
     entry: Entry
     role: Role
 
 
-@dataclass(frozen=True, slots=True)
-class Clip:
+class Clip(NamedTuple):
     """One recording.
 
     name: as people call it. folder: where its main file is. parts: the main file first.
@@ -69,36 +67,34 @@ class Clip:
         return tuple(part.entry for part in self.parts if part.role in roles)
 
 
-_KINDS = {MediaKind.STILL: ClipKind.PICTURE, MediaKind.VIDEO: ClipKind.VIDEO, MediaKind.SOUND: ClipKind.SOUND}
-
-
-def clip_of(name: str, entries: Iterable[Entry], thumbnails: Iterable[Entry] = ()) -> Clip | None:
+def clip_of(name: str, entries: Iterable[Entry]) -> Clip | None:
     """One clip of files that belong together; None if none of them is a recording.
 
     The most original recording is the main file: RAW before video before processed picture before sound.
     """
-    held = sorted(entries, key=_originality)
-    if not held or _originality(held[0])[0] >= _NOT_MEDIA:
+    held = list(entries)
+    if len(held) > 1:
+        held.sort(key=_originality)
+    rank = _RANKS.get(ending(held[0].path)) if held else None
+    if rank is None:
         return None
     main = held[0]
-    parts = [Part(main, Role.MAIN)]
-    parts += [Part(entry, _role(entry, main)) for entry in held[1:]]
-    parts += [Part(entry, Role.THUMBNAIL) for entry in thumbnails]
-    return Clip(name, _KINDS[kind_of(main.path)], main.path.rpartition("/")[0], tuple(parts))
+    parts = (Part(main, Role.MAIN), *(Part(entry, _role(entry, main)) for entry in held[1:]))
+    return Clip(name, _CLIP_KINDS[rank], main.path.rpartition("/")[0], parts)
 
 
 _NOT_MEDIA = 5
+_CLIP_KINDS = (ClipKind.PICTURE, ClipKind.VIDEO, ClipKind.PICTURE, ClipKind.SOUND)
+_RANKS = {
+    **dict.fromkeys(RAW, 0),
+    **dict.fromkeys(VIDEO, 1),
+    **dict.fromkeys(PROCESSED, 2),
+    **dict.fromkeys(SOUND, 3),
+}
 
 
 def _originality(entry: Entry) -> tuple[int, int, str]:
-    last, kind = ending(entry.path), kind_of(entry.path)
-    if last in THUMBNAIL or last in PROXY or kind is MediaKind.OTHER:
-        rank = _NOT_MEDIA
-    elif last in RAW:
-        rank = 0
-    else:
-        rank = {MediaKind.VIDEO: 1, MediaKind.STILL: 2, MediaKind.SOUND: 3}[kind]
-    return rank, -entry.size, entry.path
+    return _RANKS.get(ending(entry.path), _NOT_MEDIA), -entry.size, entry.path
 
 
 def _role(entry: Entry, main: Entry) -> Role:
@@ -114,12 +110,14 @@ def _role(entry: Entry, main: Entry) -> Role:
 
 def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:
     """Files of one folder with the same base name are one clip; and what belongs to none."""
-    groups: dict[str, list[Entry]] = {}
+    groups: dict[str, tuple[str, list[Entry]]] = {}
     for entry in entries:
-        groups.setdefault(base_of(entry.path).lower(), []).append(entry)
-    clips, loose = [], []
-    for members in groups.values():
-        clip = clip_of(base_of(members[0].path), members)
+        base = base_of(entry.path)
+        groups.setdefault(base.lower(), (base, []))[1].append(entry)
+    clips: list[Clip] = []
+    loose: list[Entry] = []
+    for base, members in groups.values():
+        clip = clip_of(base, members)
         if clip:
             clips.append(clip)
         else:

@@ -1,8 +1,7 @@
 """Clocks and counters of cameras: when a clip really began, and what cannot be right about that."""
 
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 
 from .clips import Clip, ClipKind
@@ -44,7 +43,8 @@ def timed(clip: Clip, facts: MediaFacts | None, ground: Ground) -> Clip:
     else:
         closed = datetime.fromtimestamp(clip.main.modified_ns / 1e9, UTC)
         starts, source = closed - timedelta(seconds=length), "file"
-    return replace(clip, starts=_shifted(starts, ground), duration_s=length, time_from=source, facts=facts)
+    begun = _shifted(starts, ground)
+    return Clip(clip.name, clip.kind, clip.folder, clip.parts, begun, length, source, facts)
 
 
 def _shifted(starts: datetime, ground: Ground) -> datetime:
@@ -99,38 +99,38 @@ def _far(clips: Sequence[Clip], ground: Ground) -> list[Clip]:
     return [clip for group in groups if len(group) <= _FEW * len(ordered) for clip in group]
 
 
-_COUNTER = re.compile(r".*?(\d{4})")
 _HALF = 5000
 
 
 def counter_of(clip: Clip) -> int | None:
     """The camera's own four-digit number, at the end of the name; None where there is none."""
-    found = _COUNTER.fullmatch(base_of(clip.main.path))
-    return int(found[1]) if found else None
+    last = base_of(clip.main.path)[-4:]
+    return int(last) if len(last) == 4 and last.isascii() and last.isdigit() else None
 
 
 def in_shooting_order(clips: Sequence[Clip]) -> tuple[list[Clip], list[Finding]]:
     """By time; within one second by counter, where 0001 comes after 9999. And a finding where a counter wrapped."""
-    wrapped = _wraps(clips)
-    ordered = sorted(clips, key=lambda clip: _order(clip, wrapped))
+    numbered = [(clip, counter_of(clip)) for clip in clips]
+    wrapped = _wraps(numbered)
+    numbered.sort(key=lambda one: _order(one, wrapped))
+    ordered = [clip for clip, _ in numbered]
     if not wrapped:
         return ordered, []
-    first = next(clip for clip in ordered if (counter_of(clip) or _HALF) < _HALF)
+    first = next(clip for clip, number in numbered if (number or _HALF) < _HALF)
     words = f"The camera's counter ran past 9999 here; {base_of(first.main.path)} is the first after it. Shown by time"
     return ordered, [Finding(FindingKind.WRAPPED, words, (first.main.path,))]
 
 
-def _order(clip: Clip, wrapped: bool) -> tuple[bool, int, int, str]:
-    number = counter_of(clip) or 0
+def _order(one: tuple[Clip, int | None], wrapped: bool) -> tuple[bool, int, int, str]:
+    clip, number = one[0], one[1] or 0
     if wrapped and number < _HALF:
         number += 10_000
     second = int(clip.starts.timestamp()) if clip.starts else 0
     return clip.starts is None, second, number, clip.main.path
 
 
-def _wraps(clips: Sequence[Clip]) -> bool:
+def _wraps(numbered: Sequence[tuple[Clip, int | None]]) -> bool:
     """Whether pictures numbered just under 9999 were taken before others numbered just over 0."""
-    numbered = [(clip, counter_of(clip)) for clip in clips if clip.starts]
     high = [clip.starts for clip, n in numbered if n is not None and n > 9000 and clip.starts]
     low = [clip.starts for clip, n in numbered if n is not None and 0 < n < 1000 and clip.starts]
     return bool(high and low and max(high) <= min(low))

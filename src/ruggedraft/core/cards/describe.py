@@ -112,9 +112,9 @@ def _by_layout(tree: Tree, indexes: IndexNames) -> tuple[list[LayoutAt], list[Cl
 
 
 def recognise(listing: Listing) -> str:
-    """The names of the layouts on a card."""
-    layouts, _, _, _ = _by_layout(Tree(listing), {})
-    return " + ".join(dict.fromkeys(layout.name for layout in layouts))
+    """The names of the layouts on a card, at the first look: `plain` only where there is no other."""
+    tree = Tree(listing)
+    return " + ".join(layout.name for layout in LAYOUTS if layout is not PLAIN and layout.roots(tree)) or PLAIN.name
 
 
 def _emptied(layouts: Iterable[LayoutAt], clips: list[Clip]) -> list[Finding]:

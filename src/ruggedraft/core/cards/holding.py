@@ -2,8 +2,8 @@
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
+from typing import NamedTuple
 
 from .listing import Entry
 
@@ -20,8 +20,7 @@ class Holding(StrEnum):
     """another camera's roll has a file of this path, size and time: perhaps the same one, not held until compared"""
 
 
-@dataclass(frozen=True, slots=True)
-class Known:
+class Known(NamedTuple):
     """A file of the ledger that a file on the card may be. roll: its tag."""
 
     path: str
@@ -34,8 +33,7 @@ class Known:
     algorithm: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Held:
+class Held(NamedTuple):
     """What became of one file on the card. `roll`: the tag of the roll it was found in, if any."""
 
     holding: Holding
@@ -63,12 +61,14 @@ def hold(
     for one in known:
         by_path.setdefault(one.path, []).append(one)
         by_content.setdefault((one.algorithm, one.checksum, one.size), one)
-    found = {}
+    found, read, new = {}, read or {}, Held(Holding.NEW)
     for entry in entries:
-        was_read = (read or {}).get(entry.path)
+        was_read = read.get(entry.path)
         same = by_content.get((*was_read, entry.size)) if was_read else None
         if same:
             found[entry.path] = Held(Holding.HELD, same.roll)
+        elif entry.path not in by_path and not left:
+            found[entry.path] = new
         else:
             found[entry.path] = _judge(entry, by_path.get(entry.path, []), left, was_read)
     return found

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 
 class EntryKind(StrEnum):
@@ -17,9 +17,8 @@ class EntryKind(StrEnum):
     """a folder whose content could not be listed"""
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
-    """One name on a card.
+class Entry(NamedTuple):
+    """One name on a card. A tuple, as there are tens of thousands of them.
 
     path: relative to the card, `/` between parts, surrogate-escaped
     size: bytes; 0 for everything but files

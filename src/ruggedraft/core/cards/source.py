@@ -55,7 +55,8 @@ class FolderSource:
     def _walk(self, parts: tuple[str, ...]) -> Iterator[Entry]:
         try:
             with self._root.folder(parts) as folder, os.scandir(folder) as found:
-                entries = [self._entry(parts, item.name, folder) for item in found]
+                above = "".join(part + "/" for part in parts)
+                entries = [_entry(above + item.name, item.stat(follow_symlinks=False), item, folder) for item in found]
         except OSError as error:
             translated = source_error(error)
             if not parts or isinstance(translated, SourceVanished):
@@ -67,22 +68,21 @@ class FolderSource:
             if entry.kind is EntryKind.FOLDER:
                 yield from self._walk(tuple(entry.path.split("/")))
 
-    def _entry(self, parts: tuple[str, ...], name: str, folder: int) -> Entry:
-        path = "/".join((*parts, name))
-        facts = os.stat(name, dir_fd=folder, follow_symlinks=False)
-        if stat.S_ISREG(facts.st_mode):
-            return Entry(path, EntryKind.FILE, facts.st_size, facts.st_mtime_ns)
-        if stat.S_ISDIR(facts.st_mode):
-            return Entry(path, EntryKind.FOLDER, 0, facts.st_mtime_ns)
-        if stat.S_ISLNK(facts.st_mode):
-            return Entry(path, EntryKind.LINK, 0, facts.st_mtime_ns, os.readlink(name, dir_fd=folder))
-        return Entry(path, EntryKind.SPECIAL, 0, facts.st_mtime_ns)
-
     def open(self, path: str) -> "FolderFile":
         try:
             return FolderFile(self._root.open(path, os.O_RDONLY | os.O_NONBLOCK))
         except OSError as error:
             raise source_error(error) from error
+
+
+def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: int) -> Entry:
+    if stat.S_ISREG(facts.st_mode):
+        return Entry(path, EntryKind.FILE, facts.st_size, facts.st_mtime_ns)
+    if stat.S_ISDIR(facts.st_mode):
+        return Entry(path, EntryKind.FOLDER, 0, facts.st_mtime_ns)
+    if stat.S_ISLNK(facts.st_mode):
+        return Entry(path, EntryKind.LINK, 0, facts.st_mtime_ns, os.readlink(item.name, dir_fd=folder))
+    return Entry(path, EntryKind.SPECIAL, 0, facts.st_mtime_ns)
 
 
 class FolderFile:

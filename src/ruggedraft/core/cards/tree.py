@@ -68,6 +68,5 @@ def name_of(path: str) -> str:
 
 def base_of(path: str) -> str:
     """A file's name without its ending."""
-    name = name_of(path)
-    stem, dot, _ = name.rpartition(".")
-    return stem if dot and stem else name
+    start, dot = path.rfind("/") + 1, path.rfind(".")
+    return path[start:dot] if dot > start else path[start:]

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from typing import NamedTuple
 
 from ..evidence import Evidence
 
@@ -40,8 +41,7 @@ class CopyFacts:
     missing_bytes: int = 0
 
 
-@dataclass(frozen=True, slots=True)
-class FileFact:
+class FileFact(NamedTuple):
     """A file by what can be seen of it without reading: the same path, size and time mean the same file."""
 
     path: str

@@ -14,12 +14,12 @@ from ..contents import describe_listing
 from ..models import CardListing, EntryMedia, Insertion, ListedEntry
 from ..readers import open_card
 
-_TELL_EVERY = 1.0  # seconds
-_MOST_AT_ONCE = 500
+_FIRST_TELLING = 0.5  # seconds; each later one takes twice as long, so that large cards are not told over and over
+_MOST_AT_ONCE = 2000
 
 
 def read_headers(listing: CardListing) -> None:
-    """Read the headers and embedded previews of a listing's recordings, telling screens about once a second.
+    """Read the headers and embedded previews of a listing's recordings, telling screens ever less often.
 
     Stops without a word when the card is pulled or listed anew. What was read stays; the rest is read another time.
     """
@@ -41,7 +41,7 @@ def _read(
     source: CardSource, listing: CardListing, rows: dict[str, int], known: set[int]
 ) -> Iterator[tuple[int, MediaFacts, bytes | None]]:
     """Of each clip the recording itself; where that carries no preview, the first of its other files that does."""
-    for clip in describe_listing(listing, with_media=False).clips:
+    for clip in describe_listing(listing).clips:
         others = clip.of_role(Role.THUMBNAIL, Role.ALTERNATE)
         for entry in (clip.main, *others):
             pk = rows[to_ledger(entry.path)]
@@ -64,12 +64,12 @@ def _read_one(source: CardSource, entry: Entry) -> tuple[MediaFacts, bytes | Non
 
 def _in_batches(found: Iterable[tuple[int, MediaFacts, bytes | None]]) -> Iterator[list]:
     batch: list[tuple[int, MediaFacts, bytes | None]] = []
-    told = time.monotonic()
+    told, wait = time.monotonic(), _FIRST_TELLING
     for one in found:
         batch.append(one)
-        if len(batch) >= _MOST_AT_ONCE or time.monotonic() - told > _TELL_EVERY:
+        if len(batch) >= _MOST_AT_ONCE or time.monotonic() - told > wait:
             yield batch
-            batch, told = [], time.monotonic()
+            batch, told, wait = [], time.monotonic(), 2 * wait
     yield batch
 
 

@@ -1,8 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
+import { useContents } from '../../api/queries'
+import TimeRibbon from '../../marks/TimeRibbon.vue'
 import { clock, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
+import CardContents from './CardContents.vue'
+import CardFindings from './CardFindings.vue'
+import { clipsOf, ribbonRows } from './clips'
 import IntroduceForm from './IntroduceForm.vue'
 import NextAct from './NextAct.vue'
 import RunReport from './RunReport.vue'
@@ -16,13 +21,16 @@ const props = defineProps<{
 }>()
 
 const listing = computed(() => props.slotData.listing)
+const asked = useContents(() => (props.slotData.listing ? props.slotData.insertion_id : null))
+const contents = computed(() => asked.data.value)
 const kinds = computed(() => {
-  const on = listing.value
+  const on = contents.value?.counts
   if (!on) return ''
   const parts: [number, string][] = [
     [on.stills, 'still'],
-    [on.video, 'video file'],
-    [on.sound, 'sound file'],
+    [on.video, 'video clip'],
+    [on.sound, 'sound take'],
+    [on.sidecars, 'sidecar'],
     [on.other, 'other file'],
   ]
   return parts
@@ -31,10 +39,17 @@ const kinds = computed(() => {
     .join(', ')
 })
 const span = computed(() => {
-  const on = listing.value
-  if (!on?.first_at || !on.last_at) return ''
-  return `${dayAndClock(on.first_at, props.timeZone)} to ${clock(on.last_at, props.timeZone)}`
+  const starts = contents.value?.clips.starts
+  const first = starts?.[0]
+  const last = starts?.at(-1)
+  if (first === undefined || last === undefined) return ''
+  return `${dayAndClock(moment(first), props.timeZone)} to ${sameDay(first, last) ? clock(moment(last), props.timeZone) : dayAndClock(moment(last), props.timeZone)}`
 })
+const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
+const sameDay = (one: number, two: number) => Math.abs(one - two) < 20 * 3600
+const rows = computed(() =>
+  contents.value ? ribbonRows(clipsOf(contents.value.clips), props.slotData.camera?.letter ?? 'unknown') : [],
+)
 const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
 </script>
 
@@ -45,24 +60,24 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
       reader.
     </p>
     <IntroduceForm v-else-if="!slotData.card_id" :slot-data="slotData" :cameras="cameras" />
-    <p v-else-if="!listing">The card is being listed…</p>
-    <template v-else>
+    <p v-if="!listing && !slotData.trouble">The card is being listed…</p>
+    <template v-if="listing && !slotData.trouble">
       <div class="top">
         <div>
           <h2>
             <span v-if="slotData.proposal" class="roll" data-tag>{{ slotData.proposal.tag }}</span>
-            <span v-else class="roll">{{ slotData.label }}</span>
+            <span v-else-if="slotData.label" class="roll">{{ slotData.label }}</span>
           </h2>
           <p v-if="!listing.files" data-contents>Nothing is on it: it is ready for a camera.</p>
           <p v-else data-contents>
             <span :title="exactBytes(listing.bytes)">{{ bytes(listing.bytes) }}</span> in
-            {{ kinds || 'no files' }}.
-            {{ listing.layout === 'plain' ? 'Plain folders' : `${listing.layout} layout` }}.
+            {{ counted(listing.files, 'file') }}: {{ kinds || 'being looked at' }}.
+            {{ listing.layout === 'plain' ? 'Plain folders' : `Layout: ${listing.layout}` }}.
           </p>
           <p v-if="span" class="soft">Shot {{ span }}.</p>
-          <p v-if="slotData.proposal && slotData.proposal.held_files" data-held>
-            {{ counted(slotData.proposal.held_files, 'file') }} of it already held,
-            {{ listing.files - slotData.proposal.held_files }} new.
+          <p v-if="contents && contents.counts.held" data-held>
+            {{ counted(contents.counts.held, 'file') }} already held,
+            {{ (listing.files - contents.counts.held).toLocaleString('en') }} not.
           </p>
           <p v-if="slotData.proposal" class="soft">
             Goes to <code>{{ slotData.proposal.folder }}</code> on every store of the plan “{{
@@ -71,14 +86,17 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
           </p>
           <p v-if="slotData.question && listing.files">{{ slotData.question }}</p>
         </div>
-        <NextAct :slot-data="slotData" />
+        <NextAct v-if="slotData.card_id || slotData.inside" :slot-data="slotData" />
       </div>
+      <CardFindings v-if="contents" :contents="contents" :slot-data="slotData" />
+      <TimeRibbon v-if="rows.length" :rows="rows" :time-zone="timeZone" class="time" />
       <ul v-if="slotData.proposal" class="planks" aria-label="Stores">
         <li v-for="store in slotData.proposal.stores" :key="store.store">
           <StorePlank :demand="store" :total-bytes="listing.bytes" :run="slotData.offload ?? undefined" />
         </li>
       </ul>
       <RunReport v-if="slotData.offload && !running" :run="slotData.offload" :label="slotData.label ?? ''" />
+      <CardContents v-if="contents && listing.files" :contents="contents" :time-zone="timeZone" />
     </template>
   </section>
 </template>
@@ -97,6 +115,9 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
 .roll {
   font-size: 64px;
   line-height: 0.95;
+}
+.time {
+  margin-bottom: 14px;
 }
 .planks {
   display: grid;

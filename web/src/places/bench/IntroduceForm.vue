@@ -6,6 +6,7 @@ import { answered, client, type Shapes } from '../../api/client'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
+/** A card whose identity is not beyond doubt: which one is it, or is it a new one? */
 const props = defineProps<{ slotData: Shapes['SlotOut']; cameras: Shapes['CameraOut'][] }>()
 const { may } = useWho()
 const label = ref('')
@@ -20,12 +21,35 @@ const introduce = useAct(
     ),
   'bench',
 )
+const recognise = useAct(
+  (known: string) =>
+    answered(
+      client.POST('/api/bench/insertions/{insertion_id}/recognise', {
+        params: { path: { insertion_id: props.slotData.insertion_id ?? 0 } },
+        body: { label: known },
+      }),
+    ),
+  'bench',
+)
 </script>
 
 <template>
   <form @submit.prevent="introduce.mutate({ label, camera })">
-    <h2>This card is not in the ledger.</h2>
-    <p>Give it the label that is written on it, and say whose it is.</p>
+    <h2 data-identity>{{ slotData.identity?.question ?? 'This card is not in the ledger.' }}</h2>
+    <p v-if="slotData.identity?.candidates.length" class="known">
+      <Button
+        v-for="known in slotData.identity.candidates"
+        :key="known"
+        class="act"
+        type="button"
+        :label="`It is ${known}`"
+        :disabled="!may('introduce_card')"
+        :data-candidate="known"
+        @click="recognise.mutate(known)"
+      />
+      <span>or a new card:</span>
+    </p>
+    <p v-else>Give it the label that is written on it, and say whose it is.</p>
     <label>Label <InputText v-model="label" class="field" required maxlength="40" /></label>
     <label
       >Camera
@@ -35,13 +59,22 @@ const introduce = useAct(
         </option>
       </select></label
     >
-    <Button class="act" type="submit" label="Add card" :disabled="!may('introduce_card')" />
-    <p v-if="introduce.error.value" role="alert" class="trouble">{{ introduce.error.value.message }}</p>
+    <Button
+      class="act"
+      :class="{ quiet: slotData.identity?.candidates.length }"
+      type="submit"
+      label="Add card"
+      :disabled="!may('introduce_card')"
+    />
+    <p v-if="introduce.error.value ?? recognise.error.value" role="alert" class="trouble">
+      {{ (introduce.error.value ?? recognise.error.value)?.message }}
+    </p>
   </form>
 </template>
 
 <style scoped>
 form {
+  margin-bottom: 16px;
   display: flex;
   flex-wrap: wrap;
   gap: 12px 18px;
@@ -50,6 +83,12 @@ form {
 h2,
 p {
   width: 100%;
+}
+.known {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
 }
 label {
   display: grid;

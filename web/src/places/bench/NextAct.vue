@@ -34,6 +34,16 @@ const cancel = useAct(
   'bench',
 )
 
+const whole = useAct(
+  (insertion: number) =>
+    answered(
+      client.POST('/api/bench/insertions/{insertion_id}/whole', {
+        params: { path: { insertion_id: insertion } },
+      }),
+    ),
+  'bench',
+)
+
 interface Act {
   label: string
   hint: string
@@ -50,6 +60,14 @@ const act = computed<Act | undefined>(() => {
       disabled: offload.cancelling || !may('offload'),
       quiet: true,
       go: () => cancel.mutate(offload.id),
+    }
+  const stay = props.slotData.insertion_id
+  if (props.slotData.inside && stay)
+    return {
+      label: 'Read the whole card',
+      hint: 'This reader shows a folder inside the card.',
+      disabled: !may('read_card') || whole.isPending.value,
+      go: () => whole.mutate(stay),
     }
   if (!proposal || !card_id || !listing) return undefined
   if (proposal.nothing_missing)
@@ -76,7 +94,9 @@ const elsewhere = computed(() => {
   const stores = new Set(props.slotData.proposal?.stores.map((store) => store.refusal))
   return (props.slotData.proposal?.refusals ?? []).filter((sentence) => !stores.has(sentence))
 })
-const trouble = computed(() => start.error.value?.message ?? cancel.error.value?.message)
+const trouble = computed(
+  () => start.error.value?.message ?? cancel.error.value?.message ?? whole.error.value?.message,
+)
 
 useEventListener(document, 'keydown', (event) => {
   const field = event.target instanceof HTMLElement && event.target.closest('input, select, [role="dialog"]')

@@ -1,14 +1,12 @@
 """Media facts: what a header said, as plain data."""
 
-from dataclasses import asdict, dataclass, fields
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 from .kinds import MediaKind
 
 
-@dataclass(frozen=True, slots=True)
-class MediaFacts:
+class MediaFacts(NamedTuple):
     """What one file says of itself; empty or None where it says nothing.
 
     body, body_serial: the camera or recorder that wrote it
@@ -38,8 +36,7 @@ class MediaFacts:
 
     def as_data(self) -> dict[str, Any]:
         """As JSON holds it; only what is known."""
-        defaults = {field.name: field.default for field in fields(self)}
-        data = {name: value for name, value in asdict(self).items() if value != defaults[name]}
+        data = {name: value for name, value in self._asdict().items() if value != self._field_defaults.get(name)}
         data["kind"] = str(self.kind)
         if self.clock:
             data["clock"] = self.clock.isoformat()
@@ -48,10 +45,12 @@ class MediaFacts:
     @staticmethod
     def from_data(data: dict[str, Any]) -> "MediaFacts":
         """The inverse of `as_data`."""
-        words = dict(data)
-        words["kind"] = MediaKind(words["kind"])
+        words = {**data, "kind": _KINDS[data["kind"]]}
         if "clock" in words:
             words["clock"] = datetime.fromisoformat(words["clock"])
         if "preview" in words:
             words["preview"] = (words["preview"][0], words["preview"][1])
         return MediaFacts(**words)
+
+
+_KINDS = {str(kind): kind for kind in MediaKind}

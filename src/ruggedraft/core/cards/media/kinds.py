@@ -24,15 +24,16 @@ def ending(path: str) -> str:
     >>> ending("DCIM/100AAAAA/AAAA0001.jpg")
     'JPG'
     """
-    name = path.rpartition("/")[2]
-    stem, dot, last = name.rpartition(".")
-    return last.upper() if dot and stem else ""
+    dot = path.rfind(".")
+    return path[dot + 1 :].upper() if dot > path.rfind("/") + 1 else ""
+
+
+_KINDS = {
+    **dict.fromkeys(RAW | PROCESSED, MediaKind.STILL),
+    **dict.fromkeys(VIDEO, MediaKind.VIDEO),
+    **dict.fromkeys(SOUND, MediaKind.SOUND),
+}
 
 
 def kind_of(path: str) -> MediaKind:
-    last = ending(path)
-    if last in RAW or last in PROCESSED:
-        return MediaKind.STILL
-    if last in VIDEO:
-        return MediaKind.VIDEO
-    return MediaKind.SOUND if last in SOUND else MediaKind.OTHER
+    return _KINDS.get(ending(path), MediaKind.OTHER)

@@ -26,6 +26,11 @@ class Window:
         """Exactly `length` bytes from `offset`. Raises HeaderUnreadable where there are not so many."""
         if offset < 0 or length < 0 or offset + length > self.size:
             raise HeaderUnreadable("its header points outside the file")
+        number, place = divmod(offset, _BLOCK)
+        if place + length <= _BLOCK:
+            piece = self._block(number)[place : place + length]
+            if len(piece) == length:
+                return piece
         found = bytearray()
         while len(found) < length:
             place = offset + len(found)

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import { clock, dayAndClock } from '../words/times'
+import { holdingOf } from './holding'
+import { bars, place, stretches, type RibbonClip } from './ribbon'
+
+/** Clips on the clock, a row per camera. Gaps, overlaps, strangers and the not-yet-held are seen, not read. */
+const props = defineProps<{
+  rows: { label: string; clips: RibbonClip[] }[]
+  timeZone: string
+}>()
+
+const ROW = 34
+const HEAD = 24
+const box = useTemplateRef<HTMLElement>('box')
+const { width } = useElementSize(box)
+const wide = computed(() => Math.max(300, width.value - 96))
+const on = computed(() =>
+  stretches(
+    props.rows.flatMap((row) => row.clips),
+    wide.value,
+  ),
+)
+const drawn = computed(() => props.rows.map((row) => ({ label: row.label, bars: bars(row.clips, on.value) })))
+const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
+
+const ticks = computed(() =>
+  on.value.flatMap((stretch) => {
+    const span = stretch.to - stretch.from
+    const steps = [60, 300, 900, 1800, 3600, 7200, 14400]
+    const step = steps.find((one) => (span / one) * 64 < stretch.width) ?? 14400
+    const first = Math.ceil((stretch.from + 1) / step) * step
+    return Array.from(
+      { length: Math.max(0, Math.floor((stretch.to - first) / step) + 1) },
+      (_, n) => first + n * step,
+    )
+      .map((at) => ({ at, x: place(at, on.value) }))
+      .filter((tick) => tick.x - stretch.x > 118 && tick.x < stretch.x + stretch.width - 40)
+  }),
+)
+const words = computed(() =>
+  drawn.value
+    .map((row) => `${row.label}: ${row.bars.reduce((sum, bar) => sum + bar.count, 0)} clips`)
+    .join('; '),
+)
+</script>
+
+<template>
+  <div ref="box" class="ribbon" data-ribbon>
+    <svg
+      v-if="on.length"
+      :width="wide + 96"
+      :height="HEAD + ROW * rows.length + 4"
+      role="img"
+      :aria-label="`Clips by time. ${words}`"
+    >
+      <g :transform="`translate(92 0)`">
+        <g v-for="stretch in on" :key="stretch.from">
+          <rect
+            :x="stretch.x - 3"
+            :y="HEAD"
+            :width="stretch.width + 3"
+            :height="ROW * rows.length"
+            class="ground"
+          />
+          <text :x="stretch.x" y="16" class="day">{{ dayAndClock(moment(stretch.from), timeZone) }}</text>
+        </g>
+        <g v-for="tick in ticks" :key="tick.at">
+          <path :d="`M${tick.x} ${HEAD}V${HEAD + ROW * rows.length}`" class="tick" />
+          <text :x="tick.x" y="16" class="hour">{{ clock(moment(tick.at), timeZone) }}</text>
+        </g>
+      </g>
+      <g v-for="(row, n) in drawn" :key="row.label" :transform="`translate(92 ${HEAD + n * ROW})`">
+        <text x="-92" y="24" class="row-name">{{ row.label }}</text>
+        <g
+          v-for="(bar, place_) in row.bars"
+          :key="place_"
+          :class="holdingOf(bar.holding)"
+          :data-bar="bar.holding"
+        >
+          <title>{{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${bar.holding}` }}</title>
+          <rect
+            v-if="bar.holding === 'held'"
+            :x="bar.x"
+            y="19"
+            :width="bar.width"
+            height="11"
+            class="solid"
+          />
+          <template v-else-if="bar.holding === 'changed'">
+            <path
+              :d="`M${bar.x} 6h${bar.width}v8L${bar.x} 18zM${bar.x} 22L${bar.x + bar.width} 18v12h${-bar.width}z`"
+              class="solid"
+            />
+          </template>
+          <rect
+            v-else-if="bar.holding === 'left'"
+            :x="bar.x"
+            y="28"
+            :width="bar.width"
+            height="2.5"
+            class="solid"
+          />
+          <rect v-else :x="bar.x + 1" y="7" :width="Math.max(2, bar.width - 2)" height="22" class="hollow" />
+          <path v-if="bar.odd" :d="`M${bar.x - 3} 0h11l-5.5 8z`" class="flag" />
+        </g>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.ribbon {
+  overflow: hidden;
+}
+svg {
+  display: block;
+}
+.ground {
+  fill: var(--sheet);
+}
+.tick {
+  stroke: var(--hair);
+}
+text {
+  fill: var(--ink);
+  font: 15px/1 var(--text);
+}
+.day,
+.row-name {
+  font: 700 17px/1 var(--tag);
+}
+.row-name {
+  font-size: 22px;
+}
+.hour {
+  fill: var(--ink-soft);
+}
+.solid {
+  fill: var(--ink);
+}
+.held .solid {
+  fill: var(--safe);
+}
+.hollow {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.alike .hollow {
+  stroke-dasharray: 3 3;
+}
+.changed .solid,
+.flag {
+  fill: var(--trouble);
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Shapes } from '../../api/client'
+import HoldingMark from '../../marks/HoldingMark.vue'
+import { HOLDING_WORDS, type Holding } from '../../marks/holding'
+import ClipList from './ClipList.vue'
+import ContactSheet from './ContactSheet.vue'
+import { clipsOf } from './clips'
+
+/** The clips of a card to look at: a contact sheet or a list, all of them or only what is new, changed or odd. */
+const props = defineProps<{ contents: Shapes['ContentsOut']; timeZone: string }>()
+const asList = ref(false)
+const only = ref<Holding | 'odd'>()
+const chosen = ref('')
+
+const clips = computed(() => clipsOf(props.contents.clips))
+const shown = computed(() =>
+  clips.value.filter((clip) =>
+    only.value === undefined ? true : only.value === 'odd' ? clip.odd >= 0 : clip.holding === only.value,
+  ),
+)
+const counts = computed(() => {
+  const found = new Map<Holding, number>()
+  for (const clip of clips.value) found.set(clip.holding, (found.get(clip.holding) ?? 0) + 1)
+  return (Object.keys(HOLDING_WORDS) as Holding[])
+    .map((holding) => ({ holding, count: found.get(holding) ?? 0 }))
+    .filter((one) => one.count)
+})
+const odd = computed(() => clips.value.filter((clip) => clip.odd >= 0).length)
+const one = computed(() => clips.value.find((clip) => clip.path === chosen.value))
+const pick = (what: Holding | 'odd') => (only.value = only.value === what ? undefined : what)
+</script>
+
+<template>
+  <section class="clips" aria-label="Clips on this card">
+    <div class="bar">
+      <button
+        v-for="{ holding, count } in counts"
+        :key="holding"
+        type="button"
+        class="pick"
+        :aria-pressed="only === holding"
+        :data-pick="holding"
+        @click="pick(holding)"
+      >
+        <HoldingMark :holding="holding" :size="22" />
+        {{ count.toLocaleString('en') }} {{ HOLDING_WORDS[holding].split(':')[0] }}
+      </button>
+      <button
+        v-if="odd"
+        type="button"
+        class="pick"
+        :aria-pressed="only === 'odd'"
+        data-pick="odd"
+        @click="pick('odd')"
+      >
+        <HoldingMark holding="new" odd :size="22" /> {{ odd.toLocaleString('en') }} odd
+      </button>
+      <span v-if="!contents.headers_read" class="soft" data-arriving>reading headers and previews…</span>
+      <button type="button" class="pick turn" data-turn @click="asList = !asList">
+        {{ asList ? 'as pictures' : 'as a list' }}
+      </button>
+    </div>
+    <ClipList v-if="asList" v-model="chosen" :clips="shown" :time-zone="timeZone" />
+    <ContactSheet v-else v-model="chosen" :clips="shown" :time-zone="timeZone" />
+    <p class="one" aria-live="polite">
+      <template v-if="one">
+        <code>{{ one.path }}</code> {{ one.body }} {{ one.words }}
+        <span v-if="one.roll">in {{ one.roll }}</span>
+        <span v-if="contents.findings[one.odd]" class="trouble">{{
+          contents.findings[one.odd]?.sentence
+        }}</span>
+      </template>
+      <span v-else class="soft">Choose a clip to read what its header says.</span>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.clips {
+  margin-top: 18px;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.pick {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 36px;
+  padding: 2px 12px;
+  border: 1.5px solid var(--hair);
+  background: transparent;
+  color: inherit;
+  font: 700 17px/1 var(--tag);
+  cursor: pointer;
+}
+.pick[aria-pressed='true'] {
+  border-color: var(--ink);
+  box-shadow: inset 0 -4px 0 var(--ink);
+}
+.turn {
+  margin-left: auto;
+}
+.one {
+  min-height: 26px;
+  margin-top: 6px;
+}
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { computed, useTemplateRef } from 'vue'
+import HoldingMark from '../../marks/HoldingMark.vue'
+import { HOLDING_WORDS } from '../../marks/holding'
+import { clockToSecond, lasting } from '../../words/times'
+import { bytes, counted } from '../../words/units'
+import type { Clip } from './clips'
+
+/** The same clips as rows, for those who want to read rather than look. */
+const props = defineProps<{ clips: Clip[]; timeZone: string }>()
+const chosen = defineModel<string>({ required: true })
+
+const ROW = 34
+const box = useTemplateRef<HTMLElement>('box')
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: props.clips.length,
+    getScrollElement: () => box.value,
+    estimateSize: () => ROW,
+    overscan: 8,
+  })),
+)
+const rows = computed(() =>
+  virtual.value.getVirtualItems().flatMap((row) => {
+    const clip = props.clips[row.index]
+    return clip ? [{ top: row.start, clip }] : []
+  }),
+)
+</script>
+
+<template>
+  <div ref="box" class="list" tabindex="0" role="group" aria-label="Clips as a list" data-list>
+    <ul :style="{ height: `${virtual.getTotalSize()}px` }">
+      <li
+        v-for="{ top, clip } in rows"
+        :key="clip.path"
+        :style="{ transform: `translateY(${top}px)` }"
+        :class="{ chosen: clip.path === chosen }"
+        :data-clip="clip.name"
+        :data-holding="clip.holding"
+        :data-odd="clip.odd >= 0"
+        @click="chosen = clip.path"
+      >
+        <HoldingMark :holding="clip.holding" :odd="clip.odd >= 0" :size="20" />
+        <span class="tag">{{ clip.name }}</span>
+        <span>{{ clockToSecond(clip.starts, timeZone) }}</span>
+        <span>{{ lasting(clip.length) }}</span>
+        <span>{{ bytes(clip.bytes) }}, {{ counted(clip.files, 'file') }}</span>
+        <span class="words">{{ clip.words }}</span>
+        <span class="words soft">{{ HOLDING_WORDS[clip.holding].split(':')[0] }} {{ clip.roll }}</span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  max-height: min(66vh, 640px);
+  overflow-y: auto;
+  border: 2px solid var(--hair);
+  background: var(--sheet);
+}
+ul {
+  position: relative;
+}
+li {
+  position: absolute;
+  inset: 0 0 auto;
+  display: grid;
+  grid-template-columns: 24px 190px 84px 74px 170px 1fr 150px;
+  gap: 10px;
+  align-items: center;
+  height: 34px;
+  padding: 0 10px;
+  border-bottom: 1px solid var(--hair);
+  white-space: nowrap;
+}
+li.chosen {
+  box-shadow: inset 0 0 0 3px var(--ink);
+}
+.words,
+.tag {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.tag {
+  font-size: 18px;
+  line-height: 1.3;
+}
+@media (max-width: 900px) {
+  li {
+    grid-template-columns: 24px 1fr 80px;
+  }
+  li > :nth-child(n + 4) {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,145 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import HoldingMark from '../../marks/HoldingMark.vue'
+import { clockToSecond } from '../../words/times'
+import type { Clip } from './clips'
+
+/** Pictures from the card's own embedded previews, in shooting order. Only what is on the screen is drawn. */
+const props = defineProps<{ clips: Clip[]; timeZone: string }>()
+const chosen = defineModel<string>({ required: true })
+
+const TILE = 158
+const ROW = 148
+const box = useTemplateRef<HTMLElement>('box')
+const { width } = useElementSize(box)
+const across = computed(() => Math.max(2, Math.floor((width.value || 1180) / TILE)))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: Math.ceil(props.clips.length / across.value),
+    getScrollElement: () => box.value,
+    estimateSize: () => ROW,
+    overscan: 3,
+  })),
+)
+const rows = computed(() =>
+  virtual.value.getVirtualItems().map((row) => ({
+    top: row.start,
+    clips: props.clips.slice(row.index * across.value, (row.index + 1) * across.value),
+  })),
+)
+
+const STEPS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, Home: -Infinity, End: Infinity }
+function move(event: KeyboardEvent) {
+  const steps: Record<string, number> = { ...STEPS, ArrowDown: across.value, ArrowUp: -across.value }
+  const step = steps[event.key]
+  if (step === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  const from = props.clips.findIndex((clip) => clip.path === chosen.value)
+  const to = Math.min(props.clips.length - 1, Math.max(0, from < 0 ? 0 : from + step))
+  chosen.value = props.clips[to]?.path ?? ''
+  virtual.value.scrollToIndex(Math.floor(to / across.value))
+}
+</script>
+
+<template>
+  <div
+    ref="box"
+    class="sheet"
+    tabindex="0"
+    role="group"
+    aria-label="Contact sheet; arrow keys choose a clip"
+    data-sheet
+    @keydown="move"
+  >
+    <div class="all" :style="{ height: `${virtual.getTotalSize()}px` }">
+      <ul v-for="row in rows" :key="row.top" :style="{ transform: `translateY(${row.top}px)` }">
+        <li
+          v-for="clip in row.clips"
+          :key="clip.path"
+          :class="{ chosen: clip.path === chosen }"
+          :data-clip="clip.name"
+          :data-holding="clip.holding"
+          :data-odd="clip.odd >= 0"
+          @click="chosen = clip.path"
+        >
+          <span class="picture">
+            <img v-if="clip.preview" :src="`/api/bench/previews/${clip.preview}`" alt="" loading="lazy" />
+            <span v-else class="none">{{ clip.kind }}</span>
+            <HoldingMark class="mark" :holding="clip.holding" :odd="clip.odd >= 0" :size="22" />
+          </span>
+          <span class="name">{{ clip.name }}</span>
+          <span class="when">{{ clockToSecond(clip.starts, timeZone) }}</span>
+        </li>
+      </ul>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  max-height: min(66vh, 640px);
+  overflow-y: auto;
+  border: 2px solid var(--hair);
+  background: var(--sheet);
+}
+.all {
+  position: relative;
+}
+ul {
+  position: absolute;
+  inset: 0 0 auto;
+  display: grid;
+  grid-template-columns: repeat(v-bind(across), 1fr);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-content: start;
+  gap: 0 6px;
+  min-width: 0;
+  padding: 6px;
+  font-size: 14px;
+  cursor: pointer;
+}
+li.chosen {
+  box-shadow: inset 0 0 0 3px var(--ink);
+}
+.picture {
+  position: relative;
+  grid-column: 1 / -1;
+  display: grid;
+  place-items: center;
+  height: 108px;
+  background: var(--hull);
+  color: var(--hull-ink);
+  overflow: hidden;
+}
+img {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+}
+[data-holding='held'] img,
+[data-holding='left'] img {
+  opacity: 0.5;
+}
+.mark {
+  position: absolute;
+  right: 0;
+  bottom: 0;
+  padding: 2px;
+  background: var(--sheet);
+  color: var(--ink);
+}
+.name {
+  overflow: hidden;
+  font: 700 16px/1.3 var(--tag);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.when {
+  color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,61 @@
+import type { Shapes } from '../../api/client'
+import { holdingOf, type Holding } from '../../marks/holding'
+
+/** One clip of a card, a row of the columns the server sends. starts: seconds since 1970, length: seconds. */
+export interface Clip {
+  path: string
+  name: string
+  kind: string
+  body: string
+  starts: number
+  length: number
+  bytes: number
+  files: number
+  holding: Holding
+  roll: string
+  odd: number
+  preview: number
+  words: string
+}
+
+export function clipsOf(columns: Shapes['ClipsOut']): Clip[] {
+  return columns.paths.map((path, n) => ({
+    path,
+    name: columns.names[n] ?? '',
+    kind: columns.kinds[n] ?? '',
+    body: columns.bodies[n] ?? '',
+    starts: columns.starts[n] ?? 0,
+    length: columns.lengths[n] ?? 0,
+    bytes: columns.bytes[n] ?? 0,
+    files: columns.files[n] ?? 0,
+    holding: holdingOf(columns.holdings[n] ?? ''),
+    roll: columns.rolls[n] ?? '',
+    odd: columns.odd[n] ?? -1,
+    preview: columns.previews[n] ?? 0,
+    words: columns.words[n] ?? '',
+  }))
+}
+
+/** Rows for the ribbon: one a body where several wrote the card, else the camera's letter. */
+export function ribbonRows(clips: Clip[], camera: string) {
+  const bodies = new Set(clips.map((clip) => clip.body).filter(Boolean))
+  const rows = new Map<string, Clip[]>()
+  for (const clip of clips) {
+    const label = bodies.size > 1 ? shortened(clip.body || camera) : camera
+    const row = rows.get(label)
+    if (row) row.push(clip)
+    else rows.set(label, [clip])
+  }
+  return [...rows].map(([label, members]) => ({
+    label,
+    clips: members.map(({ starts, length, holding, odd }) => ({
+      start: starts,
+      length,
+      holding,
+      odd: odd >= 0,
+    })),
+  }))
+}
+
+/** The last word of a body's name tells it from its maker's others. */
+const shortened = (body: string) => body.split(' ').at(-1)?.slice(0, 9) ?? body
