@@ -107,6 +107,14 @@ class Copying(CommandCase):
         self.assertEqual((code, told["stores"][0]["failed"][0]["path"]), (1, "out"))
         self.assertFalse((self.one / "CARD" / "out").exists())
 
+    def test_the_inside_of_a_card_is_copied_with_a_warning_that_names_the_card(self):
+        inner = self.base / "card" / "PRIVATE" / "M4ROOT" / "CLIP"
+        inner.mkdir(parents=True)
+        (inner / "C0001.MP4").write_bytes(b"x")
+        run = raft("copy", inner, "--to", self.base / "one")
+        self.assertEqual(run.returncode, 0)
+        self.assertIn(f"a folder inside the card {self.base / 'card'}", run.stderr)
+
     def test_what_cannot_be_done_at_all_writes_nothing_and_says_so(self):
         inside = self.card / "backup"
         inside.mkdir()

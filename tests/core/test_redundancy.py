@@ -124,7 +124,7 @@ class WhatCounts(TestCase):
                 self.assertEqual([c.store.name for c in verdict.counting], ["SSD-1"])
 
     def test_a_changed_file_is_not_covered_by_its_old_version(self):
-        for changed in (replace(CLIP, size=6), replace(CLIP, modified_ns=8)):
+        for changed in (CLIP._replace(size=6), CLIP._replace(modified_ns=8)):
             card = CardFacts("A-01", (changed,), NOW, (roll(copy(SSD1), copy(SSD2)),))
             self.assertFalse(judge_card(card, TWO, NOW).clearable)
 
@@ -135,7 +135,7 @@ class WhatCounts(TestCase):
         good = judge_card(CardFacts("A", (CLIP, stray), NOW, (facts,), (waiver,)), TWO, NOW)
         self.assertTrue(good.clearable)
         self.assertEqual(good.waived, (stray,))
-        grown = CardFacts("A", (CLIP, replace(stray, size=4)), NOW, (facts,), (waiver,))
+        grown = CardFacts("A", (CLIP, stray._replace(size=4)), NOW, (facts,), (waiver,))
         self.assertFalse(judge_card(grown, TWO, NOW).clearable)
 
     def test_a_waiver_does_not_lower_the_rule_for_the_roll(self):

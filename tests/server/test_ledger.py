@@ -1,23 +1,28 @@
 """Roles, journal, live messages, concurrency: what holds whoever asks and however many at once."""
 
+import contextlib
 import threading
 
 from django.db import DatabaseError, connection, connections, transaction
 from django.test import Client, TestCase, TransactionTestCase
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from ruggedraft.clearing.acts.sign_clearance import sign_clearance
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Card
+from ruggedraft.intake.queries import latest_listing, present_insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.journal.writing import find_broken_seal, write
 from ruggedraft.live.notify import CHANNEL, changed, send
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Roll
-from ruggedraft.standins import hub
+from ruggedraft.standins import card_maker, hub
 
-from .world import FILES, World
+from .world import FILES, SHOT, World
 
 
 class Roles(World, TestCase):
@@ -37,6 +42,8 @@ class Roles(World, TestCase):
             (f"clearing/cards/{self.card.pk}/sign", {"tag": "A001", "digest": "x"}),
             (f"clearing/cards/{self.card.pk}/waive", {"path": "zero", "reason": "x"}),
             (f"clearing/rolls/{roll.pk}/hold", {"reason": "x"}),
+            (f"bench/cards/{self.card.pk}/compare", {}),
+            ("bench/cameras/A/clock", {"ahead_s": 5}),
         ):
             with self.subTest(path):
                 answer = self.post(path, body, self.pip)
@@ -130,6 +137,38 @@ class AtOnce(World, TransactionTestCase):
         self.assertEqual((Offload.objects.count(), Roll.objects.count()), (1, 1))
         jobs = ProcrastinateJob.objects.filter(args={"offload_id": Offload.objects.get().pk})
         self.assertEqual(jobs.count(), 1)
+
+    def test_a_listing_and_a_signature_at_the_same_moment_never_clear_what_is_new(self):
+        self.offload()
+        stay, digest = present_insertion(self.card), latest_listing(self.card).digest
+        card_maker.add_file(self.card_folder, "NEW.MOV", b"new", SHOT)
+        fresh = Card.objects.select_related("camera").get(pk=self.card.pk)
+
+        def sign():
+            with contextlib.suppress(ActRefused):
+                sign_clearance(self.wren, fresh, tag="A001", digest=digest)
+
+        self._at_once(sign, lambda: read_card(stay))
+        self.assertFalse(self.standing()["may_go_back"])
+        self.assertEqual(latest_listing(self.card).files, len(FILES) + 1)
+
+    def test_a_listing_waits_for_what_is_being_decided(self):
+        stay = present_insertion(self.card)
+        card_maker.add_file(self.card_folder, "NEW.MOV", b"new", SHOT)
+
+        def list_again():
+            read_card(stay)
+            connections.close_all()
+
+        reading = threading.Thread(target=list_again)
+        with transaction.atomic():
+            Production.objects.select_for_update().get(pk=self.production.pk)
+            reading.start()
+            reading.join(0.5)
+            self.assertTrue(reading.is_alive())
+            self.assertEqual(latest_listing(self.card).files, len(FILES))
+        reading.join()
+        self.assertEqual(latest_listing(self.card).files, len(FILES) + 1)
 
     def _start_next(self, card: Card) -> str | None:
         for tag in ("A001", "A002"):

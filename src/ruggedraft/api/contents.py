@@ -9,7 +9,6 @@ from ninja import Router, Schema
 from ruggedraft.clearing.contents import CardContents, contents_of
 from ruggedraft.core.cards import Companion, Finding, Holding, to_ledger
 from ruggedraft.core.cards.describe import contents as counts_of
-from ruggedraft.core.errors import ActRefused
 from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.recognise_card import recognise_card
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
@@ -122,13 +121,16 @@ class RecogniseIn(Schema):
     label: str
 
 
-@router.get("/insertions/{insertion_id}/contents", response={200: ContentsOut, **REFUSED})
+@router.get("/insertions/{insertion_id}/contents", response=ContentsOut | None)
 def contents(request: HttpRequest, insertion_id: int) -> HttpResponse:
-    """Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out."""
+    """Null before the card has been listed.
+
+    Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
+    """
     insertion = get_object_or_404(Insertion.objects.select_related("reader"), pk=insertion_id)
     found = contents_of(insertion)
     if found is None:
-        raise ActRefused("This card has not been listed yet.")
+        return HttpResponse("null", content_type="application/json")
     camera = found.listing.card.camera if found.listing.card else None
     shaped = ContentsOut(
         layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),

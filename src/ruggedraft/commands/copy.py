@@ -10,7 +10,7 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
-from ruggedraft.core.cards import FolderSource, Listing, list_card
+from ruggedraft.core.cards import FolderSource, Listing, card_above, list_card
 from ruggedraft.core.confinement import parts_of
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.evidence import Evidence
@@ -60,6 +60,7 @@ def main(words: list[str]) -> int:
     except (Refused, RaftError) as error:
         print(f"raft copy: {printable(str(error))} Nothing was written.", file=sys.stderr)
         return NOTHING_DONE
+    _warn_of_the_inside(job.source)
     meter = Meter()
     targets = [Target(store, job.name) for store in stores]
     asked_to_stop = threading.Event()
@@ -70,6 +71,16 @@ def main(words: list[str]) -> int:
         _leave_list(target, result, report, listing, job.algorithm)
     _tell(report, listing, job, time.monotonic() - started, as_json=options.json)
     return VERIFIED if report.verified else SOME_FAILED
+
+
+def _warn_of_the_inside(source: Path) -> None:
+    card = card_above(source)
+    if card:
+        print(
+            f"raft copy: {printable(str(source))} is a folder inside the card {printable(str(card))}. "
+            "Only that folder is copied; what ties its clips together may stay behind.",
+            file=sys.stderr,
+        )
 
 
 def _job(options: argparse.Namespace) -> _Job:

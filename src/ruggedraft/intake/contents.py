@@ -1,5 +1,6 @@
 """What is on a card as the ledger knows it: the listing, what its headers say so far, and what follows from both."""
 
+import threading
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import timedelta
@@ -58,6 +59,7 @@ def describe_listing(row: CardListing) -> CardDescription:
 
 _lately: OrderedDict[tuple[object, ...], tuple[ListedCard, CardDescription]] = OrderedDict()
 _MOST_LATELY = 6
+_keeping = threading.Lock()
 _HOUR = 3600
 
 
@@ -74,9 +76,11 @@ def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
     known = _lately.get(key)
     if known is None:
         listed = listed_card(row)
-        known = _lately[key] = listed, _describe(row, listed, media_of(row, listed))
-        while len(_lately) > _MOST_LATELY:
-            _lately.popitem(last=False)
+        known = listed, _describe(row, listed, media_of(row, listed))
+        with _keeping:
+            _lately[key] = known
+            while len(_lately) > _MOST_LATELY:
+                _lately.popitem(last=False)
     return known
 
 

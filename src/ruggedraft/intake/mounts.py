@@ -89,8 +89,8 @@ def read_mounts(table: object) -> Iterator[Mount]:
     """The mounts in a mountinfo table, as bytes."""
     for line in os.fsdecode(table if isinstance(table, bytes) else b"").splitlines():
         fields = line.split(" ")
-        if "-" in fields and len(fields) > fields.index("-") + 1:
-            yield Mount(fields[0], fields[2], _octal(fields[4]), fields[fields.index("-") + 1])
+        if "-" in fields[6:-1]:
+            yield Mount(fields[0], fields[2], _octal(fields[4]), fields[fields.index("-", 6) + 1])
 
 
 def _octal(text: str) -> str:

@@ -1,5 +1,6 @@
 """What screens and acts read about cards and readers."""
 
+import threading
 from collections.abc import Iterable
 
 from ruggedraft.core.redundancy import FileFact
@@ -23,13 +24,29 @@ def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
     return {listing.card_id: listing for listing in newest}
 
 
-def listed_facts(listings: Iterable[CardListing]) -> dict[int, list[FileFact]]:
-    """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many."""
-    found: dict[int, list[FileFact]] = {listing.pk: [] for listing in listings}
-    rows = ListedEntry.objects.filter(listing__in=found).order_by("listing_id", "path")
+def listed_facts(listings: Iterable[CardListing]) -> dict[int, tuple[FileFact, ...]]:
+    """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many.
+
+    A listing is written as a whole and never changes, so each is read once a process, as long as there is room.
+    """
+    keys = {listing.pk: (listing.pk, listing.digest) for listing in listings}
+    with _keeping:
+        found = {pk: _kept[key] for pk, key in keys.items() if key in _kept}
+    read: dict[int, list[FileFact]] = {pk: [] for pk in keys.keys() - found.keys()}
+    rows = ListedEntry.objects.filter(listing__in=read).order_by("listing_id", "path")
     for listing, path, kind, size, modified_ns in rows.values_list("listing", "path", "kind", "size", "modified_ns"):
-        found[listing].append(file_fact(path, kind, size, modified_ns))
+        read[listing].append(file_fact(path, kind, size, modified_ns))
+    found |= {pk: tuple(facts) for pk, facts in read.items()}
+    with _keeping:
+        _kept.update({keys[pk]: found[pk] for pk in read})
+        while len(_kept) > 1 and sum(map(len, _kept.values())) > _MOST_FACTS:
+            del _kept[next(iter(_kept))]
     return found
+
+
+_kept: dict[tuple[int, str], tuple[FileFact, ...]] = {}
+_MOST_FACTS = 300_000
+_keeping = threading.Lock()
 
 
 def file_fact(path: str, kind: str, size: int, modified_ns: int) -> FileFact:

@@ -1,6 +1,6 @@
 """What an offload of a card would do: the tag, the folder, what goes where, and what speaks against it."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -62,7 +62,7 @@ def propose(card: Card) -> Proposal:
     return _propose(card, camera, listing, listed_facts([listing])[listing.pk])
 
 
-def _propose(card: Card, camera: Camera, listing: CardListing, listed: list[FileFact]) -> Proposal:
+def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[FileFact]) -> Proposal:
     plan, production = camera.plan, camera.production
     roll = current_roll(card, listed)
     number = roll.number if roll else _next_number(camera, plan)

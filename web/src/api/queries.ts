@@ -17,7 +17,10 @@ export const useMe = () =>
 export const useBench = () =>
   useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')) })
 
-/** What is on the card of a stay in a reader; nothing is asked while there is none. */
+/**
+ * What is on the card of a stay in a reader; nothing is asked while there is none. It may be long: it is neither compared
+ * with the answer before nor watched part by part.
+ */
 export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
   useQuery({
     queryKey: ['contents', insertion],
@@ -28,6 +31,8 @@ export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
         }),
       ),
     enabled: () => toValue(insertion) !== null,
+    structuralSharing: false,
+    shallow: true,
   })
 
 export const useTally = () =>

@@ -96,7 +96,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Contents */
+        /**
+         * Contents
+         * @description Null before the card has been listed. Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
+         */
         get: operations["ruggedraft_api_contents_contents"];
         put?: never;
         post?: never;
@@ -1375,25 +1378,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ContentsOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["ContentsOut"] | null;
                 };
             };
         };

@@ -18,12 +18,14 @@ _SLACK = 0.002
 
 
 def join_chapters(clips: Iterable[Clip], limits: Iterable[int]) -> list[Clip]:
-    """Clips in order of time, with the chapters of one recording made into one clip.
+    """The clips, with the chapters of one recording made into one clip.
 
     A file is the next chapter when the one before is as large as a file may be (`limits`, in bytes), when its own
     recording goes on where that one ended, and when its number says that it follows. All three must hold.
     """
-    limits = tuple(limits)
+    limits, clips = tuple(limits), list(clips)
+    if not any(_is_near(clip.main.size, limits) for clip in clips):
+        return clips
     done: list[Clip] = []
     open_ends: dict[tuple[str, str], int] = {}
     for clip in sorted(clips, key=lambda c: (c.starts is None, c.starts or 0, c.folder, c.name)):
@@ -48,10 +50,14 @@ def _goes_on(before: Clip, clip: Clip, limits: tuple[int, ...]) -> bool:
     if before.starts is None or clip.starts is None or not before.duration_s:
         return False
     last = [part.entry for part in before.parts if part.role in (Role.MAIN, Role.PART)][-1]
-    if not any(_NEAR * limit <= last.size <= limit for limit in limits):
+    if not _is_near(last.size, limits):
         return False
     gap = abs(clip.starts - before.starts - timedelta(seconds=before.duration_s))
     return gap <= _SEAM + timedelta(seconds=_SLACK * before.duration_s) and _follows(last.path, clip.main.path)
+
+
+def _is_near(size: int, limits: tuple[int, ...]) -> bool:
+    return any(_NEAR * limit <= size <= limit for limit in limits)
 
 
 def _follows(before: str, after: str) -> bool:

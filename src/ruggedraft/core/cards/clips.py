@@ -113,7 +113,11 @@ def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:
     groups: dict[str, tuple[str, list[Entry]]] = {}
     for entry in entries:
         base = base_of(entry.path)
-        groups.setdefault(base.lower(), (base, []))[1].append(entry)
+        group = groups.get(base.lower())
+        if group:
+            group[1].append(entry)
+        else:
+            groups[base.lower()] = base, [entry]
     clips: list[Clip] = []
     loose: list[Entry] = []
     for base, members in groups.values():

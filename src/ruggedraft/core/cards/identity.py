@@ -65,20 +65,20 @@ def _fits(seen: Seen, card: KnownCard) -> bool:
 def _contested(seen: Seen, claimed: list[KnownCard], free: list[KnownCard]) -> Answer:
     """More than one card, or the wrong one, claims this serial: only content can tell, else a person."""
     alike = [card for card in free if card.likeness >= _MOST_LIKE]
-    if len(alike) == 1 and len(free) > 1:
+    if len(alike) == 1:
         return Answer(alike[0].label)
     candidates = tuple(card.label for card in sorted(free, key=lambda card: -card.likeness))
-    first = claimed[0]
-    if len(free) > 1:
-        question = f"{_and([card.label for card in free])} share one serial ({seen.serial}): which of them is this?"
-    elif first.elsewhere:
+    away = next((card for card in claimed if card.elsewhere), None)
+    if len(claimed) > 1 and free:
+        question = f"{_and([card.label for card in claimed])} share one serial ({seen.serial}): which of them is this?"
+    elif away:
         question = (
-            f"It claims to be {first.label}, which is in {first.elsewhere}: two cards with one serial ({seen.serial}). "
+            f"It claims to be {away.label}, which is in {away.elsewhere}: two cards with one serial ({seen.serial}). "
             "Give this one its own label"
         )
     else:
         question = (
-            f"It claims to be {first.label} by its serial ({seen.serial}), but is of another size. "
+            f"It claims to be {claimed[0].label} by its serial ({seen.serial}), but is of another size. "
             "Give this one its own label"
         )
     return Answer(None, question, candidates)

@@ -27,20 +27,25 @@ class Tree:
         return found
 
     @cached_property
-    def _by_lower(self) -> dict[str, str]:
-        return {entry.path.lower(): entry.path for entry in self._listing.entries}
+    def _folders(self) -> dict[str, str]:
+        """By lower case; of two that differ in nothing else the first."""
+        return {entry.path.lower(): entry.path for entry in reversed(self._listing.folders)}
 
     @cached_property
     def _entries(self) -> dict[str, Entry]:
         return {entry.path: entry for entry in self._listing.entries}
 
-    def find(self, path: str) -> str | None:
-        """The path as it stands on the card, found without regard to case; None if nothing is there."""
-        return path if not path or path in self._entries else self._by_lower.get(path.lower())
+    @cached_property
+    def _by_lower(self) -> dict[str, Entry]:
+        return {entry.path.lower(): entry for entry in reversed(self._listing.entries)}
+
+    def folder(self, path: str) -> str | None:
+        """The folder as it stands on the card, found without regard to case; None if there is none."""
+        return self._folders.get(path.lower())
 
     def entry(self, path: str) -> Entry | None:
-        """The entry at this path, found without regard to case."""
-        return self._entries.get(self.find(path) or "")
+        """The entry at this path, found without regard to case where it is not there exactly."""
+        return self._entries.get(path) or self._by_lower.get(path.lower())
 
     def files_in(self, folder: str | None) -> list[Entry]:
         """The files directly in a folder; none for None."""

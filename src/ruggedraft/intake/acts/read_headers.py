@@ -14,7 +14,7 @@ from ..contents import describe_listing
 from ..models import CardListing, EntryMedia, Insertion, ListedEntry
 from ..readers import open_card
 
-_FIRST_TELLING = 0.5  # seconds; each later one takes twice as long, so that large cards are not told over and over
+_FIRST_TELLING = 1.0  # seconds; each later one takes three times as long: a large card is not told over and over
 _MOST_AT_ONCE = 2000
 
 
@@ -69,7 +69,7 @@ def _in_batches(found: Iterable[tuple[int, MediaFacts, bytes | None]]) -> Iterat
         batch.append(one)
         if len(batch) >= _MOST_AT_ONCE or time.monotonic() - told > wait:
             yield batch
-            batch, told, wait = [], time.monotonic(), 2 * wait
+            batch, told, wait = [], time.monotonic(), 3 * wait
     yield batch
 
 

@@ -5,29 +5,28 @@ import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS, type Holding } from '../../marks/holding'
 import ClipList from './ClipList.vue'
 import ContactSheet from './ContactSheet.vue'
-import { clipsOf } from './clips'
+import type { Clip } from './clips'
 
 /** The clips of a card to look at: a contact sheet or a list, all of them or only what is new, changed or odd. */
-const props = defineProps<{ contents: Shapes['ContentsOut']; timeZone: string }>()
+const props = defineProps<{ contents: Shapes['ContentsOut']; clips: Clip[]; timeZone: string }>()
 const asList = ref(false)
 const only = ref<Holding | 'odd'>()
 const chosen = ref('')
 
-const clips = computed(() => clipsOf(props.contents.clips))
 const shown = computed(() =>
-  clips.value.filter((clip) =>
+  props.clips.filter((clip) =>
     only.value === undefined ? true : only.value === 'odd' ? clip.odd >= 0 : clip.holding === only.value,
   ),
 )
 const counts = computed(() => {
   const found = new Map<Holding, number>()
-  for (const clip of clips.value) found.set(clip.holding, (found.get(clip.holding) ?? 0) + 1)
+  for (const clip of props.clips) found.set(clip.holding, (found.get(clip.holding) ?? 0) + 1)
   return (Object.keys(HOLDING_WORDS) as Holding[])
     .map((holding) => ({ holding, count: found.get(holding) ?? 0 }))
     .filter((one) => one.count)
 })
-const odd = computed(() => clips.value.filter((clip) => clip.odd >= 0).length)
-const one = computed(() => clips.value.find((clip) => clip.path === chosen.value))
+const odd = computed(() => props.clips.filter((clip) => clip.odd >= 0).length)
+const one = computed(() => props.clips.find((clip) => clip.path === chosen.value))
 const pick = (what: Holding | 'odd') => (only.value = only.value === what ? undefined : what)
 </script>
 

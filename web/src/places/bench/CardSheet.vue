@@ -21,7 +21,7 @@ const props = defineProps<{
 }>()
 
 const listing = computed(() => props.slotData.listing)
-const asked = useContents(() => (props.slotData.listing ? props.slotData.insertion_id : null))
+const asked = useContents(() => props.slotData.insertion_id)
 const contents = computed(() => asked.data.value)
 const kinds = computed(() => {
   const on = contents.value?.counts
@@ -47,9 +47,8 @@ const span = computed(() => {
 })
 const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
 const sameDay = (one: number, two: number) => Math.abs(one - two) < 20 * 3600
-const rows = computed(() =>
-  contents.value ? ribbonRows(clipsOf(contents.value.clips), props.slotData.camera?.letter ?? 'unknown') : [],
-)
+const clips = computed(() => (contents.value ? clipsOf(contents.value.clips) : []))
+const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.letter ?? 'unknown'))
 const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
 </script>
 
@@ -96,7 +95,12 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         </li>
       </ul>
       <RunReport v-if="slotData.offload && !running" :run="slotData.offload" :label="slotData.label ?? ''" />
-      <CardContents v-if="contents && listing.files" :contents="contents" :time-zone="timeZone" />
+      <CardContents
+        v-if="contents && listing.files"
+        :contents="contents"
+        :clips="clips"
+        :time-zone="timeZone"
+      />
     </template>
   </section>
 </template>

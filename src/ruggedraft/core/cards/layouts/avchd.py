@@ -19,12 +19,12 @@ class Avchd:
 
     def roots(self, tree: Tree) -> list[str]:
         ways = ("/".join(_WAY[n:]) for n in range(len(_WAY)))
-        found = (tree.find(way) for way in ways)
-        return [path for path in found if path and tree.find(join(path, "STREAM"))][:1]
+        found = (tree.folder(way) for way in ways)
+        return [path for path in found if path and tree.folder(join(path, "STREAM"))][:1]
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
         entries = own(tree.files_under(root), taken)
-        streams = own(tree.files_in(tree.find(join(root, "STREAM"))), taken)
+        streams = own(tree.files_in(tree.folder(join(root, "STREAM"))), taken)
         clips = [clip for clip in (self._clip(tree, root, e) for e in streams) if clip]
         held = {entry.path for clip in clips for entry in clip.entries}
         structure = tuple(entry for entry in entries if entry.path not in held)
@@ -35,7 +35,7 @@ class Avchd:
         return clip_of(base_of(stream.path), [stream, *([description] if description else [])])
 
     def _findings(self, tree: Tree, root: str, indexes: IndexNames) -> Iterable[Finding]:
-        described = {base_of(entry.path) for entry in tree.files_in(tree.find(join(root, "CLIPINF")))}
+        described = {base_of(entry.path) for entry in tree.files_in(tree.folder(join(root, "CLIPINF")))}
         missing = [path for name in sorted(described) if tree.entry(path := self._stream(root, name)) is None]
         if missing:
             yield missing_clips(missing, join(root, "CLIPINF"))
@@ -48,7 +48,7 @@ class Avchd:
         return join(root, "STREAM", name + ".MTS")
 
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
-        return [entry.path for entry in tree.files_in(tree.find(join(root, "PLAYLIST")))]
+        return [entry.path for entry in tree.files_in(tree.folder(join(root, "PLAYLIST")))]
 
     def names_in(self, index: str, content: bytes) -> tuple[str, ...]:
         """Playlists name streams as `00001M2TS` (the Blu-ray movie playlist's clip name and codec id; from memory)."""

@@ -29,13 +29,13 @@ class ContentsList(WithoutIndex):
     name = "CONTENTS (clip list)"
 
     def roots(self, tree: Tree) -> list[str]:
-        found = tree.find("CONTENTS")
-        return [found] if found and tree.find(join(found, "CLIP")) and tree.find(join(found, "VIDEO")) else []
+        found = tree.folder("CONTENTS")
+        return [found] if found and tree.folder(join(found, "CLIP")) and tree.folder(join(found, "VIDEO")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
         entries = own(tree.files_under(root), taken)
-        described = {base_of(entry.path): entry for entry in tree.files_in(tree.find(join(root, "CLIP")))}
-        pictures = {base_of(entry.path): entry for entry in tree.files_in(tree.find(join(root, "VIDEO")))}
+        described = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "CLIP")))}
+        pictures = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "VIDEO")))}
         clips = [self._clip(tree, root, name, described.get(name)) for name in pictures]
         held = {entry.path for clip in clips for entry in clip.entries}
         findings = list(self._findings(root, described, pictures))
@@ -45,7 +45,7 @@ class ContentsList(WithoutIndex):
         parts = [
             Part(entry, role)
             for folder, role in _ESSENCE.items()
-            for entry in tree.files_in(tree.find(join(root, folder)))
+            for entry in tree.files_in(tree.folder(join(root, folder)))
             if re.fullmatch(re.escape(name) + r"(\d\d)?", base_of(entry.path))
         ]
         if description:
@@ -73,7 +73,7 @@ class ContentsFolders(WithoutIndex):
     name = "CONTENTS (clip folders)"
 
     def roots(self, tree: Tree) -> list[str]:
-        found = tree.find("CONTENTS")
+        found = tree.folder("CONTENTS")
         inner = tree.folders_in(found)
         return [found] if found and any(_CLIPS.fullmatch(name_of(path).upper()) for path in inner) else []
 

@@ -21,7 +21,7 @@ class DcfStills(WithoutIndex):
     name = "DCIM"
 
     def roots(self, tree: Tree) -> list[str]:
-        folder = tree.find("DCIM")
+        folder = tree.folder("DCIM")
         inner = tree.folders_in(folder)
         return [folder] if folder and any(FOLDER.fullmatch(name_of(path).upper()) for path in inner) else []
 

@@ -35,9 +35,9 @@ def stray_clips(paths: Sequence[str], index: str) -> Finding:
     return Finding(FindingKind.STRAY_CLIP, words + named(paths), tuple(paths))
 
 
-def compare_known(tree: Tree, indexes: IndexNames, at: str | None, clips: Iterable[Clip]) -> list[Finding]:
-    """The same for an index that may not be on the card, or not have been readable."""
-    return compare(tree, at, indexes[at], clips) if at is not None and at in indexes else []
+def compare_known(tree: Tree, indexes: IndexNames, at: Iterable[str], clips: Sequence[Clip]) -> list[Finding]:
+    """The same for those of a layout's indexes that could be read."""
+    return [finding for path in at if path in indexes for finding in compare(tree, path, indexes[path], clips)]
 
 
 def attributes(content: bytes, name: str) -> tuple[str, ...]:

@@ -14,8 +14,8 @@ _INDEX = "MEDIAPRO.XML"
 
 class _MediaProfile:
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
-        found = tree.find(join(root, _INDEX))
-        return [found] if found else []
+        found = tree.entry(join(root, _INDEX))
+        return [found.path] if found else []
 
     def names_in(self, index: str, content: bytes) -> tuple[str, ...]:
         """`uri` of every Material, relative to the index's own folder (from memory)."""
@@ -30,17 +30,17 @@ class Bpav(_MediaProfile):
     name = "BPAV"
 
     def roots(self, tree: Tree) -> list[str]:
-        found = tree.find("BPAV")
-        return [found] if found and tree.find(join(found, "CLPR")) else []
+        found = tree.folder("BPAV")
+        return [found] if found and tree.folder(join(found, "CLPR")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
         clips = []
-        for folder in tree.folders_in(tree.find(join(root, "CLPR"))):
+        for folder in tree.folders_in(tree.folder(join(root, "CLPR"))):
             clip = clip_of(name_of(folder), own(tree.files_under(folder), taken))
             clips += [clip] if clip else []
         held = {entry.path for clip in clips for entry in clip.entries}
         structure = tuple(e for e in own(tree.files_under(root), taken) if e.path not in held)
-        findings = compare_known(tree, indexes, tree.find(join(root, _INDEX)), clips)
+        findings = compare_known(tree, indexes, self.index_files(tree, root), clips)
         return Reading(tuple(clips), structure, tuple(findings))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
@@ -58,24 +58,24 @@ class M4Root(_MediaProfile):
     name = "M4ROOT"
 
     def roots(self, tree: Tree) -> list[str]:
-        found = next((p for p in (tree.find("PRIVATE/M4ROOT"), tree.find("M4ROOT")) if p), None)
-        return [found] if found and tree.find(join(found, "CLIP")) else []
+        found = next((p for p in (tree.folder("PRIVATE/M4ROOT"), tree.folder("M4ROOT")) if p), None)
+        return [found] if found and tree.folder(join(found, "CLIP")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
         entries = own(tree.files_under(root), taken)
-        main = own(tree.files_in(tree.find(join(root, "CLIP"))), taken)
+        main = own(tree.files_in(tree.folder(join(root, "CLIP"))), taken)
         clips, _ = by_base(main)
         beside = self._beside(tree, root, clips)
         clips = [Clip(c.name, c.kind, c.folder, (*c.parts, *beside.get(c.name.lower(), ()))) for c in clips]
         held = {entry.path for clip in clips for entry in clip.entries}
-        findings = compare_known(tree, indexes, tree.find(join(root, _INDEX)), clips)
+        findings = compare_known(tree, indexes, self.index_files(tree, root), clips)
         return Reading(tuple(clips), tuple(e for e in entries if e.path not in held), tuple(findings))
 
     def _beside(self, tree: Tree, root: str, clips: list[Clip]) -> dict[str, list[Part]]:
         names = {clip.name.lower() for clip in clips}
         found: dict[str, list[Part]] = {}
         for folder, role in (("CLIP", Role.SIDECAR), ("THMBNL", Role.THUMBNAIL), ("SUB", Role.ALTERNATE)):
-            for entry in tree.files_in(tree.find(join(root, folder))):
+            for entry in tree.files_in(tree.folder(join(root, folder))):
                 belongs = _BELONGS.fullmatch(base_of(entry.path))
                 if belongs and belongs["clip"].lower() in names:
                     found.setdefault(belongs["clip"].lower(), []).append(Part(entry, role))

@@ -41,8 +41,14 @@ class SoundRecorder(WithoutIndex):
 
 
 def _only_sound(entries: list[Entry]) -> bool:
-    kinds = {kind_of(entry.path) for entry in entries} - {MediaKind.OTHER}
-    return kinds == {MediaKind.SOUND}
+    """Some sound, and no other recording. Stops at the first picture: most cards are full of them."""
+    some = False
+    for entry in entries:
+        kind = kind_of(entry.path)
+        if kind in (MediaKind.STILL, MediaKind.VIDEO):
+            return False
+        some = some or kind is MediaKind.SOUND
+    return some
 
 
 def _takes(entries: list[Entry]) -> tuple[list[Clip], list[Entry]]:

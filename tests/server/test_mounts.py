@@ -1,0 +1,113 @@
+"""Real readers: the mount table of a machine, as the kernel and udev write it, here beneath a folder."""
+
+import tempfile
+from pathlib import Path
+
+from django.test import SimpleTestCase
+
+from ruggedraft.core.cards import list_card
+from ruggedraft.core.errors import SourceVanished
+from ruggedraft.intake.mounts import MountTable, read_mounts
+
+_DOCUMENTED = rb"36 35 98:0 /mnt1 /mnt2 rw,noatime master:1 - ext3 /dev/root rw,errors=continue" + b"\n"
+"""The example line of proc(5), 'mountinfo'."""
+
+
+class Mounts(SimpleTestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.root = Path(folder.name)
+        for made in ("proc/self", "run/udev/data", "sys/dev/block", "media"):
+            (self.root / made).mkdir(parents=True)
+        self.lines: list[str] = []
+
+    def disk(self, name: str, number: str, *, removable: bool, sectors: int = 1000, part: bool = True, **told: str):
+        """A disk in sysfs, with one partition or without, and what udev keeps of it."""
+        disk = self.root / "sys/devices" / name
+        block = disk / f"{name}1" if part else disk
+        block.mkdir(parents=True)
+        if part:
+            (block / "partition").write_text("1\n")
+        (disk / "removable").write_text(f"{int(removable)}\n")
+        (block / "size").write_text(f"{sectors}\n")
+        (self.root / "sys/dev/block" / number).symlink_to(block)
+        words = "".join(f"E:{key}={value}\n" for key, value in told.items())
+        (self.root / "run/udev/data" / f"b{number}").write_text("S:disk/by-id/x\n" + words)
+
+    def mount(self, number: str, path: str, kind: str = "vfat", mount_number: int = 40) -> Path:
+        """`path` is where it is mounted beneath the root of this test."""
+        there = self.root / path
+        there.mkdir(parents=True, exist_ok=True)
+        written = str(there).replace("\\", "\\134").replace(" ", "\\040").replace("\n", "\\012")
+        self.lines.append(f"{mount_number} 29 {number} / {written} rw,nosuid shared:7 - {kind} /dev/x rw\n")
+        (self.root / "proc/self/mountinfo").write_text("".join(self.lines))
+        return there
+
+    def slots(self):
+        return list(MountTable(self.root).slots())
+
+    def test_the_documented_line_and_broken_ones(self):
+        (mount,) = read_mounts(_DOCUMENTED + b"\n36 35\nno dash at all here\n- \n")
+        self.assertEqual((mount.device, mount.path, mount.file_system), ("98:0", "/mnt2", "ext3"))
+
+    def test_a_removable_file_system_is_a_card_in_a_slot(self):
+        self.disk(
+            "sdc", "8:33", removable=True, sectors=62_333_952, ID_FS_UUID="3B61-C2A0", ID_FS_LABEL_ENC=r"A\x2001",
+            ID_MODEL="Twin_Reader", ID_PATH="pci-0000:00:14.0-usb-0:2:1.0-scsi-0:0:0:1-part1", ID_DRIVE_FLASH_SD="1",
+        )  # fmt: skip
+        there = self.mount("8:33", "media/A 01")
+        (slot,) = self.slots()
+        self.assertEqual((slot.name, slot.path), ("Twin Reader 2", str(there)))
+        seen = slot.card
+        self.assertEqual((seen.serial, seen.volume, seen.kind), ("3B61-C2A0", "A 01", "SD"))
+        self.assertEqual((seen.capacity, seen.largest_file), (62_333_952 * 512, 2**32 - 1))
+
+    def test_fixed_disks_network_mounts_and_our_own_drives_are_no_cards(self):
+        self.disk("sda", "8:1", removable=False)
+        self.mount("8:1", "media/fixed", "ext4")
+        self.disk("sdd", "8:49", removable=True)
+        (self.mount("8:49", "media/drive", "exfat") / ".raft-store").touch()
+        self.mount("0:50", "media/share", "nfs4")
+        self.mount("0:51", "media/memory", "tmpfs")
+        self.assertEqual(self.slots(), [])
+
+    def test_a_built_in_slot_counts_though_the_kernel_calls_it_fixed_and_a_disk_may_have_no_partitions(self):
+        self.disk("mmcblk0", "179:1", removable=False)
+        self.mount("179:1", "media/built in", "exfat")
+        self.disk("sde", "8:64", removable=True, part=False)
+        self.mount("8:64", "media/whole", "exfat")
+        self.assertEqual([slot.card.largest_file for slot in self.slots()], [None, None])
+
+    def test_one_card_mounted_twice_is_one_card(self):
+        self.disk("sdc", "8:33", removable=True)
+        self.mount("8:33", "media/one", mount_number=40)
+        self.mount("8:33", "media/two", mount_number=41)
+        self.assertEqual(len(self.slots()), 1)
+
+    def test_another_insertion_has_another_token_and_changes_the_pulse(self):
+        self.disk("sdc", "8:33", removable=True, ID_FS_UUID="3B61-C2A0")
+        self.mount("8:33", "media/one", mount_number=40)
+        table = MountTable(self.root)
+        before, pulse = self.slots()[0].card.token, table.pulse()
+        self.lines.clear()
+        self.mount("8:33", "media/one", mount_number=52)
+        self.assertNotEqual((self.slots()[0].card.token, table.pulse()), (before, pulse))
+
+    def test_its_files_are_read_and_a_card_that_left_is_gone(self):
+        self.disk("sdc", "8:33", removable=True)
+        there = self.mount("8:33", "media/one")
+        (there / "DCIM").mkdir()
+        (there / "DCIM/a.JPG").write_bytes(b"x")
+        source = MountTable(self.root).open(str(there), 0)
+        self.assertEqual([entry.path for entry in list_card(source).files], ["DCIM/a.JPG"])
+        there.rename(self.root / "media/elsewhere")
+        with self.assertRaises(SourceVanished):
+            list_card(MountTable(self.root).open(str(there), 0))
+
+    def test_a_machine_without_any_of_it_has_no_slots(self):
+        self.assertEqual(list(MountTable(self.root / "nothing").slots()), [])
+
+    def test_this_machines_own_table_can_be_read(self):
+        self.assertTrue(list(read_mounts(MountTable().pulse())))
+        list(MountTable().slots())
