@@ -38,7 +38,7 @@ class CardToClearance(BrowserCase):
         pip.see("[data-card='A-01']", "NOT CLEAR")
         wren.see("[data-slot='slot 1']", "not offloaded")
         wren.see("[data-tag]", "A001")
-        wren.see("[data-contents]", "6 stills, 2 video files, 1 sound file, 2 other files")
+        wren.see("[data-contents]", "6 stills, 2 video clips, 1 sound take")
         wren.tab_to("[data-next]", "Offload A001")
         wren.press(Keys.ENTER)
         wren.see("[data-store='one'][data-state='running'] [data-words]", "read back")
@@ -173,6 +173,12 @@ class EveryScreen(BrowserCase):
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"
         )
         self.assertEqual(len(set(shapes)), 8, "no two states have the same shape: colour is not what tells them apart")
+        self.assertEqual(wren.driver.execute_script(count, "[data-holding-mark]"), 5)
+        self.assertEqual(wren.driver.execute_script(count, "[data-bar]"), 6)
+        held = wren.driver.execute_script(
+            "return [...document.querySelectorAll('[data-holding-mark] svg:first-child')].map(svg => svg.innerHTML)"
+        )
+        self.assertEqual(len(set(held)), 5)
         lashed = "return document.querySelectorAll('[data-raft] .lashings').length"
         self.assertEqual(wren.driver.execute_script(lashed), 4, "lashed only where the rule is met, at both sizes")
 

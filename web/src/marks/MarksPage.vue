@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { HOLDING_WORDS, type Holding } from './holding'
+import HoldingMark from './HoldingMark.vue'
 import PennantMark from './PennantMark.vue'
 import { PLANK_WORDS, type PlankState } from './plank'
 import PlankMark from './PlankMark.vue'
 import RaftMark, { type RaftPlank } from './RaftMark.vue'
+import TimeRibbon from './TimeRibbon.vue'
 import WaterEdge from './WaterEdge.vue'
 
 const states = Object.keys(PLANK_WORDS) as PlankState[]
@@ -35,6 +38,20 @@ const rafts: { words: string; planks: RaftPlank[]; met: boolean }[] = [
     planks: [plank('one', 'verified'), plank('two', 'stale')],
     met: false,
   },
+]
+const holdings = Object.keys(HOLDING_WORDS) as Holding[]
+const NINE = 1_778_749_200
+const ribbon = [
+  {
+    label: 'A',
+    clips: holdings.map((holding, n) => ({
+      start: NINE + n * 420,
+      length: 240,
+      holding,
+      odd: holding === 'changed',
+    })),
+  },
+  { label: 'B', clips: [{ start: NINE + 500, length: 900, holding: 'new', odd: false }] },
 ]
 const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
 </script>
@@ -74,6 +91,16 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
         <PennantMark :letter="letter" :size="64" /><PennantMark :letter="letter" :size="16" />
       </li>
     </ul>
+    <h2>A clip on a card</h2>
+    <ul class="pennants">
+      <li v-for="holding in holdings" :key="holding" data-holding-mark>
+        <HoldingMark :holding="holding" :size="64" /><HoldingMark :holding="holding" :size="16" />
+        <HoldingMark :holding="holding" :size="24" odd />
+        <span>{{ HOLDING_WORDS[holding].split(':')[0] }}</span>
+      </li>
+    </ul>
+    <h2>Time ribbon</h2>
+    <TimeRibbon :rows="ribbon" time-zone="UTC" />
     <h2>Waterline: what is below it is not safe</h2>
     <div class="water"><WaterEdge /></div>
   </main>

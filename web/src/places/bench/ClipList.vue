@@ -5,7 +5,7 @@ import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS } from '../../marks/holding'
 import { clockToSecond, lasting } from '../../words/times'
 import { bytes, counted } from '../../words/units'
-import type { Clip } from './clips'
+import { clipAfter, type Clip } from './clips'
 
 /** The same clips as rows, for those who want to read rather than look. */
 const props = defineProps<{ clips: Clip[]; timeZone: string }>()
@@ -27,10 +27,26 @@ const rows = computed(() =>
     return clip ? [{ top: row.start, clip }] : []
   }),
 )
+
+function move(event: KeyboardEvent) {
+  const to = clipAfter(event, props.clips, chosen.value, 1)
+  if (to === undefined) return
+  event.preventDefault()
+  chosen.value = props.clips[to]?.path ?? ''
+  virtual.value.scrollToIndex(to)
+}
 </script>
 
 <template>
-  <div ref="box" class="list" tabindex="0" role="group" aria-label="Clips as a list" data-list>
+  <div
+    ref="box"
+    class="list"
+    tabindex="0"
+    role="group"
+    aria-label="Clips as a list; arrow keys choose a clip"
+    data-list
+    @keydown="move"
+  >
     <ul :style="{ height: `${virtual.getTotalSize()}px` }">
       <li
         v-for="{ top, clip } in rows"

@@ -4,7 +4,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { clockToSecond } from '../../words/times'
-import type { Clip } from './clips'
+import { clipAfter, type Clip } from './clips'
 
 /** Pictures from the card's own embedded previews, in shooting order. Only what is on the screen is drawn. */
 const props = defineProps<{ clips: Clip[]; timeZone: string }>()
@@ -30,14 +30,10 @@ const rows = computed(() =>
   })),
 )
 
-const STEPS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, Home: -Infinity, End: Infinity }
 function move(event: KeyboardEvent) {
-  const steps: Record<string, number> = { ...STEPS, ArrowDown: across.value, ArrowUp: -across.value }
-  const step = steps[event.key]
-  if (step === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+  const to = clipAfter(event, props.clips, chosen.value, across.value)
+  if (to === undefined) return
   event.preventDefault()
-  const from = props.clips.findIndex((clip) => clip.path === chosen.value)
-  const to = Math.min(props.clips.length - 1, Math.max(0, from < 0 ? 0 : from + step))
   chosen.value = props.clips[to]?.path ?? ''
   virtual.value.scrollToIndex(Math.floor(to / across.value))
 }

@@ -36,6 +36,28 @@ export function clipsOf(columns: Shapes['ClipsOut']): Clip[] {
   }))
 }
 
+/** Where an arrow key, Home or End leads from a chosen clip, in rows of so many; undefined for any other key. */
+export function clipAfter(
+  event: KeyboardEvent,
+  clips: Clip[],
+  chosen: string,
+  across: number,
+): number | undefined {
+  const steps: Record<string, number> = {
+    ArrowRight: 1,
+    ArrowLeft: -1,
+    ArrowDown: across,
+    ArrowUp: -across,
+    Home: -Infinity,
+    End: Infinity,
+  }
+  const step = steps[event.key]
+  if (step === undefined || event.ctrlKey || event.metaKey || event.altKey || !clips.length) return undefined
+  const from = clips.findIndex((clip) => clip.path === chosen)
+  const to = from < 0 && Number.isFinite(step) ? 0 : Math.max(0, from) + step
+  return Math.min(clips.length - 1, Math.max(0, to))
+}
+
 /** Rows for the ribbon: one a body where several wrote the card, else the camera's letter. */
 export function ribbonRows(clips: Clip[], camera: string) {
   const bodies = new Set(clips.map((clip) => clip.body).filter(Boolean))
