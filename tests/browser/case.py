@@ -19,6 +19,11 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
+from ruggedraft.intake.models import Card
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.rolls.models import Roll
 from tests.server.world import World
 
 PATIENCE = 40  # seconds; the machine may be busy
@@ -148,6 +153,17 @@ class BrowserCase(World, TransactionTestCase):
 
     def start_station(self) -> None:
         self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
+
+    def offload(self, card: Card | None = None) -> Roll:
+        """Start an offload as Wren and wait until the station's own worker has run it."""
+        fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
+        offload = start_offload(self.wren, fresh, propose(fresh).tag)
+        deadline = time.monotonic() + PATIENCE
+        while not Offload.objects.exclude(finished_at=None).filter(pk=offload.pk).exists():
+            if time.monotonic() > deadline:
+                raise AssertionError("the station did not run the offload")
+            time.sleep(0.1)
+        return offload.roll
 
     def kill_station(self) -> None:
         self.processes["station"].send_signal(signal.SIGKILL)

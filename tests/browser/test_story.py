@@ -38,7 +38,7 @@ class CardToClearance(BrowserCase):
         pip.see("[data-card='A-01']", "NOT CLEAR")
         wren.see("[data-slot='slot 1']", "not offloaded")
         wren.see("[data-tag]", "A001")
-        wren.see("[data-contents]", "6 stills, 2 video clips, 1 sound take")
+        wren.see("[data-contents]", "4 stills, 2 video clips, 1 sound take")
         wren.tab_to("[data-next]", "Offload A001")
         wren.press(Keys.ENTER)
         wren.see("[data-store='one'][data-state='running'] [data-words]", "read back")

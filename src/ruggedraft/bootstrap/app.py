@@ -10,10 +10,11 @@ from . import places, postgres, python_env, web_build
 from .problems import CannotGoOn
 from .services import Service, run_until_interrupted
 from .steps import one_at_a_time, say
-from .system_packages import SERVE, install_missing
+from .system_packages import SERVE, TEST, install_missing
 
 DEFAULT_PORT = 8642
 DATABASE = "raft"
+BENCH_DATABASE = "raft_bench"
 STATION = "cart"
 
 
@@ -64,6 +65,16 @@ def manage(words: list[str]) -> int:
     with postgres.running() as server:
         env = {"RAFT_STANDINS": "1", **environment(server, DATABASE)}
         return subprocess.run([*manage_command(), *words], env=env).returncode
+
+
+def bench(words: list[str]) -> int:
+    """On a database of its own, dropped before and after."""
+    set_up()
+    with one_at_a_time():
+        install_missing(SERVE, TEST)
+    with postgres.running() as server:
+        env = environment(server, BENCH_DATABASE)
+        return subprocess.run([str(places.VENV_PYTHON), "-m", "ruggedraft.bench", *words], env=env).returncode
 
 
 def manage_command() -> list[str]:

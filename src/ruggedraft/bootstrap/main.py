@@ -15,6 +15,7 @@ USAGE = """usage: ./raft COMMAND …
   copy SOURCE --to DIR …         copy a tree to several folders, verified; needs no database
   verify LIST                    re-read the files of a checksum list; needs no database
   offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
+  bench [SECTION …]              measure, and print tables; see docs/benchmarks.md
   station NAME                   run one station's worker and readers
   manage …                       Django's own commands
 
@@ -69,6 +70,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "copy": _core_command("copy"),
     "verify": _core_command("verify"),
     "offload": lambda words: app.manage(["offload", *words]),
+    "bench": app.bench,
     "station": lambda words: app.manage(["station", *words]),
     "manage": app.manage,
 }

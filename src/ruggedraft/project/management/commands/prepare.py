@@ -1,12 +1,13 @@
 from datetime import timedelta
 from pathlib import Path
 
-import psycopg
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
-from django.db import connections, transaction
+from django.db import transaction
 from django.utils import timezone
+
+from ruggedraft.project.database import make_database
 
 
 class Command(BaseCommand):
@@ -16,22 +17,10 @@ class Command(BaseCommand):
         parser.add_argument("--demo", action="store_true", help="load the demo if it is not there yet")
 
     def handle(self, *args, demo: bool, **options):
-        _make_database()
+        make_database()
         call_command("migrate", verbosity=0)
         if demo:
             _load_demo(self.stderr.write)
-
-
-def _make_database() -> None:
-    words = settings.DATABASES["default"]
-    server = psycopg.connect(
-        dbname="postgres", user=words["USER"], password=words["PASSWORD"], host=words["HOST"], port=words["PORT"],
-        autocommit=True,
-    )  # fmt: skip
-    with server:
-        if not server.execute("SELECT 1 FROM pg_database WHERE datname = %s", [words["NAME"]]).fetchone():
-            server.execute(f'CREATE DATABASE "{words["NAME"]}"')
-    connections.close_all()
 
 
 def _load_demo(say) -> None:

@@ -1,0 +1,60 @@
+"""`python -m ruggedraft.bench [SECTION …]`, reached as `./raft bench`."""
+
+import argparse
+import os
+import platform
+from collections.abc import Callable
+
+import django
+
+from .reading import reading
+
+
+def _reading() -> str:
+    """On a database that is made for this and dropped again."""
+    django.setup()
+    from django.conf import settings
+    from django.core.management import call_command
+
+    from ruggedraft.project.database import drop_database, make_database
+
+    from .matching import against_the_ledger
+
+    if not settings.DATABASES["default"]["NAME"].endswith("bench"):
+        raise SystemExit("raft bench: this would drop a database that is not its own; run it as ./raft bench")
+    drop_database()
+    make_database()
+    try:
+        call_command("migrate", verbosity=0)
+        return reading(against_the_ledger)
+    finally:
+        drop_database()
+
+
+SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading}
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(prog="raft bench", description="Measure, and print tables.")
+    parser.add_argument("sections", nargs="*", metavar="SECTION", help=f"default all: {', '.join(SECTIONS)}")
+    chosen = parser.parse_args().sections or list(SECTIONS)
+    unknown = [section for section in chosen if section not in SECTIONS]
+    if unknown:
+        parser.error(f"there is no section '{unknown[0]}'; there are: {', '.join(SECTIONS)}")
+    print(f"{_processor()}, {os.cpu_count()} cores, {_memory()}, Python {platform.python_version()}.\n")
+    for section in chosen:
+        print(SECTIONS[section](), flush=True)
+
+
+def _processor() -> str:
+    with open("/proc/cpuinfo", encoding="utf-8") as told:  # noqa: PTH123
+        names = [line.split(":", 1)[1].strip() for line in told if line.startswith("model name")]
+    return names[0] if names else platform.machine()
+
+
+def _memory() -> str:
+    return f"{os.sysconf('SC_PAGE_SIZE') * os.sysconf('SC_PHYS_PAGES') / 2**30:.0f} GiB"
+
+
+if __name__ == "__main__":
+    main()
