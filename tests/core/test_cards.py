@@ -7,8 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ruggedraft.core.cards import EntryKind, FolderSource, from_ledger, list_card, to_ledger
-from ruggedraft.core.errors import PlanError, SourceUnreadable, SourceVanished
-from ruggedraft.core.naming import render_folder, roll_tag
+from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.preflight import Demand, preflight
 from ruggedraft.core.redundancy import Rule, StoreFacts
 
@@ -66,43 +65,6 @@ class Listing(TestCase):
             list_card(source)
         with self.assertRaises(SourceVanished):
             FolderSource(self.card / "none")
-
-
-class Naming(TestCase):
-    FIELDS = {"production": "Heron: day/night", "date": "2026-05-14", "camera": "A", "roll": "A012", "card": "A-01"}
-
-    def test_the_folders_people_really_use(self):
-        """Common practice, no source: production / date / roll; date first, as YYYY-MM-DD."""
-        for template, folder in {
-            "{production}/{date}/{roll}": "Heron- day-night/2026-05-14/A012",
-            "{date} {production}/{roll}": "2026-05-14 Heron- day-night/A012",
-            "{roll}": "A012",
-        }.items():
-            self.assertEqual(render_folder(template, self.FIELDS), folder)
-
-    def test_what_cannot_be_a_folder_is_refused_in_a_sentence(self):
-        for template in (
-            "{date}",
-            "{roll}/..",
-            "{roll}/{nothing}",
-            "/{roll}",
-            "{roll}/",
-            "{roll",
-            "a\\{roll}",
-            "{roll}.",
-        ):
-            with self.subTest(template), self.assertRaises(PlanError) as raised:
-                render_folder(template, self.FIELDS)
-            self.assertGreater(len(str(raised.exception)), 30)
-        with self.assertRaises(PlanError):
-            render_folder("{card}/{roll}", {**self.FIELDS, "card": " "})
-
-    def test_tags_sort_and_grow(self):
-        """Common practice, no source: three digits sort up to 999."""
-        tags = [roll_tag("A", n, 3) for n in (1, 2, 10, 99, 100, 999)]
-        self.assertEqual(tags, sorted(tags))
-        self.assertEqual(roll_tag("A", 1000, 3), "A1000")
-        self.assertNotEqual(roll_tag("R1", 1, 3), roll_tag("R", 1001, 3))
 
 
 class Preflight(TestCase):

@@ -31,6 +31,8 @@ TEST = {
     "chromium-driver": _program("chromedriver"),
     "xxhash": _program("xxhsum"),
     "b3sum": _program("b3sum"),
+    "exfatprogs": _program("mkfs.exfat"),
+    "exfat-fuse": _program("mount.exfat-fuse"),
     "rsync": _program("rsync"),
     "diffutils": _program("diff"),
 }

@@ -28,12 +28,16 @@ class LayoutAt:
 
 @dataclass(frozen=True)
 class CardDescription:
-    """layouts: what wrote this card. clips: in shooting order. loose: files of no clip, copied all the same."""
+    """layouts: what wrote this card. clips: in shooting order. loose: files of no clip, copied all the same.
+
+    kept_whole: main paths of clips whose files refer to one another by name
+    """
 
     layouts: tuple[LayoutAt, ...]
     clips: tuple[Clip, ...]
     loose: tuple[Entry, ...]
     findings: tuple[Finding, ...]
+    kept_whole: frozenset[str] = frozenset()
 
     @property
     def layout_names(self) -> str:
@@ -74,7 +78,7 @@ def describe(
     """Describe a card from its listing, and from as many headers and indexes as have been read so far."""
     media, indexes = media or {}, indexes or {}
     tree = Tree(listing)
-    layouts, raw, loose, findings = _by_layout(tree, indexes)
+    layouts, raw, loose, findings, whole = _by_layout(tree, indexes)
     clips = [timed(clip, media.get(clip.main.path), ground) for clip in raw]
     clips = join_chapters(clips, {FAT32_LARGEST_FILE, *ground.largest_files})
     ordered, wrapped = in_shooting_order(clips)
@@ -89,15 +93,18 @@ def describe(
         *_odd(listing),
         *_twins(listing),
     ]
-    return CardDescription(tuple(layouts), tuple(ordered), tuple(loose), tuple(findings))
+    return CardDescription(tuple(layouts), tuple(ordered), tuple(loose), tuple(findings), frozenset(whole))
 
 
-def _by_layout(tree: Tree, indexes: IndexNames) -> tuple[list[LayoutAt], list[Clip], list[Entry], list[Finding]]:
+def _by_layout(
+    tree: Tree, indexes: IndexNames
+) -> tuple[list[LayoutAt], list[Clip], list[Entry], list[Finding], list[str]]:
     taken: frozenset[str] = frozenset()
     layouts: list[LayoutAt] = []
     clips: list[Clip] = []
     loose: list[Entry] = []
     findings: list[Finding] = []
+    whole: list[str] = []
     for layout in LAYOUTS:
         for root in layout.roots(tree):
             reading = layout.read(tree, root, taken, indexes)
@@ -106,9 +113,10 @@ def _by_layout(tree: Tree, indexes: IndexNames) -> tuple[list[LayoutAt], list[Cl
             clips += reading.clips
             loose += reading.structure
             findings += reading.findings
+            whole += [clip.main.path for clip in reading.clips] if layout.kept_whole else []
             of_clips = (entry.path for clip in reading.clips for entry in clip.entries)
             taken = taken.union(of_clips, (entry.path for entry in reading.structure))
-    return layouts, clips, loose, findings
+    return layouts, clips, loose, findings, whole
 
 
 def recognise(listing: Listing) -> str:

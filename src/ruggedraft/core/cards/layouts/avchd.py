@@ -16,6 +16,7 @@ class Avchd:
     """Folder names as in the AVCHD format's directory structure (from memory)."""
 
     name = "AVCHD"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         ways = ("/".join(_WAY[n:]) for n in range(len(_WAY)))

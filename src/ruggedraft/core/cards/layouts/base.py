@@ -23,9 +23,13 @@ class Reading:
 
 
 class Layout(Protocol):
-    """A card layout. `name` is what people see."""
+    """A card layout. `name` is what people see.
+
+    kept_whole: its files refer to one another by name, so that none of them may be renamed or moved
+    """
 
     name: str
+    kept_whole: bool
 
     def roots(self, tree: Tree) -> list[str]:
         """The folders of the card that carry this layout, down from which all is its own."""

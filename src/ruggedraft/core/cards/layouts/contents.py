@@ -27,6 +27,7 @@ class ContentsList(WithoutIndex):
     """
 
     name = "CONTENTS (clip list)"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         found = tree.folder("CONTENTS")
@@ -71,6 +72,7 @@ class ContentsFolders(WithoutIndex):
     """`CONTENTS/CLIPSnnn/<clip>/…`: a folder a clip, with picture, description and relations in it (from memory)."""
 
     name = "CONTENTS (clip folders)"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         found = tree.folder("CONTENTS")

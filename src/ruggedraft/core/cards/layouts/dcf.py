@@ -19,6 +19,7 @@ FILE = re.compile(r"[0-9A-Z_]{4}(?!0000)[0-9]{4}")
 
 class DcfStills(WithoutIndex):
     name = "DCIM"
+    kept_whole = False
 
     def roots(self, tree: Tree) -> list[str]:
         folder = tree.folder("DCIM")

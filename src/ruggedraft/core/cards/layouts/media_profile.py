@@ -28,6 +28,7 @@ class Bpav(_MediaProfile):
     """`BPAV/CLPR/<clip>/…`: a folder a clip."""
 
     name = "BPAV"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         found = tree.folder("BPAV")
@@ -56,6 +57,7 @@ class M4Root(_MediaProfile):
     """`PRIVATE/M4ROOT`: clips, thumbnails and proxies in folders of their own."""
 
     name = "M4ROOT"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         found = next((p for p in (tree.folder("PRIVATE/M4ROOT"), tree.folder("M4ROOT")) if p), None)

@@ -10,6 +10,7 @@ from .base import IndexNames, Reading, WithoutIndex, own
 
 class Plain(WithoutIndex):
     name = "plain"
+    kept_whole = False
 
     def roots(self, tree: Tree) -> list[str]:
         return [""]

@@ -15,6 +15,7 @@ _REEL = re.compile(r"(?P<reel>[A-Z]{1,2}\d{3})(?!\d).*", re.IGNORECASE)
 
 class Reels(WithoutIndex):
     name = "reel folders"
+    kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
         return [folder for folder in tree.folders_in("") if self._is_reel(tree, folder)]

@@ -15,6 +15,7 @@ _TOGETHER_NS = 2 * 10**9
 
 class SoundRecorder(WithoutIndex):
     name = "sound recorder"
+    kept_whole = False
 
     def roots(self, tree: Tree) -> list[str]:
         """A folder at the top whose recordings are all sound, or the card itself if they lie open on it."""
