@@ -6,7 +6,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.transfer import CheckReport, check_copy
+from ruggedraft.core.transfer import CheckReport, FileFailure, check_copy
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.probe import open_store
@@ -44,11 +44,12 @@ def run(check_run: CheckRun) -> None:
         opened = open_store(store.name, store.path, str(store.uuid), store.device.identity)
         report = CheckReport()
         for algorithm in copy.roll.files.values_list("algorithm", flat=True).distinct():
-            files = copy.roll.files.filter(algorithm=algorithm).values_list("path", "checksum")
-            checksums = {from_ledger(path): checksum for path, checksum in files}
+            files = copy.roll.files.filter(algorithm=algorithm).values_list("path", "kept_as", "checksum")
+            on_card = {from_ledger(kept or path): from_ledger(path) for path, kept, _ in files}
+            checksums = {from_ledger(kept or path): checksum for path, kept, checksum in files}
             part = check_copy(opened, copy.folder, checksums, algorithm_named(algorithm))
-            report.agreed |= part.agreed
-            report.failed += part.failed
+            report.agreed |= {on_card[path] for path in part.agreed}
+            report.failed += [FileFailure(on_card[failure.path], failure.reason) for failure in part.failed]
             report.level = min(report.level, part.level)
     except StoreVanished as error:
         finish_check(check_run, None, error.sentence)

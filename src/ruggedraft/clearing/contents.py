@@ -7,6 +7,7 @@ from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Hel
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
+from ruggedraft.offloads.choosing import left_behind
 from ruggedraft.rolls.matching import CardHoldings, companion, holdings
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.queries import is_current
@@ -56,11 +57,12 @@ def contents_of(insertion: Insertion) -> CardContents | None:
         return None
     listed, described = described_card(listing)
     waived = Waiver.objects.filter(card=listing.card).values_list("path", "size", "modified_ns") if listing.card else ()
+    left = [*waived, *left_behind(listing)]
     return CardContents(
         listing,
         listed,
         described,
-        holdings(listing, listed, waived),
+        holdings(listing, listed, left),
         companion(listing, described.clips),
         _previews(listing, listed, described),
         _gone_roll(listing, listed),

@@ -3,30 +3,18 @@
 Sources: proc(5) for mountinfo, sysfs(5) for `removable`, udev(7) for the properties in /run/udev/data.
 """
 
-import os
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 from ruggedraft.core.cards import CardSource, FolderSource
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE
+from ruggedraft.stores.mount_table import Mount, read_mounts
 
 from .readers import CardSeen, Slot, card_path
 
 _FILE_SYSTEMS = {"vfat", "exfat", "ntfs", "ntfs3", "fuseblk", "hfsplus", "udf", "ext2", "ext3", "ext4", "apfs"}
-_OCTAL = re.compile(r"\\([0-7]{3})")
 _MARKER = ".raft-store"
-
-
-@dataclass(frozen=True)
-class Mount:
-    """A line of mountinfo. device: major:minor."""
-
-    number: str
-    device: str
-    path: str
-    file_system: str
 
 
 class MountTable:
@@ -83,19 +71,6 @@ class MountTable:
             return 512 * int((self._root / "sys/dev/block" / mount.device / "size").read_text())
         except (OSError, ValueError):
             return 0
-
-
-def read_mounts(table: object) -> Iterator[Mount]:
-    """The mounts in a mountinfo table, as bytes."""
-    for line in os.fsdecode(table if isinstance(table, bytes) else b"").splitlines():
-        fields = line.split(" ")
-        if "-" in fields[6:-1]:
-            yield Mount(fields[0], fields[2], _octal(fields[4]), fields[fields.index("-", 6) + 1])
-
-
-def _octal(text: str) -> str:
-    """Space, tab, newline and backslash are written as octal numbers."""
-    return _OCTAL.sub(lambda found: chr(int(found[1], 8)), text)
 
 
 def _unescaped(text: str) -> str:

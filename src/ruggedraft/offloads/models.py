@@ -10,6 +10,10 @@ class Offload(models.Model):
     """A run that reads a card and writes its copies. What it achieved stands in its findings and the copies' checks.
 
     started_at: when a worker first took it. finished_at: when it ended, well or badly.
+    take: what is wanted of the card, as `core.taking.Take` data
+    naming: folder, names, start, mend and values as the plan had them when it was started
+    rank: its place in the station's queue; the lowest runs first. held_back: paused until somebody lets it go on
+    estimated_s: how long it was expected to take, in seconds
     unread_files: what the card held and this run could not read whole; the roll is not complete while there are any.
     """
 
@@ -17,6 +21,11 @@ class Offload(models.Model):
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="offloads")
     station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="offloads")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    take = models.JSONField(default=dict)
+    naming = models.JSONField(default=dict)
+    rank = models.BigIntegerField(default=0)
+    held_back = models.BooleanField(default=False)
+    estimated_s = models.FloatField(null=True)
     algorithm = models.CharField(max_length=10)
     asked_at = models.DateTimeField()
     started_at = models.DateTimeField(null=True)

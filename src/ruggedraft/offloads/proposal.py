@@ -3,14 +3,15 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
-from zoneinfo import ZoneInfo
 
 from django.db.models import Max
 
-from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.naming import render_folder, roll_tag
+from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.errors import ActRefused, PlanError
+from ruggedraft.core.naming import EXT, roll_folder, roll_tag
 from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion
 from ruggedraft.journal.clock import now
@@ -20,10 +21,17 @@ from ruggedraft.rolls.queries import current_roll
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts, stores
 
+from .choosing import Choice, Naming, choose, naming_of
+from .rates import estimated_seconds
+
 
 @dataclass(frozen=True)
 class Proposal:
-    """roll: the roll that goes on, None for a new one. nothing_missing: every file is already on every store."""
+    """roll: the roll that goes on, None for a new one. nothing_missing: every file is already on every store.
+
+    choice: which files go and where, None where all go under their own names and every store can hold those
+    estimated_s: how long it will take, in seconds, None without a run to judge by
+    """
 
     card: Card
     camera: Camera
@@ -38,13 +46,17 @@ class Proposal:
     demands: tuple[Demand, ...]
     refusals: tuple[Refusal, ...]
     held_files: int
+    wanted: Take
+    naming: Naming
+    choice: Choice | None
+    estimated_s: float | None
 
     @property
     def nothing_missing(self) -> bool:
         return all(demand.files == 0 for demand in self.demands)
 
 
-def propose(card: Card) -> Proposal:
+def propose(card: Card, wanted: Take = EVERYTHING) -> Proposal:
     """Raises ActRefused with the question that has to be settled first."""
     camera = card.camera
     if camera is None:
@@ -59,34 +71,76 @@ def propose(card: Card) -> Proposal:
         )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
-    return _propose(card, camera, listing, listed_facts([listing])[listing.pk])
+    return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted)
 
 
-def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[FileFact]) -> Proposal:
+def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[FileFact], wanted: Take) -> Proposal:
     plan, production = camera.plan, camera.production
     roll = current_roll(card, listed)
     number = roll.number if roll else _next_number(camera, plan)
-    tag = roll.tag if roll else roll_tag(camera.letter, number, plan.roll_digits)
+    tag = roll.tag if roll else roll_tag(plan.roll_prefix or camera.letter, number, plan.roll_digits)
     day = roll.shoot_day if roll else _shoot_day(listing, camera)
-    words = {
-        "production": production.name,
-        "date": day.isoformat(),
-        "camera": camera.letter,
-        "roll": tag,
-        "card": card.label,
-    }
-    wanted = list(stores().filter(plans=plan))
-    missing = {store.pk: _missing(store, roll, listed) for store in wanted}
+    naming = naming_of(plan, camera, tag=tag, card=card.label, day=day)
+    wanted_stores = list(stores().filter(plans=plan))
+    choice, troubles = _choice(listing, wanted, naming, roll, wanted_stores)
+    going = _going(listed, choice)
+    missing = {store.pk: _missing(store, roll, going) for store in wanted_stores}
     demands = tuple(
-        Demand(store_facts(store), sum(f.size for f in missing[store.pk]), len(missing[store.pk])) for store in wanted
+        Demand(store_facts(store), sum(f.size for f in missing[store.pk]), len(missing[store.pk]))
+        for store in wanted_stores
     )
     refusals = preflight(demands, production.rule.as_rule())
-    files = [fact for fact in listed if fact.size >= 0]
     most_missing = max((len(files) for files in missing.values()), default=0)
+    files = [fact for fact in going if fact.size >= 0]
     return Proposal(
-        card, camera, plan, listing, roll, number, tag, day, render_folder(plan.folder_template, words),
-        tuple(wanted), demands, tuple(refusals), len(files) - most_missing,
+        card, camera, plan, listing, roll, number, tag, day, _folder(naming), tuple(wanted_stores), demands,
+        (*refusals, *troubles), len(files) - most_missing, wanted, naming, choice,
+        estimated_seconds(camera, sum(fact.size for fact in files), len(files)),
     )  # fmt: skip
+
+
+def _folder(naming: Naming) -> str:
+    try:
+        return roll_folder(naming.plan, naming.values)
+    except PlanError as error:
+        raise ActRefused(f"The plan cannot be used: {error.sentence}") from error
+
+
+def _choice(
+    listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, to: Sequence[Store]
+) -> tuple[Choice | None, list[Refusal]]:
+    """None where nothing is left out or renamed and every store holds what Linux holds: the usual case is quick."""
+    plain = wanted.everything and not naming.plan.names and all(store.file_system == EXT.name for store in to)
+    if plain:
+        return None, []
+    try:
+        choice = choose(listing, wanted, naming, roll, to)
+    except PlanError as error:
+        raise ActRefused(f"The plan cannot be used: {error.sentence}") from error
+    troubles = []
+    if not choice.files:
+        troubles.append(Refusal("nothing", "Nothing on this card is chosen: there is nothing to offload."))
+    if choice.collisions:
+        first = min(choice.collisions)
+        words = f"{len(choice.collisions):,} names would be given twice, '{printable(first)}' first: add {{name}}, "
+        troubles.append(Refusal("names", words + "{counter} or {number} to the plan's names."))
+    if choice.problems and not naming.mend:
+        first_problem = choice.problems[0]
+        words = f"{len(choice.problems):,} names do not fit on {first_problem.file_system}, "
+        words += f"'{printable(first_problem.path)}' first ({first_problem.reason}): let the plan mend names, "
+        troubles.append(Refusal("names", words + "or use other stores."))
+    return choice, troubles
+
+
+def printable(path: str) -> str:
+    return path.encode("utf-8", "replace").decode()
+
+
+def _going(listed: Sequence[FileFact], choice: Choice | None) -> Sequence[FileFact]:
+    if choice is None:
+        return listed
+    going = {to_ledger(entry.path) for entry in choice.files}
+    return [fact for fact in listed if fact.path in going]
 
 
 def _next_number(camera: Camera, plan: Plan) -> int:
@@ -96,13 +150,13 @@ def _next_number(camera: Camera, plan: Plan) -> int:
 
 def _shoot_day(listing: CardListing, camera: Camera) -> date:
     """The day of the first file, by the true time; today where a clock that is wrong says an impossible day."""
-    zone, today = ZoneInfo(camera.production.time_zone), now()
+    production, today = camera.production, now()
     if listing.first_ns is None:
-        return today.astimezone(zone).date()
+        return production.shoot_day(today)
     first = datetime.fromtimestamp(listing.first_ns / 1e9, UTC) - timedelta(seconds=camera.clock_ahead_s)
-    day = first.astimezone(zone).date()
-    possible = camera.production.first_day - timedelta(days=1) <= day and first <= today + timedelta(hours=1)
-    return day if possible else today.astimezone(zone).date()
+    day = production.shoot_day(first)
+    possible = production.first_day - timedelta(days=1) <= day and first <= today + timedelta(hours=1)
+    return day if possible else production.shoot_day(today)
 
 
 def _missing(store: Store, roll: Roll | None, listed: Iterable[FileFact]) -> list[FileFact]:

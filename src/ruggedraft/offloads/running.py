@@ -2,19 +2,20 @@
 
 import contextlib
 import threading
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import psycopg
 from django.db import transaction
 
-from ruggedraft.core.cards import CardSource, Listing, from_ledger, list_card, read_indexes
+from ruggedraft.core.cards import CardSource, EntryKind, Listing, from_ledger, list_card, read_indexes
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
 from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.taking import Take
 from ruggedraft.core.transfer import FileFailure, Progress, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
-from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
@@ -24,6 +25,7 @@ from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.probe import open_store
 
 from .acts.finish_offload import finish_offload
+from .choosing import Choice, Naming, choose
 from .models import Offload
 
 
@@ -37,21 +39,45 @@ def run(offload: Offload) -> None:
     copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
     present, absent = _open_stores(copies)
     try:
-        source, listing = _open_card(offload)
+        source, listing, row = _open_card(offload)
+        choice = _choice(offload, row)
     except SourceVanished as error:
         report = TransferReport({}, [FileFailure("", error.sentence)], [])
         finish_offload(offload, report, [], absent, [])
         return
+    if choice:
+        listing = _chosen(listing, choice, whole=Take.from_data(offload.take).everything)
+    kept_as = choice.kept_as if choice else {}
     targets = [Target(store, copy.folder) for copy, store in present]
     expected = {from_ledger(file.path): file.checksum for file in offload.roll.files.all()}
     with _Watch(offload) as watch:
         report = transfer(
             source, listing, targets, algorithm_named(offload.algorithm),
-            expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
+            kept_as=kept_as, expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
         )  # fmt: skip
-    list_trouble = _leave_lists(offload, present, report, listing)
-    finish_offload(offload, report, [copy for copy, _ in present], absent, list_trouble)
+    if watch.held_back():
+        return  # nothing is claimed; what was written is read again when it goes on
+    trouble = _leave_lists(offload, present, report, listing, kept_as)
+    finish_offload(offload, report, [copy for copy, _ in present], absent, trouble, choice)
     sight_stores()
+
+
+def _choice(offload: Offload, row: CardListing) -> Choice | None:
+    """What was chosen when the run was started, applied to the card as it is now."""
+    if not offload.naming:
+        return None
+    stores = [copy.store for copy in offload.roll.copies.select_related("store")]
+    naming = Naming.from_data(offload.naming)
+    return choose(row, Take.from_data(offload.take), naming, offload.roll, stores)
+
+
+def _chosen(listing: Listing, choice: Choice, *, whole: bool) -> Listing:
+    """The part of a card that goes. Links and the like are only told of where all was wanted."""
+    going = {entry.path for entry in choice.files}
+    if whole:
+        return Listing(tuple(e for e in listing.entries if e.kind is not EntryKind.FILE or e.path in going))
+    above = {"/".join(parts[:n]) for path in going for parts in [path.split("/")] for n in range(1, len(parts))}
+    return Listing(tuple(entry for entry in listing.entries if entry.path in going or entry.path in above))
 
 
 def break_off(offload: Offload, error: Exception) -> None:
@@ -72,7 +98,7 @@ def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, LocalStore]],
     return present, absent
 
 
-def _open_card(offload: Offload) -> tuple[CardSource, Listing]:
+def _open_card(offload: Offload) -> tuple[CardSource, Listing, CardListing]:
     """The card as it is now, not as it was when somebody pressed the button. Raises SourceVanished."""
     insertion = present_insertion(offload.card)
     if insertion is None or insertion.reader.station_id != offload.station_id:
@@ -80,8 +106,7 @@ def _open_card(offload: Offload) -> tuple[CardSource, Listing]:
     source = open_card(insertion)
     listing = list_card(source)
     _require_still_in(insertion)
-    note_listing(insertion, listing, read_indexes(listing, source))
-    return source, listing
+    return source, listing, note_listing(insertion, listing, read_indexes(listing, source))
 
 
 def _require_still_in(insertion: Insertion) -> None:
@@ -90,17 +115,24 @@ def _require_still_in(insertion: Insertion) -> None:
 
 
 def _leave_lists(
-    offload: Offload, present: Sequence[tuple[Copy, LocalStore]], report: TransferReport, listing: Listing
+    offload: Offload,
+    present: Sequence[tuple[Copy, LocalStore]],
+    report: TransferReport,
+    listing: Listing,
+    kept_as: Mapping[str, str],
 ) -> list[tuple[Copy, str]]:
     trouble = []
-    checksums = {path: file.checksum for path, file in report.read.items()}
+    checksums = {kept_as.get(path, path): file.checksum for path, file in report.read.items()}
     newest = max((entry.modified_ns for entry in listing.entries), default=0)
     algorithm = algorithm_named(offload.algorithm)
     for (copy, store), result in zip(present, report.stores, strict=True):
         complete = result.verified and not report.cancelled
         try:
             store.open()
-            keep_list(store, copy.folder, checksums, algorithm, modified_ns=newest, complete=complete)
+            keep_list(
+                store, copy.folder, checksums, algorithm, modified_ns=newest, complete=complete,
+                name=None if offload.roll.tag.lower() in copy.folder.lower() else offload.roll.tag,
+            )  # fmt: skip
         except RaftError as error:
             trouble.append((copy, f"its checksum list could not be left there: {error.sentence}"))
         finally:
@@ -117,6 +149,7 @@ class _Watch:
     def __init__(self, offload: Offload) -> None:
         self._offload = offload
         self._stop = threading.Event()
+        self._held_back = False
         self._ledger = psycopg.connect(**connection_words())
 
     def __enter__(self) -> "_Watch":
@@ -130,9 +163,12 @@ class _Watch:
             self._tick(progress)
 
     def _tick(self, progress: Progress) -> None:
-        asked = self._ledger.execute("SELECT cancel_asked_at FROM offloads_offload WHERE id = %s", [self._offload.pk])
+        asked = self._ledger.execute(
+            "SELECT cancel_asked_at, held_back FROM offloads_offload WHERE id = %s", [self._offload.pk]
+        )
         row = asked.fetchone()
-        if row and row[0]:
+        if row and any(row):
+            self._held_back = not row[0]
             self._stop.set()
         stores = [
             {"name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200]}
@@ -143,3 +179,7 @@ class _Watch:
 
     def cancelled(self) -> bool:
         return self._stop.is_set()
+
+    def held_back(self) -> bool:
+        """Somebody paused the run: it goes on another time."""
+        return self._held_back

@@ -1,10 +1,16 @@
 """The offload as the station's worker runs it."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+import psycopg
+from django.db.models import Q, QuerySet
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.notify import connection_words
 
 from .models import Offload
 from .running import break_off, run
@@ -12,14 +18,44 @@ from .running import break_off, run
 
 @app.task(name="offloads:run_offload")
 def run_offload(offload_id: int) -> None:
-    offload = Offload.objects.select_related("roll", "card", "station").get(pk=offload_id)
-    try:
-        run(offload)
-    except Exception as error:
-        break_off(offload, error)
-        raise
-    finally:
-        let_go()
+    """A turn: of the runs that wait at this run's station the first one goes, whichever asked for the turn."""
+    station = Offload.objects.select_related("station").get(pk=offload_id).station
+    with _next_run(station) as offload:
+        try:
+            if offload:
+                run(offload)
+        except Exception as error:
+            break_off(offload, error)
+            raise
+        finally:
+            let_go()
+
+
+@contextmanager
+def _next_run(station: Station) -> Iterator[Offload | None]:
+    """The first run that may go and that nobody works on, kept from everybody else; None if there is none.
+
+    The lock lives as long as this connection: a worker that dies lets go of it.
+    """
+    with psycopg.connect(**connection_words()) as ledger:
+        for pk in open_runs(station).values_list("pk", flat=True):
+            if not ledger.execute("SELECT pg_try_advisory_lock(%s, %s)", [_RUNS, pk]).fetchone()[0]:
+                continue
+            offload = open_runs(station).filter(pk=pk).first()
+            if offload:
+                yield offload
+                return
+        yield None
+
+
+_RUNS = 0x5246
+
+
+def open_runs(station: Station) -> QuerySet[Offload]:
+    """Runs of a station that may go now, in their order."""
+    going = Q(held_back=False) | Q(cancel_asked_at__isnull=False)
+    runs = Offload.objects.filter(going, station=station, finished_at=None)
+    return runs.select_related("roll", "card", "station").order_by("rank", "pk")
 
 
 def resume_offloads(station: Station) -> None:

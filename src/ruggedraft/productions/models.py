@@ -1,18 +1,29 @@
-from datetime import timedelta
+from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from django.db import models
 
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.naming import NamingPlan
 from ruggedraft.core.redundancy import Rule
 from ruggedraft.stores.models import Store
 
 
 class Production(models.Model):
-    """Acts that change what a verdict rests on lock its row, so that no clearance is decided on half a change."""
+    """Acts that change what a verdict rests on lock its row, so that no clearance is decided on half a change.
+
+    day_starts_at: the hour, local time, at which a shoot day begins
+    """
 
     name = models.CharField(max_length=80, unique=True)
     time_zone = models.CharField(max_length=60, default="UTC")
     first_day = models.DateField()
+    day_starts_at = models.PositiveSmallIntegerField(default=4)
+
+    def shoot_day(self, moment: datetime) -> date:
+        """The shoot day of a moment: work after midnight belongs to the day before."""
+        local = moment.astimezone(ZoneInfo(self.time_zone))
+        return (local - timedelta(hours=self.day_starts_at)).date()
 
 
 class RedundancyRule(models.Model):
@@ -46,18 +57,36 @@ class RedundancyRule(models.Model):
 
 
 class Plan(models.Model):
-    """What is the same for every card of a kind of camera."""
+    """What is the same for every card of a kind of camera; folder and names: see `core.naming.NamingPlan`.
+
+    mend_names: names that a store's file system cannot hold are mended; otherwise such a card is refused
+    sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
+    """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="plans")
     name = models.CharField(max_length=80)
     folder_template = models.CharField(max_length=300, default="{production}/{date}/{roll}")
     algorithm = models.CharField(max_length=10, default="xxh128")
+    names_template = models.CharField(max_length=300, blank=True)
+    names_start = models.PositiveIntegerField(default=1)
+    mend_names = models.BooleanField(default=False)
+    job = models.CharField(max_length=80, blank=True)
+    group = models.CharField(max_length=80, blank=True)
+    text = models.CharField(max_length=80, blank=True)
+    sidecars = models.BooleanField(default=False)
+    creator = models.CharField(max_length=200, blank=True)
+    rights = models.CharField(max_length=300, blank=True)
+    keywords = models.JSONField(default=list)
+    roll_prefix = models.CharField(max_length=10, blank=True)
     roll_digits = models.PositiveSmallIntegerField(default=3)
     roll_start = models.PositiveIntegerField(default=1)
     stores = models.ManyToManyField(Store, related_name="plans")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["production", "name"], name="plan_name_once")]
+
+    def naming(self) -> NamingPlan:
+        return NamingPlan(self.folder_template, self.names_template, self.names_start)
 
 
 class Camera(models.Model):

@@ -1,3 +1,4 @@
+from django.conf import settings
 from django.db import models
 from django.db.models.functions import MD5
 
@@ -26,7 +27,10 @@ class Roll(models.Model):
 
 
 class RollFile(models.Model):
-    """A file of a roll as it was read off the card, once for all copies. `path` is in the ledger's form."""
+    """A file of a roll as it was read off the card, once for all copies. Paths are in the ledger's form.
+
+    kept_as: its path in the copies' folders, where that is not the card's own
+    """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files")
     path = models.TextField()
@@ -34,6 +38,7 @@ class RollFile(models.Model):
     modified_ns = models.BigIntegerField()
     algorithm = models.CharField(max_length=10)
     checksum = models.CharField(max_length=128)
+    kept_as = models.TextField(blank=True)
 
     class Meta:
         constraints = [
@@ -45,6 +50,20 @@ class RollFile(models.Model):
             models.Index(fields=["modified_ns", "size"], name="roll_file_by_time"),
             models.Index(fields=["checksum"], name="roll_file_by_checksum"),
         ]
+
+
+class LeftBehind(models.Model):
+    """A file that stayed on the card on purpose when the roll was taken. Whether it may be lost is not said by that."""
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="left_behind")
+    path = models.TextField()
+    size = models.BigIntegerField()
+    modified_ns = models.BigIntegerField()
+    at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint("roll", MD5("path"), "size", "modified_ns", name="left_behind_once")]
 
 
 class Copy(models.Model):

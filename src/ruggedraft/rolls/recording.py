@@ -1,27 +1,43 @@
 """Turning what was read into facts: the only place that writes checks and faults."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
-from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.cards import Entry, to_ledger
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.transfer import FileRead
+from ruggedraft.crew.models import Person
 from ruggedraft.journal.clock import now
 
-from .models import Check, Copy, CopyFault, Roll, RollFile
+from .models import Check, Copy, CopyFault, LeftBehind, Roll, RollFile
 
 
-def record_files(roll: Roll, read: Mapping[str, FileRead], algorithm: str) -> None:
+def record_files(roll: Roll, read: Mapping[str, FileRead], algorithm: str, kept_as: Mapping[str, str]) -> None:
     """Note the files read off a card that the roll does not have yet. Those it has are never changed."""
     known = set(roll.files.values_list("path", flat=True))
     new = [
         RollFile(
             roll=roll, path=to_ledger(path), size=file.size, modified_ns=file.modified_ns,
             algorithm=algorithm, checksum=file.checksum,
+            kept_as=to_ledger(kept_as[path]) if kept_as.get(path, path) != path else "",
         )
         for path, file in read.items()
         if to_ledger(path) not in known
     ]  # fmt: skip
     RollFile.objects.bulk_create(new, batch_size=2000)
+
+
+def record_left(roll: Roll, left: Iterable[Entry], person: Person) -> None:
+    """Note what stayed on the card on purpose."""
+    LeftBehind.objects.bulk_create(
+        (
+            LeftBehind(
+                roll=roll, path=to_ledger(e.path), size=e.size, modified_ns=e.modified_ns, at=now(), person=person
+            )
+            for e in left
+        ),
+        batch_size=2000,
+        ignore_conflicts=True,
+    )
 
 
 def record_reading(copy: Copy, *, agreed: set[str], failed: Mapping[str, str], level: Evidence, origin: str) -> Check:

@@ -3,16 +3,17 @@
 import json
 from pathlib import Path
 
+from ruggedraft.core.naming import EXT
 from ruggedraft.core.stores import Room
 from ruggedraft.stores.probe import SystemDeviceProbe
 
 SHEET = ".raft-standin-device"
 
 
-def make_drive(folder: Path, *, identity: str, capacity: int) -> Path:
-    """A folder that passes for a drive of this capacity in bytes."""
+def make_drive(folder: Path, *, identity: str, capacity: int, file_system: str = "Linux") -> Path:
+    """A folder that passes for a drive of this capacity in bytes, of a name of `core.naming.FILE_SYSTEMS`."""
     folder.mkdir(parents=True, exist_ok=True)
-    (folder / SHEET).write_text(json.dumps({"identity": identity, "capacity": capacity}))
+    (folder / SHEET).write_text(json.dumps({"identity": identity, "capacity": capacity, "file_system": file_system}))
     return folder
 
 
@@ -33,6 +34,10 @@ class StandinDeviceProbe(SystemDeviceProbe):
             return real
         used = sum(file.stat().st_blocks * 512 for file in folder.rglob("*") if file.is_file())
         return Room(max(0, min(real.free, sheet["capacity"] - used)), sheet["capacity"])
+
+    def file_system(self, folder: Path) -> str:
+        sheet = _sheet(folder)
+        return sheet.get("file_system", EXT.name) if sheet else super().file_system(folder)
 
 
 def _sheet(folder: Path) -> dict | None:

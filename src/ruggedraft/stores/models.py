@@ -42,6 +42,7 @@ class DeviceLoss(models.Model):
 class Store(models.Model):
     """A place that copies are kept in: a folder on a device. Its `uuid` is also written into the folder itself.
 
+    file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
     reserve: bytes that must stay free
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
@@ -50,6 +51,7 @@ class Store(models.Model):
     name = models.CharField(max_length=80, unique=True)
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")
     path = models.CharField(max_length=1000)
+    file_system = models.CharField(max_length=20, default="Linux")
     reserve = models.BigIntegerField(default=0)
     landing = models.BooleanField(default=False)
     system_disk_reason = models.CharField(max_length=300, blank=True)

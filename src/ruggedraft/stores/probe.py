@@ -8,7 +8,10 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ruggedraft.core.errors import StoreVanished, why
+from ruggedraft.core.naming import BY_KERNEL_NAME, EXT
 from ruggedraft.core.stores import LocalStore, Room
+
+from .mount_table import read_mounts
 
 
 class DeviceProbe(Protocol):
@@ -18,6 +21,9 @@ class DeviceProbe(Protocol):
     def is_system_disk(self, folder: Path) -> bool: ...
 
     def room(self, folder: Path) -> Room: ...
+
+    def file_system(self, folder: Path) -> str:
+        """A name of `core.naming.FILE_SYSTEMS`. Raises OSError."""
 
 
 class SystemDeviceProbe:
@@ -39,6 +45,13 @@ class SystemDeviceProbe:
 
     def room(self, folder: Path) -> Room:
         return LocalStore(str(folder), folder).room()
+
+    def file_system(self, folder: Path) -> str:
+        number = folder.stat().st_dev
+        device = f"{os.major(number)}:{os.minor(number)}"
+        mounts = read_mounts(Path("/proc/self/mountinfo").read_bytes())
+        kinds = (BY_KERNEL_NAME.get(mount.file_system) for mount in mounts if mount.device == device)
+        return (next(kinds, None) or EXT).name
 
 
 def device_probe() -> DeviceProbe:

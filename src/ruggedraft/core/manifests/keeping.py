@@ -18,18 +18,20 @@ def keep_list(
     *,
     modified_ns: int,
     complete: bool,
+    name: str | None = None,
 ) -> str:
     """Write `folder.HASH`, or `folder.HASH.incomplete` while the copy is not whole, and return its path.
 
     checksums: by path inside the folder. The list's own paths start with the folder's last part, so that it can be
     checked from the folder that holds both. Entries of an earlier list stay (their files are still there).
     Raises Conflict if an earlier list says something else of the same file, or another StoreError.
+    name: where the folder holds other rolls too, the list is `folder/name.HASH` and its paths start inside the folder
     The store must be open.
     """
-    parent, _, name = folder.rpartition("/")
-    final = f"{folder}.{algorithm.name}"
+    parent, _, last = folder.rpartition("/")
+    final = f"{folder}/{name}.{algorithm.name}" if name else f"{folder}.{algorithm.name}"
     unfinished = final + UNFINISHED
-    sums = {f"{name}/{path}": checksum for path, checksum in checksums.items()}
+    sums = {path if name else f"{last}/{path}": checksum for path, checksum in checksums.items()}
     merged = _existing(store, unfinished) | _existing(store, final)
     for path, checksum in sums.items():
         if merged.get(path, checksum) != checksum:
@@ -41,8 +43,8 @@ def keep_list(
     _write_and_read_back(store, target, content, modified_ns)
     if complete and store.found(unfinished):
         store.withdraw(unfinished)
-    if parent:
-        store.settle(parent, None)
+    if name or parent:
+        store.settle(folder if name else parent, None)
     return target
 
 

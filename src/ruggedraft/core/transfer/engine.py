@@ -31,6 +31,7 @@ def transfer(
     targets: Sequence[Target],
     algorithm: Algorithm,
     *,
+    kept_as: Mapping[str, str] | None = None,
     expected: Mapping[str, str] | None = None,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
@@ -41,13 +42,17 @@ def transfer(
     A store's `verified` is true only if each file of the listing was read from it past the caches and agrees with
     what the card gave in this very run.
 
+    kept_as: the path inside a target's folder by the path on the card, for files that are not kept under their own
     expected: checksums the card's files had when they were read before; other bytes now are a failure
     on_progress: called about four times a second from a thread of its own, and once at the end
     cancelled: asked between chunks
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
     asked = len(listing.files)
-    lanes = [Lane(target, asked, algorithm, tally) for target, tally in zip(targets, progress.stores, strict=True)]
+    kept_as = kept_as or {}
+    lanes = [
+        Lane(target, asked, algorithm, tally, kept_as) for target, tally in zip(targets, progress.stores, strict=True)
+    ]
     run = _Run(source, algorithm, lanes, progress, expected or {}, cancelled)
     with _ticking(on_progress, progress):
         for lane in lanes:
@@ -59,7 +64,7 @@ def transfer(
                 lane.finish()
             for lane in lanes:
                 lane.wait()
-        _settle(lanes, listing)
+        _settle(lanes, _folders(listing, kept_as))
     return run.report(listing)
 
 
@@ -156,13 +161,24 @@ def _require_same(file: OpenFile, entry: Entry) -> None:
         )
 
 
-def _settle(lanes: Sequence[Lane], listing: Listing) -> None:
+def _folders(listing: Listing, kept_as: Mapping[str, str]) -> dict[str, int | None]:
+    """The folders a copy has, with the times they get. Where names lead elsewhere, the card's own mean nothing."""
+    times = {entry.path: entry.modified_ns for entry in listing.folders}
+    found: dict[str, int | None] = {} if any(path != to for path, to in kept_as.items()) else dict(times)
+    for entry in listing.files:
+        path = kept_as.get(entry.path, entry.path)
+        while "/" in path and (path := path.rpartition("/")[0]) not in found:
+            found[path] = times.get(path)
+    return found
+
+
+def _settle(lanes: Sequence[Lane], folders: Mapping[str, int | None]) -> None:
     """Deepest folders first, because a folder's time changes when something is made in it."""
-    deepest_first = sorted(listing.folders, key=lambda entry: (-entry.path.count("/"), entry.path))
+    deepest_first = sorted(folders, key=lambda path: (-path.count("/"), path))
     for lane in lanes:
         base = lane.result.folder
         parents = [base.rsplit("/", n)[0] for n in range(base.count("/") + 1)]
-        lane.settle([(f"{base}/{entry.path}", entry.modified_ns) for entry in deepest_first])
+        lane.settle([(f"{base}/{path}", folders[path]) for path in deepest_first])
         lane.settle([(folder, None) for folder in parents])
 
 

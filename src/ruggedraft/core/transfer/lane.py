@@ -2,6 +2,7 @@
 
 import queue
 import threading
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..cards.listing import Entry
@@ -59,10 +60,12 @@ class Lane:
     None of them raises because of the store: its trouble ends up in `result`, the other lanes go on.
     """
 
-    def __init__(self, target: Target, asked: int, algorithm: Algorithm, progress: StoreProgress) -> None:
+    def __init__(
+        self, target: Target, asked: int, algorithm: Algorithm, progress: StoreProgress, kept_as: Mapping[str, str]
+    ) -> None:
         self.result = StoreResult(target.store.name, target.folder, asked)
         self._store, self._folder = target.store, target.folder
-        self._algorithm, self._progress = algorithm, progress
+        self._algorithm, self._progress, self._kept_as = algorithm, progress, kept_as
         self._inbox: queue.Queue[_Begin | bytes | _End | _Give | _Finish] = queue.Queue(_WAITING_CHUNKS)
         self._to_check: queue.Queue[_ToCheck | _Finish] = queue.Queue(_WAITING_FILES)
         self._stopped: StoreError | None = None
@@ -181,7 +184,7 @@ class Lane:
         self.result.failed.append(FileFailure(path, error.sentence))
 
     def _path(self, entry: Entry) -> str:
-        return f"{self._folder}/{entry.path}"
+        return f"{self._folder}/{self._kept_as.get(entry.path, entry.path)}"
 
     # The reading-back thread
 

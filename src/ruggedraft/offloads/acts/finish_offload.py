@@ -9,8 +9,9 @@ from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy
-from ruggedraft.rolls.recording import record_files, record_reading
+from ruggedraft.rolls.recording import record_files, record_left, record_reading
 
+from ..choosing import Choice
 from ..models import Offload, OffloadFinding
 
 
@@ -21,11 +22,13 @@ def finish_offload(
     copies: Sequence[Copy],
     absent: Sequence[tuple[Copy, str]],
     list_trouble: Sequence[tuple[Copy, str]],
+    choice: Choice | None = None,
 ) -> None:
     """Note what a run achieved, all at once: until this commits, the run has claimed nothing.
 
     copies: in the order of the report's stores. absent: stores that were not there, with the reason.
     list_trouble: copies whose checksum list could not be left beside them.
+    choice: which files were wanted, and where they went; None for all, under their own names
     """
     Production.objects.select_for_update().get(pk=offload.roll.production_id)
     offload = (
@@ -33,7 +36,8 @@ def finish_offload(
     )
     if offload.finished_at:
         return
-    record_files(offload.roll, report.read, offload.algorithm)
+    record_files(offload.roll, report.read, offload.algorithm, choice.kept_as if choice else {})
+    record_left(offload.roll, choice.left if choice else (), offload.person)
     findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in report.unread]
     told = {failure.path for failure in report.unread}
     for copy, result in zip(copies, report.stores, strict=True):

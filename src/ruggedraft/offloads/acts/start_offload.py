@@ -1,9 +1,11 @@
 from django.db import transaction
+from django.db.models import Max
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Card
+from ruggedraft.intake.models import Card, Station
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
@@ -16,9 +18,10 @@ from ..proposal import Proposal, propose
 
 
 @transaction.atomic
-def start_offload(person: Person, card: Card, tag: str) -> Offload:
+def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHING) -> Offload:
     """Open the roll and put the run on the station's queue; all of it, or nothing.
 
+    wanted: which of the card's files go; what stays behind is remembered on the roll
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
@@ -30,21 +33,28 @@ def start_offload(person: Person, card: Card, tag: str) -> Offload:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
     if Offload.objects.filter(card=card, finished_at=None).exists():
         raise ActRefused(f"Card {card.label} is being offloaded already.")
-    proposal = propose(card)
+    proposal = propose(card, wanted)
     _refuse_if_anything_speaks_against(proposal, tag)
     roll = proposal.roll or _open_roll(proposal)
     for store in proposal.stores:
         Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
     offload = Offload.objects.create(
         roll=roll, card=card, station=insertion.reader.station, person=person,
-        algorithm=proposal.plan.algorithm, asked_at=now(),
+        algorithm=proposal.plan.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
+        take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
+        rank=_last_rank(insertion.reader.station) + 1,
     )  # fmt: skip
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)
-    write("start offload", roll.tag, f"Offload of card {card.label} as {roll.tag} to {names}.", person=person,
+    sentence = f"Offload of card {card.label} as {roll.tag} to {names}: {wanted.words}."
+    write("start offload", roll.tag, sentence, person=person,
           origin=insertion.reader.station.name)  # fmt: skip
     _queue(offload)
     changed("rolls", "readers", "cards")
     return offload
+
+
+def _last_rank(station: Station) -> int:
+    return Offload.objects.filter(station=station).aggregate(last=Max("rank"))["last"] or 0
 
 
 def _queue(offload: Offload) -> None:

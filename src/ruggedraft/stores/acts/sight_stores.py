@@ -21,6 +21,12 @@ def sight_stores() -> None:
             changed("stores")
 
 
+def _note_file_system(store: Store) -> None:
+    found = device_probe().file_system(Path(store.path))
+    if found != store.file_system:
+        Store.objects.filter(pk=store.pk).update(file_system=found)
+
+
 def _tells_something_new(before: StoreSighting, seen: dict[str, object]) -> bool:
     """A few bytes more or less on a busy disk are no reason to redraw every screen."""
     if (before.online, before.trouble) != (seen["online"], seen["trouble"]):
@@ -32,6 +38,7 @@ def _sight(store: Store) -> dict[str, object]:
     try:
         open_store(store.name, store.path, str(store.uuid), store.device.identity)
         room = device_probe().room(Path(store.path))
+        _note_file_system(store)
     except (StoreError, OSError) as error:
         return {"online": False, "trouble": str(error)[:300]}
     return {"online": True, "trouble": "", "free": room.free, "total": room.total}

@@ -1,0 +1,35 @@
+from collections.abc import Sequence
+
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.models import Station
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+
+from ..models import Offload
+
+
+@transaction.atomic
+def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> None:
+    """Say in which order the runs that wait at a station go. Those that run already are not put back.
+
+    wanted: ids of every run that waits there, first to go first
+    """
+    require(person, May.OFFLOAD)
+    Station.objects.select_for_update().get(pk=station.pk)
+    waiting = {run.pk: run for run in waiting_runs(station).select_related("roll")}
+    if set(wanted) != set(waiting) or len(wanted) != len(waiting):
+        raise ActRefused("The queue changed meanwhile: look again.")
+    ranks = sorted(run.rank for run in waiting.values())
+    for rank, pk in zip(ranks, wanted, strict=True):
+        Offload.objects.filter(pk=pk).update(rank=rank)
+    tags = ", ".join(waiting[pk].roll.tag for pk in wanted)
+    write("order offloads", station.name, f"Waiting offloads go in this order: {tags}.", person=person)
+    changed("readers")
+
+
+def waiting_runs(station: Station):
+    return Offload.objects.filter(station=station, finished_at=None, started_at=None).order_by("rank", "pk")

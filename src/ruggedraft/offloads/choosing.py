@@ -1,0 +1,101 @@
+"""Which files of a card go, and where to: the plan and the choice, applied to a listing."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from ruggedraft.core.cards import Entry, from_ledger
+from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
+from ruggedraft.core.taking import Take, take
+from ruggedraft.intake.contents import described_card
+from ruggedraft.intake.models import CardListing
+from ruggedraft.productions.models import Camera, Plan
+from ruggedraft.rolls.matching import holdings
+from ruggedraft.rolls.models import LeftBehind, Roll
+from ruggedraft.stores.models import Store
+
+
+@dataclass(frozen=True)
+class Naming:
+    """A plan's folders and names with the values of one roll. mend: names that a store cannot hold are changed."""
+
+    plan: NamingPlan
+    values: dict[str, str]
+    mend: bool
+
+    def as_data(self) -> dict[str, Any]:
+        plan = self.plan
+        return {"folder": plan.folder, "names": plan.names, "start": plan.start, "mend": self.mend,
+                "values": self.values}  # fmt: skip
+
+    @classmethod
+    def from_data(cls, data: Mapping[str, Any]) -> "Naming":
+        return cls(NamingPlan(data["folder"], data["names"], data["start"]), dict(data["values"]), data["mend"])
+
+
+def naming_of(plan: Plan, camera: Camera, *, tag: str, card: str, day: date) -> Naming:
+    values = {
+        "production": camera.production.name, "date": day.isoformat(), "year": f"{day:%Y}", "month": f"{day:%m}",
+        "day": f"{day:%d}", "camera": camera.letter, "model": camera.name, "roll": tag, "card": card,
+        "job": plan.job, "group": plan.group, "text": plan.text,
+    }  # fmt: skip
+    return Naming(plan.naming(), values, plan.mend_names)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """files: that go. left: that stay behind. kept_as: where each goes in the roll's folder, by its path on the card.
+
+    collisions: paths that more than one file would get. problems: names that a store of the plan cannot hold, mended
+    in kept_as if the plan says so
+    whole: clips that keep their names because others refer to them by name
+    """
+
+    files: tuple[Entry, ...]
+    left: tuple[Entry, ...]
+    kept_as: dict[str, str]
+    collisions: dict[str, int]
+    problems: tuple[NameProblem, ...]
+    whole: int
+
+
+def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, stores: Sequence[Store]) -> Choice:
+    """Raises PlanError where the plan cannot name these files."""
+    listed, described = described_card(listing)
+    taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
+    zone = ZoneInfo(listing.card.camera.production.time_zone)
+    names = name_files(described, naming.plan, naming.values, zone=zone, kept=_kept(roll))
+    kept_as = {entry.path: names.kept_as[entry.path] for entry in taken.files}
+    sizes = {names.kept_as[entry.path]: entry.size for entry in taken.files}
+    problems = _problems(sizes, stores)
+    if naming.mend:
+        mends = {problem.path: problem.mend for problem in problems}
+        kept_as = {path: mends.get(kept, kept) for path, kept in kept_as.items()}
+    twice = {path: count for path, count in names.collisions.items() if path in sizes}
+    return Choice(taken.files, taken.left, kept_as, twice, problems, names.whole)
+
+
+def _problems(sizes: Mapping[str, int], stores: Sequence[Store]) -> tuple[NameProblem, ...]:
+    """Of every kind of file system among the stores, each name once."""
+    kinds = {FILE_SYSTEMS.get(store.file_system, EXT) for store in stores}
+    found: dict[str, NameProblem] = {}
+    for kind in sorted(kinds, key=lambda one: one.name):
+        for problem in name_problems(sizes.items(), kind):
+            found.setdefault(problem.path, problem)
+    return tuple(found.values())
+
+
+def _kept(roll: Roll | None) -> dict[str, str]:
+    if roll is None:
+        return {}
+    return {from_ledger(path): from_ledger(kept or path) for path, kept in roll.files.values_list("path", "kept_as")}
+
+
+def left_behind(listing: CardListing) -> list[tuple[str, int, int]]:
+    """Path, size and time of what stayed on purpose when rolls of this card's camera were taken."""
+    if listing.card is None or listing.card.camera is None:
+        return []
+    rows = LeftBehind.objects.filter(roll__camera=listing.card.camera)
+    return list(rows.values_list("path", "size", "modified_ns"))

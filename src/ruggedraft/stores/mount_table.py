@@ -1,0 +1,31 @@
+"""The kernel's table of mounts: proc(5), `mountinfo`."""
+
+import os
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+_OCTAL = re.compile(r"\\([0-7]{3})")
+
+
+@dataclass(frozen=True)
+class Mount:
+    """A line of mountinfo. device: major:minor."""
+
+    number: str
+    device: str
+    path: str
+    file_system: str
+
+
+def read_mounts(table: object) -> Iterator[Mount]:
+    """The mounts in a mountinfo table, as bytes."""
+    for line in os.fsdecode(table if isinstance(table, bytes) else b"").splitlines():
+        fields = line.split(" ")
+        if "-" in fields[6:-1]:
+            yield Mount(fields[0], fields[2], _octal(fields[4]), fields[fields.index("-", 6) + 1])
+
+
+def _octal(text: str) -> str:
+    """Space, tab, newline and backslash are written as octal numbers."""
+    return _OCTAL.sub(lambda found: chr(int(found[1], 8)), text)
