@@ -113,7 +113,7 @@ class OddClips(TestCase):
         del clips["R4"][1]
         odd = align(clips).odd
         self.assertEqual([one.kind for one in odd], [OddKind.MISSING, OddKind.EXTRA])
-        self.assertEqual(odd[0].sentence, "R4 has no clip of shot 2 (30-second)")
+        self.assertEqual(odd[0].sentence, "R4 has no clip of shot 2, which is 30 s long")
         self.assertEqual(odd[1].sentence, "R3 has a 2-second clip, OOPS, that no other camera has")
 
     def test_cameras_without_clips_or_a_rig_of_nothing_do_no_harm(self):

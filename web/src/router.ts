@@ -6,6 +6,7 @@ export const PLACES = [
   { name: 'Tally', path: '/tally', key: 't', asks: 'Where does every roll exist, and what is missing?' },
   { name: 'Clearing', path: '/clearing', key: 'c', asks: 'Which cards may go back, which may not?' },
   { name: 'Log', path: '/log', key: 'l', asks: 'Who did what, when?' },
+  { name: 'Set-up', path: '/setup', key: 's', asks: 'Production, cameras, rigs and plans' },
 ] as const
 
 export const router = createRouter({
@@ -16,6 +17,7 @@ export const router = createRouter({
     { path: '/tally/:tag', component: () => import('./places/tally/RollPage.vue'), props: true },
     { path: '/clearing', component: () => import('./places/clearing/ClearingPlace.vue') },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
+    { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/marks', component: () => import('./marks/MarksPage.vue') },
     { path: '/:nowhere(.*)*', redirect: '/' },
   ],

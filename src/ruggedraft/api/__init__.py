@@ -7,7 +7,7 @@ from ninja.security import django_auth
 
 from ruggedraft.core.errors import NotPermitted, RaftError
 
-from . import bench, clearing, contents, log, session, tally, waterline
+from . import bench, clearing, contents, log, queue, rigs, session, setup, tally, waterline
 
 api = NinjaAPI(
     title="Rugged Raft",
@@ -19,6 +19,9 @@ api = NinjaAPI(
 api.add_router("/session", session.router)
 api.add_router("/bench", bench.router)
 api.add_router("/bench", contents.router)
+api.add_router("/bench", queue.router)
+api.add_router("/bench", rigs.router)
+api.add_router("/setup", setup.router)
 api.add_router("/tally", tally.router)
 api.add_router("/clearing", clearing.router)
 api.add_router("/log", log.router)

@@ -7,22 +7,25 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.clearing.contents import contents_of
+from ruggedraft.clearing.unattended import doubts
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.preflight import Demand
+from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.proposal import Proposal, propose
+from ruggedraft.offloads.proposal import propose
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.queries import roll_standings
-from ruggedraft.stores.models import Store
 
 from .current import production
+from .proposals import ChoiceOut, NamesOut, ProposalOut, TakeIn
 from .shapes import CameraOut, Done, Problem
 
 router = Router(tags=["bench"])
@@ -38,32 +41,6 @@ class ListingOut(Schema):
     bytes: int
     first_at: datetime | None
     last_at: datetime | None
-
-
-class StoreDemandOut(Schema):
-    """Room in bytes: what the store holds in all, what is free now, what this card would still have to put there."""
-
-    store: str
-    device: str
-    location: str
-    medium: str
-    online: bool
-    total: int
-    free: int
-    missing_bytes: int
-    missing_files: int
-    refusal: str | None
-
-
-class ProposalOut(Schema):
-    tag: str
-    folder: str
-    goes_on: bool
-    held_files: int
-    nothing_missing: bool
-    plan: str
-    stores: list[StoreDemandOut]
-    refusals: list[str]
 
 
 class FindingOut(Schema):
@@ -89,6 +66,7 @@ class OffloadOut(Schema):
     started_at: datetime | None
     finished_at: datetime | None
     cancelling: bool
+    paused: bool
     read_files: int
     read_bytes: int
     stores: list[StoreRunOut]
@@ -109,6 +87,7 @@ class SlotOut(Schema):
     question: what has to be settled before the card can be offloaded
     identity: what speaks for which card, where that is not settled
     inside: the reader shows a folder inside the card, which can be read whole
+    unattended: cards put in here are offloaded by themselves. waits_for: why this one is not
     """
 
     name: str
@@ -127,6 +106,9 @@ class SlotOut(Schema):
     identity: IdentityOut | None
     inside: bool
     offload: OffloadOut | None
+    reader_id: int
+    unattended: bool
+    waits_for: list[str]
 
 
 class BenchOut(Schema):
@@ -137,7 +119,11 @@ class BenchOut(Schema):
 
 
 class StartIn(Schema):
+    """take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig."""
+
     tag: str
+    take: TakeIn | None = None
+    uneven: bool = False
 
 
 class IntroduceIn(Schema):
@@ -163,8 +149,18 @@ def bench(request: HttpRequest) -> BenchOut:
 @router.post("/cards/{card_id}/offload", response={200: Done, **REFUSED})
 def offload(request: HttpRequest, card_id: int, given: StartIn) -> Done:
     card = get_object_or_404(Card.objects.select_related("camera__production__rule", "camera__plan"), pk=card_id)
-    start_offload(request.user, card, given.tag)
+    wanted = given.take.as_take() if given.take else EVERYTHING
+    start_offload(request.user, card, given.tag, wanted, uneven=given.uneven)
     return Done()
+
+
+@router.post("/cards/{card_id}/choice", response={200: ChoiceOut, **REFUSED})
+def choice(request: HttpRequest, card_id: int, given: TakeIn) -> ChoiceOut:
+    """What an offload of this much of a card would do, and the names its files would get."""
+    card = get_object_or_404(Card.objects.select_related("camera__production__rule", "camera__plan"), pk=card_id)
+    made = propose(card, given.as_take())
+    chosen = made.choice or choose(made.listing, made.wanted, made.naming, made.roll, made.stores)
+    return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(chosen, mended=made.naming.mend))
 
 
 @router.post("/offloads/{offload_id}/cancel", response={200: Done, **REFUSED})
@@ -211,7 +207,19 @@ def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
         identity=_identity(stay) if stay and not card else None,
         inside=stay is not None and stay.levels_up < stay.inside,
         offload=_last_offload(stay, card) if card else None,
+        reader_id=reader.pk,
+        unattended=reader.unattended_by_id is not None,
+        waits_for=_waits_for(reader, stay),
     )
+
+
+def _waits_for(reader: Reader, stay: Insertion | None) -> list[str]:
+    if reader.unattended_by_id is None or stay is None:
+        return []
+    if stay.card and stay.card.offloads.filter(asked_at__gte=stay.inserted_at).exists():
+        return []
+    found = contents_of(stay)
+    return [] if found is None else [sentence + "." for sentence in doubts(stay, found)]
 
 
 def _identity(stay: Insertion) -> IdentityOut:
@@ -239,44 +247,7 @@ def _proposal(card: Card) -> tuple[ProposalOut | None, str | None]:
         made = propose(card)
     except ActRefused as error:
         return None, error.sentence
-    return _as_shape(made), None
-
-
-def _as_shape(made: Proposal) -> ProposalOut:
-    by_store = {refusal.store: refusal.sentence for refusal in made.refusals if refusal.store}
-    totals = {store.name: _total(store) for store in made.stores}
-    places = {store.name: store.device.name for store in made.stores}
-    return ProposalOut(
-        tag=made.tag,
-        folder=made.folder,
-        goes_on=made.roll is not None,
-        held_files=made.held_files,
-        nothing_missing=made.nothing_missing,
-        plan=made.plan.name,
-        stores=[_demand(d, places, totals, by_store.get(d.store.name)) for d in made.demands],
-        refusals=[refusal.sentence for refusal in made.refusals],
-    )
-
-
-def _demand(demand: Demand, places: dict[str, str], totals: dict[str, int], refusal: str | None) -> StoreDemandOut:
-    store = demand.store
-    return StoreDemandOut(
-        store=store.name,
-        device=places[store.name],
-        location=store.location,
-        medium=store.medium,
-        online=store.online,
-        total=totals[store.name],
-        free=store.free,
-        missing_bytes=demand.bytes,
-        missing_files=demand.files,
-        refusal=refusal,
-    )
-
-
-def _total(store: Store) -> int:
-    sighting = getattr(store, "sighting", None)
-    return sighting.total if sighting else 0
+    return ProposalOut.of(made), None
 
 
 def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
@@ -294,6 +265,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         started_at=last.started_at,
         finished_at=last.finished_at,
         cancelling=last.cancel_asked_at is not None and last.finished_at is None,
+        paused=last.held_back,
         read_files=last.read_files,
         read_bytes=last.read_bytes,
         stores=[

@@ -9,8 +9,10 @@ from ninja import Router, Schema
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.sign_clearance import sign_clearance
 from ruggedraft.clearing.acts.waive_file import waive_file
+from ruggedraft.clearing.acts.waive_left_behind import waive_left_behind
 from ruggedraft.clearing.cases import Case, Standing, active_cards, cases
 from ruggedraft.clearing.models import Hold
+from ruggedraft.clearing.remaining import left_on
 from ruggedraft.core.redundancy import judge_roll
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.journal.clock import now
@@ -31,6 +33,7 @@ class HoldOut(Schema):
 class CaseOut(Schema):
     """A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
 
+    left_behind: the first of the files left on the card on purpose that nobody has waived; left_in_all: how many
     digest: names the listing the verdict rests on; signing repeats it
     """
 
@@ -53,8 +56,17 @@ class CaseOut(Schema):
     missing_signatures: int
     cleared_at: datetime | None
     needed_copies: int
+    left_behind: list[str]
+    left_in_all: int
     met: bool
     planks: list[PlankOut]
+
+
+class WaiveLeftIn(Schema):
+    """count: how many files the person was shown."""
+
+    reason: str
+    count: int
 
 
 class SignatureIn(Schema):
@@ -95,6 +107,13 @@ def waive(request: HttpRequest, card_id: int, given: WaiveIn) -> Done:
     return Done()
 
 
+@router.post("/cards/{card_id}/waive-left", response={200: Done, **REFUSED})
+def waive_left(request: HttpRequest, card_id: int, given: WaiveLeftIn) -> Done:
+    card = get_object_or_404(Card.objects.select_related("camera"), pk=card_id)
+    waive_left_behind(request.user, card, given.reason, count=given.count)
+    return Done()
+
+
 @router.post("/rolls/{roll_id}/hold", response={200: Done, **REFUSED})
 def hold(request: HttpRequest, roll_id: int, given: Reason) -> Done:
     place_hold(request.user, get_object_or_404(Roll, pk=roll_id), given.reason)
@@ -109,6 +128,7 @@ def lift(request: HttpRequest, hold_id: int) -> Done:
 
 def _shape(case: Case, slot: str | None) -> CaseOut:
     roll, listing = case.roll, case.listing
+    left = left_on(case.card) if any(block.kind == "uncovered" for block in case.blocks) else []
     verdict = judge_roll(roll.facts, case.rule, now()) if roll else None
     return CaseOut(
         card_id=case.card.pk,
@@ -130,6 +150,8 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         missing_signatures=case.missing_signatures,
         cleared_at=case.clearance.at if case.clearance else None,
         needed_copies=case.rule.copies,
+        left_behind=[file.path for file in left[:50]],
+        left_in_all=len(left),
         met=bool(verdict and verdict.met),
         planks=PlankOut.all_of(roll.copies, verdict, case.rule) if roll and verdict else [],
     )

@@ -1,12 +1,10 @@
 """The line that never leaves the screen: what is not safe yet."""
 
-from datetime import datetime
-from zoneinfo import ZoneInfo
-
 from django.http import HttpRequest
 from ninja import Router, Schema
 
 from ruggedraft.clearing.waterline import waterline as current_waterline
+from ruggedraft.journal.clock import now
 
 from .current import production
 
@@ -28,7 +26,7 @@ class WaterlineOut(Schema):
 def waterline(request: HttpRequest) -> WaterlineOut:
     current = production()
     line = current_waterline(current)
-    today = datetime.now(ZoneInfo(current.time_zone)).date()
+    today = current.shoot_day(now())
     return WaterlineOut(
         production=current.name,
         time_zone=current.time_zone,

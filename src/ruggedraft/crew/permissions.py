@@ -20,10 +20,14 @@ class May(StrEnum):
     LIFT_HOLD = "lift a hold"
     WAIVE = "waive a file"
     REPORT_LOSS = "report a device lost"
+    PLAN = "change plans, cameras and rigs"
     SET_UP = "change the set-up"
 
 
-_BENCH = {May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.CHECK, May.SIGN, May.HOLD, May.REPORT_LOSS}
+_BENCH = {
+    May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
+    May.REPORT_LOSS,
+}  # fmt: skip
 _MAY: dict[str, set[May]] = {
     Role.WRANGLER: _BENCH | {May.WAIVE, May.LIFT_HOLD},
     Role.SUPERVISOR: set(May),

@@ -18,8 +18,16 @@ _FEEL_EVERY = 0.2  # seconds
 _LOOK_EVERY = 2.0  # seconds: also without any news, for stores that come and go
 
 
-def watch_readers(station: Station, stop: threading.Event, on_error: Callable[[Exception], None]) -> None:
-    """Until told to stop: note cards that come and go, list each new one, look after the stores."""
+def watch_readers(
+    station: Station,
+    stop: threading.Event,
+    on_error: Callable[[Exception], None],
+    after_look: Callable[[Station], object] = lambda station: None,
+) -> None:
+    """Until told to stop: note cards that come and go, list each new one, look after the stores.
+
+    after_look: what else is to be done for the station, after each look
+    """
     pulse: object = None
     looked = 0.0
     while not stop.wait(_FEEL_EVERY):
@@ -28,6 +36,7 @@ def watch_readers(station: Station, stop: threading.Event, on_error: Callable[[E
             if felt != pulse or time.monotonic() - looked > _LOOK_EVERY:
                 pulse, looked = felt, time.monotonic()
                 look(station)
+                after_look(station)
         except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
             on_error(error)
             let_go()

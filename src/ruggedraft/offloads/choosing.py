@@ -1,7 +1,7 @@
 """Which files of a card go, and where to: the plan and the choice, applied to a listing."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -19,29 +19,40 @@ from ruggedraft.stores.models import Store
 
 @dataclass(frozen=True)
 class Naming:
-    """A plan's folders and names with the values of one roll. mend: names that a store cannot hold are changed."""
+    """A plan's folders and names with the values of one roll.
+
+    mend: names that a store cannot hold are changed. shots: a rig's shot numbers by clips' main paths
+    """
 
     plan: NamingPlan
     values: dict[str, str]
     mend: bool
+    shots: dict[str, int] = field(default_factory=dict)
 
     def as_data(self) -> dict[str, Any]:
         plan = self.plan
         return {"folder": plan.folder, "names": plan.names, "start": plan.start, "mend": self.mend,
-                "values": self.values}  # fmt: skip
+                "values": self.values, "shots": self.shots}  # fmt: skip
 
     @classmethod
     def from_data(cls, data: Mapping[str, Any]) -> "Naming":
-        return cls(NamingPlan(data["folder"], data["names"], data["start"]), dict(data["values"]), data["mend"])
+        return cls(
+            NamingPlan(data["folder"], data["names"], data["start"]),
+            dict(data["values"]),
+            data["mend"],
+            dict(data.get("shots", {})),
+        )
 
 
-def naming_of(plan: Plan, camera: Camera, *, tag: str, card: str, day: date) -> Naming:
+def naming_of(
+    plan: Plan, camera: Camera, *, tag: str, card: str, day: date, shots: dict[str, int] | None = None
+) -> Naming:
     values = {
         "production": camera.production.name, "date": day.isoformat(), "year": f"{day:%Y}", "month": f"{day:%m}",
         "day": f"{day:%d}", "camera": camera.letter, "model": camera.name, "roll": tag, "card": card,
         "job": plan.job, "group": plan.group, "text": plan.text,
     }  # fmt: skip
-    return Naming(plan.naming(), values, plan.mend_names)
+    return Naming(plan.naming(), values, plan.mend_names, shots or {})
 
 
 @dataclass(frozen=True)
@@ -66,7 +77,7 @@ def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None
     listed, described = described_card(listing)
     taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
     zone = ZoneInfo(listing.card.camera.production.time_zone)
-    names = name_files(described, naming.plan, naming.values, zone=zone, kept=_kept(roll))
+    names = name_files(described, naming.plan, naming.values, zone=zone, kept=_kept(roll), shots=naming.shots)
     kept_as = {entry.path: names.kept_as[entry.path] for entry in taken.files}
     sizes = {names.kept_as[entry.path]: entry.size for entry in taken.files}
     problems = _problems(sizes, stores)

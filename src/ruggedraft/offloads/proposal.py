@@ -1,6 +1,6 @@
 """What an offload of a card would do: the tag, the folder, what goes where, and what speaks against it."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 
@@ -8,14 +8,15 @@ from django.db.models import Max
 
 from ruggedraft.core.cards import to_ledger
 from ruggedraft.core.errors import ActRefused, PlanError
-from ruggedraft.core.naming import EXT, roll_folder, roll_tag
+from ruggedraft.core.naming import EXT, NamingPlan, roll_folder, roll_tag
 from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.rigs import Odd
 from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion
 from ruggedraft.journal.clock import now
-from ruggedraft.productions.models import Camera, Plan
+from ruggedraft.productions.models import Camera, Plan, Rig
 from ruggedraft.rolls.models import CopyFault, Roll
 from ruggedraft.rolls.queries import current_roll
 from ruggedraft.stores.models import Store
@@ -23,6 +24,7 @@ from ruggedraft.stores.queries import store_facts, stores
 
 from .choosing import Choice, Naming, choose, naming_of
 from .rates import estimated_seconds
+from .rigs import rig_now, rig_of, shots_of
 
 
 @dataclass(frozen=True)
@@ -31,6 +33,7 @@ class Proposal:
 
     choice: which files go and where, None where all go under their own names and every store can hold those
     estimated_s: how long it will take, in seconds, None without a run to judge by
+    uneven: what is odd about this card among those of its rig; starting anyway has to be said
     """
 
     card: Card
@@ -50,6 +53,7 @@ class Proposal:
     naming: Naming
     choice: Choice | None
     estimated_s: float | None
+    uneven: tuple[str, ...]
 
     @property
     def nothing_missing(self) -> bool:
@@ -80,7 +84,9 @@ def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[
     number = roll.number if roll else _next_number(camera, plan)
     tag = roll.tag if roll else roll_tag(plan.roll_prefix or camera.letter, number, plan.roll_digits)
     day = roll.shoot_day if roll else _shoot_day(listing, camera)
-    naming = naming_of(plan, camera, tag=tag, card=card.label, day=day)
+    rig = rig_of(camera)
+    shots = shots_of(listing) if rig and "{shot" in plan.names_template else {}
+    naming = naming_of(plan, camera, tag=tag, card=card.label, day=day, shots=shots)
     wanted_stores = list(stores().filter(plans=plan))
     choice, troubles = _choice(listing, wanted, naming, roll, wanted_stores)
     going = _going(listed, choice)
@@ -96,7 +102,13 @@ def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[
         card, camera, plan, listing, roll, number, tag, day, _folder(naming), tuple(wanted_stores), demands,
         (*refusals, *troubles), len(files) - most_missing, wanted, naming, choice,
         estimated_seconds(camera, sum(fact.size for fact in files), len(files)),
+        tuple(odd.sentence for odd in _uneven(rig, camera, choice)),
     )  # fmt: skip
+
+
+def _uneven(rig: Rig | None, camera: Camera, choice: Choice | None) -> list[Odd]:
+    going = None if choice is None else [entry.path for entry in choice.files]
+    return rig_now(rig).odd_of(camera.letter, going) if rig else []
 
 
 def _folder(naming: Naming) -> str:
@@ -170,3 +182,19 @@ def _missing(store: Store, roll: Roll | None, listed: Iterable[FileFact]) -> lis
     faulty = CopyFault.objects.filter(copy=copy, mended_by=None).values("file")
     known = {FileFact(*row) for row in held.exclude(pk__in=faulty).values_list("path", "size", "modified_ns")}
     return [fact for fact in files if fact not in known]
+
+
+def example_naming(
+    listing: CardListing, plan: Plan, naming: NamingPlan, *, mend: bool, words: Mapping[str, str]
+) -> tuple[str, Naming]:
+    """The folder and the naming that a changed plan would give a card's next roll, as an example.
+
+    words: the changed plan's job, group and text. Raises PlanError
+    """
+    camera = listing.card.camera
+    tag = roll_tag(plan.roll_prefix or camera.letter, _next_number(camera, plan), plan.roll_digits)
+    shots = shots_of(listing) if "{shot" in naming.names else {}
+    day = _shoot_day(listing, camera)
+    made = naming_of(plan, camera, tag=tag, card=listing.card.label, day=day, shots=shots)
+    values = made.values | {name: str(words[name]) for name in ("job", "group", "text")}
+    return roll_folder(naming, values), Naming(naming, values, mend, shots)

@@ -105,3 +105,16 @@ class Camera(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["production", "letter"], name="camera_letter_once")]
         ordering = ["letter"]
+
+
+class Rig(models.Model):
+    """Several cameras that record the same action. first_shot: the number of its first shot."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="rigs")
+    name = models.CharField(max_length=80)
+    cameras = models.ManyToManyField(Camera, related_name="rigs")
+    first_shot = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["production", "name"], name="rig_name_once")]
+        ordering = ["name"]

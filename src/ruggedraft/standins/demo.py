@@ -23,7 +23,7 @@ from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import run as run_offload
-from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
+from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_store import introduce_store
 from ruggedraft.stores.acts.report_loss import report_loss
@@ -34,6 +34,7 @@ from . import hub
 from .card_maker import traps
 from .drives import make_drive
 
+_SINCE_MORNING = timedelta(hours=3)
 PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
 STATION = "cart"
 _GB = 10**9
@@ -50,13 +51,13 @@ class _People:
 
 
 def set_up_demo(morning: datetime) -> None:
-    """Fill an empty ledger. `morning`: today's, aware; day 1 was three days before."""
+    """Fill an empty ledger. `morning`: three hours ago, aware; day 1 was three days before."""
     shutil.rmtree(hub.home(), ignore_errors=True)
     hub.hub().mkdir(parents=True)
     with clock.at(morning - timedelta(days=4)):
         people = _people()
         _stores(people.sol)
-        production = _production((morning - timedelta(days=3)).date())
+        production = _production(Production().shoot_day(morning + _SINCE_MORNING) - timedelta(days=3))
     cards = _cards(production)
     station, _ = Station.objects.get_or_create(name=STATION)
     _first_three_days(_Work(people, station, cards), morning)
@@ -113,6 +114,9 @@ def _production(first_day) -> Production:
         ("B", "Lanternworks Halyard", "cinema", "Cinema"),
         ("C", "Petrel 2", "drone", "Drone"),
         ("R1", "Limpet", "action", "Rig"),
+        ("R2", "Limpet", "action", "Rig"),
+        ("R3", "Limpet", "action", "Rig"),
+        ("R4", "Limpet", "action", "Rig"),
         ("S", "Lanternworks Tern", "stills", "Stills"),
         ("Q", "Hearken 8", "sound", "Sound"),
     )
@@ -120,11 +124,14 @@ def _production(first_day) -> Production:
         Camera.objects.create(
             production=production, letter=letter, name=name, kind=kind, plan=production.plans.get(name=plan)
         )
+    rig = Rig.objects.create(production=production, name="Hull")
+    rig.cameras.set(production.cameras.filter(letter__startswith="R"))
     return production
 
 
 def _cards(production: Production) -> dict[str, Path]:
-    labels = {"A": ("A-01", "A-02", "A-03"), "B": ("B-01", "B-02"), "C": ("C-01",), "R1": ("R1-01",)}
+    labels = {"A": ("A-01", "A-02", "A-03"), "B": ("B-01", "B-02"), "C": ("C-01",), "R1": ("R1-01", "R1-02")}
+    labels |= {"R2": ("R2-01",), "R3": ("R3-01",), "R4": ("R4-01",)}
     labels |= {"S": ("S-01", "S-02", "S-03"), "Q": ("Q-01",)}
     kinds = {"A": "CFexpress", "B": "CFexpress", "S": "SD"}
     folders = {}
@@ -238,8 +245,20 @@ def _today(work: _Work, morning: datetime) -> None:
     make.add_action_clips(cards["C-01"], first=1, count=2, start=morning, seconds=3, tree="100PETRL", prefix="PTRL")
     traps.add_split_recording(cards["C-01"], parts=3, start=morning + timedelta(minutes=20), limit=_SPLIT_AT)
     _on_the_table(cards, morning)
+    _rig(cards, morning + timedelta(minutes=15))
     for label, slot in (("A-03", "slot-1"), ("C-01", "slot-2"), ("B-02", "slot-3")):
         hub.insert(label, slot)
+
+
+def _rig(cards: dict[str, Path], start: datetime) -> None:
+    """Six shots on four cards whose clocks are seconds apart. R3 has a clip too many, R4 missed the fourth shot."""
+    shots = [(0, 4.0), (190, 5.0), (420, 3.0), (700, 6.0), (960, 4.0), (1300, 5.0)]
+    for label, ahead in (("R1-02", 0.0), ("R2-01", 7.4), ("R3-01", -3.2), ("R4-01", 21.0)):
+        mine = [shot for n, shot in enumerate(shots) if label != "R4-01" or n != 3]
+        if label == "R3-01":
+            mine = sorted([*mine, (560, 2.0)])
+        clips = [(start + timedelta(seconds=at + ahead), seconds) for at, seconds in mine]
+        make.add_rig_clips(cards[label], shots=clips, first=11)
 
 
 def _on_the_table(cards: dict[str, Path], morning: datetime) -> None:

@@ -4,11 +4,12 @@ import { answered, client } from './client'
 
 /** Every query's key begins with its name; `staleBy` says which live topics make it out of date. */
 export const staleBy: Record<string, readonly string[]> = {
-  readers: ['bench', 'contents', 'standins', 'clearing', 'waterline'],
-  cards: ['bench', 'contents', 'clearing', 'waterline', 'log', 'standins'],
-  media: ['contents'],
-  rolls: ['bench', 'contents', 'tally', 'roll', 'clearing', 'waterline', 'log'],
-  stores: ['bench', 'tally', 'roll', 'clearing', 'waterline'],
+  readers: ['bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
+  cards: ['bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
+  media: ['contents', 'rigs', 'choice'],
+  setup: ['setup', 'example', 'bench', 'choice', 'rigs'],
+  rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'clearing', 'waterline', 'log'],
+  stores: ['bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
 }
 
 export const useMe = () =>
@@ -34,6 +35,19 @@ export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
     structuralSharing: false,
     shallow: true,
   })
+
+export const useQueue = () =>
+  useQuery({
+    queryKey: ['queue'],
+    queryFn: () => answered(client.GET('/api/bench/queue')),
+    refetchInterval: 5_000,
+  })
+
+export const useRigs = () =>
+  useQuery({ queryKey: ['rigs'], queryFn: () => answered(client.GET('/api/bench/rigs')) })
+
+export const useSetUp = () =>
+  useQuery({ queryKey: ['setup'], queryFn: () => answered(client.GET('/api/setup')) })
 
 export const useTally = () =>
   useQuery({ queryKey: ['tally'], queryFn: () => answered(client.GET('/api/tally')) })

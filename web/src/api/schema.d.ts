@@ -38,6 +38,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/cards/{card_id}/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choice
+         * @description What an offload of this much of a card would do, and the names its files would get.
+         */
+        post: operations["ruggedraft_api_bench_choice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/cards/{card_id}/compare": {
         parameters: {
             query?: never;
@@ -98,7 +118,9 @@ export interface paths {
         };
         /**
          * Contents
-         * @description Null before the card has been listed. Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
+         * @description Null before the card has been listed.
+         *
+         *     Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
          */
         get: operations["ruggedraft_api_contents_contents"];
         put?: never;
@@ -177,6 +199,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/offloads/{offload_id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause */
+        post: operations["ruggedraft_api_queue_pause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/offloads/{offload_id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Resume */
+        post: operations["ruggedraft_api_queue_resume"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/previews/{entry_id}": {
         parameters: {
             query?: never;
@@ -189,6 +245,77 @@ export interface paths {
          * @description An embedded preview as JPEG. It never changes: another reading of the card has other ids.
          */
         get: operations["ruggedraft_api_contents_preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Queue */
+        get: operations["ruggedraft_api_queue_queue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/queue/{station}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Reorder */
+        put: operations["ruggedraft_api_queue_reorder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/readers/{reader_id}/unattended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Unattended */
+        post: operations["ruggedraft_api_queue_unattended"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/rigs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rigs
+         * @description Every rig of the production of which at least one card is in a reader.
+         */
+        get: operations["ruggedraft_api_rigs_rigs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -242,6 +369,23 @@ export interface paths {
         put?: never;
         /** Waive */
         post: operations["ruggedraft_api_clearing_waive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clearing/cards/{card_id}/waive-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Waive Left */
+        post: operations["ruggedraft_api_clearing_waive_left"];
         delete?: never;
         options?: never;
         head?: never;
@@ -330,6 +474,128 @@ export interface paths {
         post: operations["ruggedraft_api_session_sign_in"];
         /** Sign Out */
         delete: operations["ruggedraft_api_session_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Setup */
+        get: operations["ruggedraft_api_setup_setup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Camera */
+        post: operations["ruggedraft_api_setup_post_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Plan */
+        post: operations["ruggedraft_api_setup_post_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Plan */
+        put: operations["ruggedraft_api_setup_put_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/plans/{plan_id}/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Example
+         * @description What a plan, changed like this, would make of a real card: of its cameras' cards the one that was read last.
+         */
+        post: operations["ruggedraft_api_setup_example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/production": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Production */
+        put: operations["ruggedraft_api_setup_put_production"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/rigs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Rig */
+        post: operations["ruggedraft_api_setup_post_rig"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -502,6 +768,17 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /** CameraIn */
+        CameraIn: {
+            /** Kind */
+            kind: string;
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: string;
+        };
         /** CameraOut */
         CameraOut: {
             /** Kind */
@@ -531,6 +808,7 @@ export interface components {
          * CaseOut
          * @description A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
          *
+         *     left_behind: the first of the files that stay on the card on purpose and that nobody has waived; left_in_all: how many
          *     digest: names the listing the verdict rests on; signing repeats it
          */
         CaseOut: {
@@ -551,6 +829,10 @@ export interface components {
             holds: components["schemas"]["HoldOut"][];
             /** Label */
             label: string;
+            /** Left Behind */
+            left_behind: string[];
+            /** Left In All */
+            left_in_all: number;
             /** May Go Back */
             may_go_back: boolean;
             /** Met */
@@ -591,6 +873,11 @@ export interface components {
             origin: string;
             /** Store */
             store: string;
+        };
+        /** ChoiceOut */
+        ChoiceOut: {
+            names: components["schemas"]["NamesOut"];
+            proposal: components["schemas"]["ProposalOut"];
         };
         /**
          * ClipsOut
@@ -711,6 +998,19 @@ export interface components {
              */
             done: boolean;
         };
+        /**
+         * ExampleOut
+         * @description A plan on a real card. card: its label, null where no card of these cameras was read yet. folder: of the roll.
+         */
+        ExampleOut: {
+            /** Card */
+            card: string | null;
+            /** Folder */
+            folder: string;
+            names: components["schemas"]["NamesOut"] | null;
+            /** Trouble */
+            trouble: string;
+        };
         /** FaultOut */
         FaultOut: {
             /** Path */
@@ -719,6 +1019,15 @@ export interface components {
             reason: string;
             /** Store */
             store: string;
+        };
+        /** FieldOut */
+        FieldOut: {
+            /** Name */
+            name: string;
+            /** Of Clip */
+            of_clip: boolean;
+            /** Words */
+            words: string;
         };
         /** FileOut */
         FileOut: {
@@ -840,6 +1149,45 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * NamedFileOut
+         * @description A file of the card and the path it would get below the roll's folder. trouble: why that will not do, if so.
+         */
+        NamedFileOut: {
+            /** Kept As */
+            kept_as: string;
+            /** Path */
+            path: string;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
+         * NamesOut
+         * @description The first names of those that would be given, the troubled ones first.
+         *
+         *     mended: names changed because a store's file system could not hold them
+         *     whole: clips that keep their names because other files refer to them
+         */
+        NamesOut: {
+            /** Bytes */
+            bytes: number;
+            /** Collisions */
+            collisions: number;
+            /** Files */
+            files: number;
+            /** Left Bytes */
+            left_bytes: number;
+            /** Left Files */
+            left_files: number;
+            /** Mended */
+            mended: boolean;
+            /** Names */
+            names: components["schemas"]["NamedFileOut"][];
+            /** Problems */
+            problems: number;
+            /** Whole */
+            whole: number;
+        };
         /** OffloadOut */
         OffloadOut: {
             /**
@@ -857,6 +1205,8 @@ export interface components {
             finished_at: string | null;
             /** Id */
             id: number;
+            /** Paused */
+            paused: boolean;
             /** Person */
             person: string;
             /** Read Bytes */
@@ -869,6 +1219,180 @@ export interface components {
             stores: components["schemas"]["StoreRunOut"][];
             /** Tag */
             tag: string;
+        };
+        /** OrderIn */
+        OrderIn: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
+         * PlanIn
+         * @description folder, names: templates. start: of {number}. stores: by name.
+         */
+        PlanIn: {
+            /**
+             * Algorithm
+             * @default xxh128
+             */
+            algorithm: string;
+            /**
+             * Creator
+             * @default
+             */
+            creator: string;
+            /** Folder */
+            folder: string;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Job
+             * @default
+             */
+            job: string;
+            /**
+             * Keywords
+             * @default []
+             */
+            keywords: string[];
+            /**
+             * Mend Names
+             * @default false
+             */
+            mend_names: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Names
+             * @default
+             */
+            names: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+            /**
+             * Roll Digits
+             * @default 3
+             */
+            roll_digits: number;
+            /**
+             * Roll Prefix
+             * @default
+             */
+            roll_prefix: string;
+            /**
+             * Roll Start
+             * @default 1
+             */
+            roll_start: number;
+            /**
+             * Sidecars
+             * @default false
+             */
+            sidecars: boolean;
+            /**
+             * Start
+             * @default 1
+             */
+            start: number;
+            /**
+             * Stores
+             * @default []
+             */
+            stores: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /** PlanOut */
+        PlanOut: {
+            /**
+             * Algorithm
+             * @default xxh128
+             */
+            algorithm: string;
+            /**
+             * Creator
+             * @default
+             */
+            creator: string;
+            /** Folder */
+            folder: string;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /** Id */
+            id: number;
+            /**
+             * Job
+             * @default
+             */
+            job: string;
+            /**
+             * Keywords
+             * @default []
+             */
+            keywords: string[];
+            /**
+             * Mend Names
+             * @default false
+             */
+            mend_names: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Names
+             * @default
+             */
+            names: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+            /**
+             * Roll Digits
+             * @default 3
+             */
+            roll_digits: number;
+            /**
+             * Roll Prefix
+             * @default
+             */
+            roll_prefix: string;
+            /**
+             * Roll Start
+             * @default 1
+             */
+            roll_start: number;
+            /**
+             * Sidecars
+             * @default false
+             */
+            sidecars: boolean;
+            /**
+             * Start
+             * @default 1
+             */
+            start: number;
+            /**
+             * Stores
+             * @default []
+             */
+            stores: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * PlankOut
@@ -907,8 +1431,28 @@ export interface components {
             /** Type */
             type: string;
         };
-        /** ProposalOut */
+        /**
+         * ProductionIn
+         * @description day_starts_at: the hour, local time, at which a shoot day begins.
+         */
+        ProductionIn: {
+            /** Day Starts At */
+            day_starts_at: number;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /**
+         * ProposalOut
+         * @description estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
+         */
         ProposalOut: {
+            /** Estimated S */
+            estimated_s: number | null;
             /** Folder */
             folder: string;
             /** Goes On */
@@ -925,6 +1469,41 @@ export interface components {
             stores: components["schemas"]["StoreDemandOut"][];
             /** Tag */
             tag: string;
+            /** Uneven */
+            uneven: string[];
+        };
+        /**
+         * QueueOut
+         * @description In the order in which they go. best: the waiting ones' ids in an order that frees cards sooner, if there is one.
+         */
+        QueueOut: {
+            /** Best */
+            best: number[];
+            /** Runs */
+            runs: components["schemas"]["QueuedOut"][];
+            /** Station */
+            station: string;
+        };
+        /**
+         * QueuedOut
+         * @description A run. free_in_s: seconds until its card is free, null while it is paused.
+         */
+        QueuedOut: {
+            camera: components["schemas"]["CameraOut"];
+            /** Cancelling */
+            cancelling: boolean;
+            /** Free In S */
+            free_in_s: number | null;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Paused */
+            paused: boolean;
+            /** Running */
+            running: boolean;
+            /** Tag */
+            tag: string;
         };
         /** Reason */
         Reason: {
@@ -935,6 +1514,71 @@ export interface components {
         RecogniseIn: {
             /** Label */
             label: string;
+        };
+        /**
+         * RigClipOut
+         * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if it is in none. odd: its kind.
+         */
+        RigClipOut: {
+            /** Length */
+            length: number;
+            /** Name */
+            name: string;
+            /** Odd */
+            odd: string;
+            /** Path */
+            path: string;
+            /** Shot */
+            shot: number | null;
+            /** Starts */
+            starts: number;
+        };
+        /** RigIn */
+        RigIn: {
+            /** Cameras */
+            cameras: string[];
+            /**
+             * First Shot
+             * @default 1
+             */
+            first_shot: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * RigOut
+         * @description odd: sentences, in order of time.
+         */
+        RigOut: {
+            /** Cameras */
+            cameras: string[];
+            /** Name */
+            name: string;
+            /** Odd */
+            odd: string[];
+            /** Rows */
+            rows: components["schemas"]["RigRowOut"][];
+            /** Shots */
+            shots: components["schemas"]["ShotOut"][];
+        };
+        /**
+         * RigRowOut
+         * @description A camera's card. missing: numbers of the shots it has no clip of. ahead_s: its clock against the rig's.
+         */
+        RigRowOut: {
+            /** Ahead S */
+            ahead_s: number;
+            camera: components["schemas"]["CameraOut"];
+            /** Card Id */
+            card_id: number;
+            /** Clips */
+            clips: components["schemas"]["RigClipOut"][];
+            /** Label */
+            label: string;
+            /** Missing */
+            missing: number[];
+            /** Slot */
+            slot: string;
         };
         /**
          * RollDetail
@@ -991,6 +1635,54 @@ export interface components {
             /** Broken At */
             broken_at: number | null;
         };
+        /** SetUpCameraOut */
+        SetUpCameraOut: {
+            /** Clock Ahead S */
+            clock_ahead_s: number;
+            /** Kind */
+            kind: string;
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: string;
+        };
+        /** SetUpOut */
+        SetUpOut: {
+            /** Algorithms */
+            algorithms: string[];
+            /** Cameras */
+            cameras: components["schemas"]["SetUpCameraOut"][];
+            /** Day Starts At */
+            day_starts_at: number;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Name */
+            name: string;
+            /** Plans */
+            plans: components["schemas"]["PlanOut"][];
+            /** Rigs */
+            rigs: components["schemas"]["RigIn"][];
+            /** Stores */
+            stores: string[];
+            /** Time Zone */
+            time_zone: string;
+        };
+        /** ShotOut */
+        ShotOut: {
+            /** Length */
+            length: number;
+            /** Number */
+            number: number;
+            /** Starts */
+            starts: number;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -1017,6 +1709,7 @@ export interface components {
          *     question: what has to be settled before the card can be offloaded
          *     identity: what speaks for which card, where that is not settled
          *     inside: the reader shows a folder inside the card, which can be read whole
+         *     unattended: cards put in here are offloaded by themselves. waits_for: why this one is not
          */
         SlotOut: {
             camera: components["schemas"]["CameraOut"] | null;
@@ -1040,12 +1733,18 @@ export interface components {
             proposal: components["schemas"]["ProposalOut"] | null;
             /** Question */
             question: string | null;
+            /** Reader Id */
+            reader_id: number;
             /** Standing */
             standing: string | null;
             /** Station */
             station: string;
             /** Trouble */
             trouble: string;
+            /** Unattended */
+            unattended: boolean;
+            /** Waits For */
+            waits_for: string[];
         };
         /** StandinCardOut */
         StandinCardOut: {
@@ -1058,10 +1757,19 @@ export interface components {
             /** Slot */
             slot: string | null;
         };
-        /** StartIn */
+        /**
+         * StartIn
+         * @description take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig.
+         */
         StartIn: {
             /** Tag */
             tag: string;
+            take?: components["schemas"]["TakeIn"] | null;
+            /**
+             * Uneven
+             * @default false
+             */
+            uneven: boolean;
         };
         /** StoreColumn */
         StoreColumn: {
@@ -1093,6 +1801,8 @@ export interface components {
         StoreDemandOut: {
             /** Device */
             device: string;
+            /** File System */
+            file_system: string;
             /** Free */
             free: number;
             /** Location */
@@ -1127,6 +1837,33 @@ export interface components {
             verified: boolean;
         };
         /**
+         * TakeIn
+         * @description What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC.
+         */
+        TakeIn: {
+            /**
+             * Folders
+             * @default []
+             */
+            folders: string[];
+            /** From S */
+            from_s?: number | null;
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /**
+             * Only New
+             * @default false
+             */
+            only_new: boolean;
+            /** Picked */
+            picked?: string[] | null;
+            /** Until S */
+            until_s?: number | null;
+        };
+        /**
          * TallyOut
          * @description Rolls that are below the line come first, then those short of the rule, then the rest, newest first.
          */
@@ -1138,10 +1875,25 @@ export interface components {
             /** Stores */
             stores: components["schemas"]["StoreColumn"][];
         };
+        /** UnattendedIn */
+        UnattendedIn: {
+            /** On */
+            on: boolean;
+        };
         /** WaiveIn */
         WaiveIn: {
             /** Path */
             path: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * WaiveLeftIn
+         * @description count: how many files the person was shown.
+         */
+        WaiveLeftIn: {
+            /** Count */
+            count: number;
             /** Reason */
             reason: string;
         };
@@ -1215,6 +1967,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_bench_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"];
                 };
             };
             /** @description Forbidden */
@@ -1551,6 +2347,86 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_queue_pause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                offload_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_queue_resume: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                offload_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_contents_preview: {
         parameters: {
             query?: never;
@@ -1569,6 +2445,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+        };
+    };
+    ruggedraft_api_queue_queue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueueOut"][];
+                };
+            };
+        };
+    };
+    ruggedraft_api_queue_reorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_queue_unattended: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reader_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnattendedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rigs_rigs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigOut"][];
                 };
             };
         };
@@ -1649,6 +2653,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WaiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_waive_left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveLeftIn"];
             };
         };
         responses: {
@@ -1876,6 +2924,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_post_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_post_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_put_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_put_production: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_setup_post_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { clock, dayAndClock } from '../words/times'
 import { holdingOf } from './holding'
-import { bars, place, stretches, type RibbonClip } from './ribbon'
+import { bars, momentAt, place, stretches, type RibbonClip } from './ribbon'
 
 /** Clips on the clock, a row per camera. Gaps, overlaps, strangers and the not-yet-held are seen, not read. */
 const props = defineProps<{
   rows: { label: string; clips: RibbonClip[] }[]
   timeZone: string
+  /** Whether a stretch of time can be drawn on it. */
+  drawable?: boolean
 }>()
+/** The stretch that was drawn, in seconds; null is open. */
+const range = defineModel<{ from: number | null; until: number | null }>('range')
 
 const ROW = 34
 const HEAD = 24
@@ -24,6 +28,30 @@ const on = computed(() =>
 )
 const drawn = computed(() => props.rows.map((row) => ({ label: row.label, bars: bars(row.clips, on.value) })))
 const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
+
+const began = ref<number>()
+const NAME = 92
+function at(event: PointerEvent): number {
+  const left = box.value?.getBoundingClientRect().left ?? 0
+  return momentAt(event.clientX - left - NAME, on.value)
+}
+function begin(event: PointerEvent) {
+  if (!props.drawable || event.button !== 0) return
+  began.value = at(event)
+  if (event.currentTarget instanceof Element) event.currentTarget.setPointerCapture(event.pointerId)
+}
+function draw(event: PointerEvent) {
+  if (began.value === undefined) return
+  const now = at(event)
+  if (Math.abs(place(now, on.value) - place(began.value, on.value)) < 4) return
+  range.value = { from: Math.min(began.value, now), until: Math.max(began.value, now) }
+}
+const drawnRange = computed(() => {
+  const { from, until } = range.value ?? { from: null, until: null }
+  if ((from === null && until === null) || !on.value.length) return undefined
+  const x = from === null ? 0 : place(from, on.value)
+  return { x, width: Math.max(3, (until === null ? wide.value : place(until, on.value)) - x) }
+})
 
 const ticks = computed(() =>
   on.value.flatMap((stretch) => {
@@ -47,7 +75,16 @@ const words = computed(() =>
 </script>
 
 <template>
-  <div ref="box" class="ribbon" data-ribbon>
+  <div
+    ref="box"
+    class="ribbon"
+    :class="{ drawable }"
+    data-ribbon
+    @pointerdown="begin"
+    @pointermove="draw"
+    @pointerup="began = undefined"
+    @pointercancel="began = undefined"
+  >
     <svg
       v-if="on.length"
       :width="wide + 96"
@@ -106,6 +143,15 @@ const words = computed(() =>
           <path v-if="bar.odd" :d="`M${bar.x - 3} 0h11l-5.5 8z`" class="flag" />
         </g>
       </g>
+      <rect
+        v-if="drawnRange"
+        :x="92 + drawnRange.x"
+        :y="HEAD"
+        :width="drawnRange.width"
+        :height="ROW * rows.length"
+        class="range"
+        data-range
+      />
     </svg>
   </div>
 </template>
@@ -116,6 +162,18 @@ const words = computed(() =>
 }
 svg {
   display: block;
+}
+.drawable {
+  cursor: crosshair;
+  touch-action: pan-y;
+  user-select: none;
+}
+.range {
+  fill: var(--ink);
+  fill-opacity: 0.14;
+  stroke: var(--ink);
+  stroke-width: 2;
+  stroke-dasharray: 7 4;
 }
 .ground {
   fill: var(--sheet);

@@ -73,3 +73,11 @@ export function bars(clips: readonly RibbonClip[], on: readonly Stretch[]): Ribb
   }
   return found
 }
+
+/** The moment that lies at so many pixels: the other way round. */
+export function momentAt(x: number, on: readonly Stretch[]): number {
+  const stretch = on.find((one) => x <= one.x + one.width) ?? on.at(-1)
+  if (!stretch) return 0
+  const share = Math.min(1, Math.max(0, (x - stretch.x) / Math.max(1, stretch.width - 6)))
+  return stretch.from + share * Math.max(LEAST_STRETCH, stretch.to - stretch.from)
+}

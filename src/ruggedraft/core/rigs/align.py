@@ -14,12 +14,21 @@ _ROUNDS = 3
 
 @dataclass(frozen=True)
 class RigClip:
-    """One clip. start: seconds since 1970-01-01 UTC by its camera's clock. length: seconds. name: on its card."""
+    """One clip. start: seconds since 1970-01-01 UTC by its camera's clock. length: seconds.
+
+    name: as people call it. path: of its main file, where names come twice on a card
+    """
 
     camera: str
     name: str
     start: float
     length: float
+    path: str = ""
+
+    @property
+    def key(self) -> str:
+        """What tells it from its camera's other clips."""
+        return self.path or self.name
 
 
 @dataclass(frozen=True)
@@ -197,16 +206,18 @@ def _within(shots: Sequence[Shot], clips: Mapping[str, Sequence[RigClip]], split
         for camera in clips:
             clip = shot.clips.get(camera)
             if clip is None:
-                words = f"{camera} has no clip of shot {shot.number} ({_span(shot.length)})"
+                words = f"{camera} has no clip of shot {shot.number}, which is {_long(shot.length)} long"
                 found.append(Odd(OddKind.MISSING, camera, None, shot.start, shot.number, words))
             elif id(clip) not in told and _differs(clip, shot.length):
-                words = f"{camera}'s clip of shot {shot.number}, {clip.name}, is {_span(clip.length)} long"
-                words += f", the others' {_span(shot.length)}"
+                words = f"{camera}'s clip of shot {shot.number}, {clip.name}, is {_long(clip.length)} long"
+                words += f", the others' {_long(shot.length)}"
                 found.append(Odd(OddKind.SHORT, camera, clip, shot.start, shot.number, words))
     return found
 
 
 def _span(seconds: float) -> str:
-    if seconds < 90:
-        return f"{seconds:.0f}-second"
-    return f"{int(seconds // 60)} min {int(seconds % 60):02d} s"
+    return f"{seconds:.0f}-second" if seconds < 90 else f"{seconds / 60:.0f}-minute"
+
+
+def _long(seconds: float) -> str:
+    return f"{seconds:.0f} s" if seconds < 90 else f"{int(seconds // 60)} min {int(seconds % 60):02d} s"

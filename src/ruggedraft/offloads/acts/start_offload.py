@@ -18,10 +18,11 @@ from ..proposal import Proposal, propose
 
 
 @transaction.atomic
-def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHING) -> Offload:
+def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHING, *, uneven: bool = False) -> Offload:
     """Open the roll and put the run on the station's queue; all of it, or nothing.
 
     wanted: which of the card's files go; what stays behind is remembered on the roll
+    uneven: said that the card may go although it does not fit the others of its rig
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
@@ -35,6 +36,8 @@ def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHIN
         raise ActRefused(f"Card {card.label} is being offloaded already.")
     proposal = propose(card, wanted)
     _refuse_if_anything_speaks_against(proposal, tag)
+    if proposal.uneven and not uneven:
+        raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")
     roll = proposal.roll or _open_roll(proposal)
     for store in proposal.stores:
         Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})

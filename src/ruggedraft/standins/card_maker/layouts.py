@@ -74,6 +74,18 @@ def add_action_clips(
         add_file(folder, f"DCIM/{tree}/{name}.THM", media.thumbnail(name), closed)
 
 
+def add_rig_clips(
+    folder: Path, *, shots: Iterable[tuple[datetime, float]], first: int = 1, prefix: str = "LMPT"
+) -> None:
+    """One camera's clips of what its rig recorded: when each began by this camera's clock, and its seconds."""
+    for n, (moment, seconds) in enumerate(shots):
+        clip = media.movie("mp4", moment, seconds=seconds, size="160x90", seed=first + n)
+        name = f"DCIM/100LIMPT/{prefix}{first + n:04d}"
+        closed = moment + timedelta(seconds=seconds)
+        add_file(folder, f"{name}.MP4", clip, closed)
+        add_file(folder, f"{name}.THM", media.thumbnail(f"{prefix}{first + n:04d}"), closed)
+
+
 def add_avchd(folder: Path, *, count: int, start: datetime) -> None:
     """Numbered streams with a description each, and a playlist that names them all."""
     root = "PRIVATE/AVCHD/BDMV"

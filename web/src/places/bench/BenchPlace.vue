@@ -6,6 +6,8 @@ import { useWho } from '../../shell/me'
 import { keysOn } from '../../theme/choices'
 import CardSheet from './CardSheet.vue'
 import HubPanel from './HubPanel.vue'
+import QueuePanel from './QueuePanel.vue'
+import ReaderWay from './ReaderWay.vue'
 import SlotCard from './SlotCard.vue'
 
 const bench = useBench()
@@ -47,6 +49,7 @@ useEventListener(document, 'keydown', (event) => {
           </li>
         </ul>
       </section>
+      <QueuePanel />
       <CardSheet
         v-if="chosen?.insertion_id"
         :key="chosen.insertion_id"
@@ -57,6 +60,7 @@ useEventListener(document, 'keydown', (event) => {
       <p v-else-if="slots.length" class="empty">
         Put a card into a reader: what is on it shows here within seconds.
       </p>
+      <ReaderWay :slots="slots" />
       <HubPanel v-if="me.standins" :slots="slots" />
     </template>
   </main>

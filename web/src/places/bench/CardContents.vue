@@ -8,7 +8,13 @@ import ContactSheet from './ContactSheet.vue'
 import type { Clip } from './clips'
 
 /** The clips of a card to look at: a contact sheet or a list, all of them or only what is new, changed or odd. */
-const props = defineProps<{ contents: Shapes['ContentsOut']; clips: Clip[]; timeZone: string }>()
+const props = defineProps<{
+  contents: Shapes['ContentsOut']
+  clips: Clip[]
+  timeZone: string
+  picked: ReadonlySet<string>
+}>()
+defineEmits<{ pick: [path: string, through: boolean] }>()
 const asList = ref(false)
 const only = ref<Holding | 'odd'>()
 const chosen = ref('')
@@ -60,8 +66,22 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
         {{ asList ? 'as pictures' : 'as a list' }}
       </button>
     </div>
-    <ClipList v-if="asList" v-model="chosen" :clips="shown" :time-zone="timeZone" />
-    <ContactSheet v-else v-model="chosen" :clips="shown" :time-zone="timeZone" />
+    <ClipList
+      v-if="asList"
+      v-model="chosen"
+      :clips="shown"
+      :time-zone="timeZone"
+      :picked="picked"
+      @pick="(path, through) => $emit('pick', path, through)"
+    />
+    <ContactSheet
+      v-else
+      v-model="chosen"
+      :clips="shown"
+      :time-zone="timeZone"
+      :picked="picked"
+      @pick="(path, through) => $emit('pick', path, through)"
+    />
     <p class="one" aria-live="polite">
       <template v-if="one">
         <code>{{ one.path }}</code> {{ one.body }} {{ one.words }}
@@ -85,22 +105,6 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
   gap: 8px 12px;
   align-items: center;
   margin-bottom: 8px;
-}
-.pick {
-  display: inline-flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 36px;
-  padding: 2px 12px;
-  border: 1.5px solid var(--hair);
-  background: transparent;
-  color: inherit;
-  font: 700 17px/1 var(--tag);
-  cursor: pointer;
-}
-.pick[aria-pressed='true'] {
-  border-color: var(--ink);
-  box-shadow: inset 0 -4px 0 var(--ink);
 }
 .turn {
   margin-left: auto;

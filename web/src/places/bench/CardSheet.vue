@@ -3,15 +3,19 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { useContents } from '../../api/queries'
 import TimeRibbon from '../../marks/TimeRibbon.vue'
-import { clock, dayAndClock } from '../../words/times'
+import { clock, dayAndClock, lasting } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CardContents from './CardContents.vue'
 import CardFindings from './CardFindings.vue'
 import { clipsOf, ribbonRows } from './clips'
 import IntroduceForm from './IntroduceForm.vue'
 import NextAct from './NextAct.vue'
+import NamesPreview from './NamesPreview.vue'
+import RigPanel from './RigPanel.vue'
 import RunReport from './RunReport.vue'
 import StorePlank from './StorePlank.vue'
+import TakeBar from './TakeBar.vue'
+import { useTaking } from './taking'
 
 /** The card in the chosen slot: what is on it, where it will go, and the one next act. */
 const props = defineProps<{
@@ -49,6 +53,27 @@ const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
 const sameDay = (one: number, two: number) => Math.abs(one - two) < 20 * 3600
 const clips = computed(() => (contents.value ? clipsOf(contents.value.clips) : []))
 const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.letter ?? 'unknown'))
+const taking = useTaking(
+  computed(() => (props.slotData.proposal ? props.slotData.card_id : null)),
+  clips,
+)
+const picked = computed(() => new Set(taking.take.picked ?? []))
+const range = computed({
+  get: () => ({ from: taking.take.from_s, until: taking.take.until_s }),
+  set: ({ from, until }) => {
+    taking.take.from_s = from
+    taking.take.until_s = until
+  },
+})
+const choice = computed(() => taking.choice.data.value)
+const proposal = computed(() =>
+  taking.active.value ? (choice.value?.proposal ?? props.slotData.proposal) : props.slotData.proposal,
+)
+const namesMatter = computed(() => {
+  const names = choice.value?.names
+  return names && (names.collisions || names.problems || names.names.some((one) => one.path !== one.kept_as))
+})
+const ready = computed(() => props.slotData.proposal && !running.value && listing.value?.files)
 const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
 </script>
 
@@ -78,19 +103,49 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             {{ counted(contents.counts.held, 'file') }} already held,
             {{ (listing.files - contents.counts.held).toLocaleString('en') }} not.
           </p>
-          <p v-if="slotData.proposal" class="soft">
-            Goes to <code>{{ slotData.proposal.folder }}</code> on every store of the plan “{{
-              slotData.proposal.plan
-            }}”.
+          <p v-if="proposal" class="soft">
+            Goes to <code>{{ proposal.folder }}</code> on every store of the plan “{{ proposal.plan }}”{{
+              proposal.estimated_s ? `, in about ${lasting(Math.max(1, proposal.estimated_s))}` : ''
+            }}.
           </p>
+          <ul v-if="slotData.waits_for.length" class="trouble" data-waits>
+            <li>This reader offloads by itself, but this card waits for you:</li>
+            <li v-for="sentence in slotData.waits_for" :key="sentence">{{ sentence }}</li>
+          </ul>
           <p v-if="slotData.question && listing.files">{{ slotData.question }}</p>
         </div>
-        <NextAct v-if="slotData.card_id || slotData.inside" :slot-data="slotData" />
+        <NextAct
+          v-if="slotData.card_id || slotData.inside"
+          :slot-data="slotData"
+          :proposal="proposal"
+          :take="taking.active.value ? taking.wanted.value : null"
+          @started="taking.clear()"
+        />
       </div>
       <CardFindings v-if="contents" :contents="contents" :slot-data="slotData" />
-      <TimeRibbon v-if="rows.length" :rows="rows" :time-zone="timeZone" class="time" />
-      <ul v-if="slotData.proposal" class="planks" aria-label="Stores">
-        <li v-for="store in slotData.proposal.stores" :key="store.store">
+      <TimeRibbon
+        v-if="rows.length"
+        v-model:range="range"
+        :rows="rows"
+        :time-zone="timeZone"
+        :drawable="Boolean(ready)"
+        class="time"
+      />
+      <RigPanel v-if="slotData.camera" :letter="slotData.camera.letter" />
+      <TakeBar
+        v-if="ready && contents && clips.length"
+        :taking="taking"
+        :clips="clips"
+        :held="contents.counts.held"
+        :time-zone="timeZone"
+      />
+      <NamesPreview
+        v-if="ready && choice && (taking.active.value || namesMatter)"
+        :names="choice.names"
+        :folder="choice.proposal.folder"
+      />
+      <ul v-if="proposal" class="planks" aria-label="Stores">
+        <li v-for="store in proposal.stores" :key="store.store">
           <StorePlank :demand="store" :total-bytes="listing.bytes" :run="slotData.offload ?? undefined" />
         </li>
       </ul>
@@ -100,6 +155,8 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         :contents="contents"
         :clips="clips"
         :time-zone="timeZone"
+        :picked="picked"
+        @pick="taking.pick"
       />
     </template>
   </section>

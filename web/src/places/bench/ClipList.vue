@@ -8,7 +8,8 @@ import { bytes, counted } from '../../words/units'
 import { clipAfter, type Clip } from './clips'
 
 /** The same clips as rows, for those who want to read rather than look. */
-const props = defineProps<{ clips: Clip[]; timeZone: string }>()
+const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
+const emit = defineEmits<{ pick: [path: string, through: boolean] }>()
 const chosen = defineModel<string>({ required: true })
 
 const ROW = 34
@@ -28,7 +29,16 @@ const rows = computed(() =>
   }),
 )
 
+function press(event: MouseEvent, path: string) {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) emit('pick', path, event.shiftKey)
+  chosen.value = path
+}
 function move(event: KeyboardEvent) {
+  if (event.key === ' ' && chosen.value) {
+    event.preventDefault()
+    emit('pick', chosen.value, event.shiftKey)
+    return
+  }
   const to = clipAfter(event, props.clips, chosen.value, 1)
   if (to === undefined) return
   event.preventDefault()
@@ -43,7 +53,7 @@ function move(event: KeyboardEvent) {
     class="list"
     tabindex="0"
     role="group"
-    aria-label="Clips as a list; arrow keys choose a clip"
+    aria-label="Clips as a list; arrow keys choose a clip, Space picks it"
     data-list
     @keydown="move"
   >
@@ -52,11 +62,12 @@ function move(event: KeyboardEvent) {
         v-for="{ top, clip } in rows"
         :key="clip.path"
         :style="{ transform: `translateY(${top}px)` }"
-        :class="{ chosen: clip.path === chosen }"
+        :class="{ chosen: clip.path === chosen, picked: picked.has(clip.path) }"
+        :data-picked="picked.has(clip.path)"
         :data-clip="clip.name"
         :data-holding="clip.holding"
         :data-odd="clip.odd >= 0"
-        @click="chosen = clip.path"
+        @click="press($event, clip.path)"
       >
         <HoldingMark :holding="clip.holding" :odd="clip.odd >= 0" :size="20" />
         <span class="tag">{{ clip.name }}</span>
@@ -111,5 +122,8 @@ li.chosen {
   li > :nth-child(n + 4) {
     display: none;
   }
+}
+li.picked {
+  border-left: 6px solid var(--focus);
 }
 </style>

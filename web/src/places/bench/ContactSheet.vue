@@ -7,7 +7,8 @@ import { clockToSecond } from '../../words/times'
 import { clipAfter, type Clip } from './clips'
 
 /** Pictures from the card's own embedded previews, in shooting order. Only what is on the screen is drawn. */
-const props = defineProps<{ clips: Clip[]; timeZone: string }>()
+const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
+const emit = defineEmits<{ pick: [path: string, through: boolean] }>()
 const chosen = defineModel<string>({ required: true })
 
 const TILE = 158
@@ -30,7 +31,16 @@ const rows = computed(() =>
   })),
 )
 
+function press(event: MouseEvent, path: string) {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) emit('pick', path, event.shiftKey)
+  chosen.value = path
+}
 function move(event: KeyboardEvent) {
+  if (event.key === ' ' && chosen.value) {
+    event.preventDefault()
+    emit('pick', chosen.value, event.shiftKey)
+    return
+  }
   const to = clipAfter(event, props.clips, chosen.value, across.value)
   if (to === undefined) return
   event.preventDefault()
@@ -45,7 +55,7 @@ function move(event: KeyboardEvent) {
     class="sheet"
     tabindex="0"
     role="group"
-    aria-label="Contact sheet; arrow keys choose a clip"
+    aria-label="Contact sheet; arrow keys choose a clip, Space picks it"
     data-sheet
     @keydown="move"
   >
@@ -54,11 +64,12 @@ function move(event: KeyboardEvent) {
         <li
           v-for="clip in row.clips"
           :key="clip.path"
-          :class="{ chosen: clip.path === chosen }"
+          :class="{ chosen: clip.path === chosen, picked: picked.has(clip.path) }"
+          :data-picked="picked.has(clip.path)"
           :data-clip="clip.name"
           :data-holding="clip.holding"
           :data-odd="clip.odd >= 0"
-          @click="chosen = clip.path"
+          @click="press($event, clip.path)"
         >
           <span class="picture">
             <img v-if="clip.preview" :src="`/api/bench/previews/${clip.preview}`" alt="" loading="lazy" />
@@ -101,6 +112,23 @@ li {
 }
 li.chosen {
   box-shadow: inset 0 0 0 3px var(--ink);
+}
+li.picked .picture::after {
+  content: '';
+  position: absolute;
+  inset: 0;
+  border: 5px solid var(--focus);
+}
+li.picked .picture::before {
+  content: '✓';
+  position: absolute;
+  top: 0;
+  left: 0;
+  z-index: 1;
+  padding: 0 7px;
+  background: var(--focus);
+  color: var(--sheet);
+  font: 700 20px/26px var(--tag);
 }
 .picture {
   position: relative;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, client, type Shapes } from '../../api/client'
 import { useAct } from '../../api/queries'
@@ -11,18 +11,28 @@ import { keysOn } from '../../theme/choices'
 import { bytes } from '../../words/units'
 
 /** One obvious next act for the card, or the sentence that says why there is none. */
-const props = defineProps<{ slotData: Shapes['SlotOut'] }>()
+const props = defineProps<{
+  slotData: Shapes['SlotOut']
+  proposal: Shapes['ProposalOut'] | null
+  /** What is wanted of the card; null for everything. */
+  take: Shapes['TakeIn'] | null
+}>()
+const emit = defineEmits<{ started: [] }>()
+const anyway = ref(false)
 const { may } = useWho()
 const router = useRouter()
 
 const start = useAct(
-  ({ card, tag }: { card: number; tag: string }) =>
-    answered(
+  async ({ card, tag }: { card: number; tag: string }) => {
+    const done = await answered(
       client.POST('/api/bench/cards/{card_id}/offload', {
         params: { path: { card_id: card } },
-        body: { tag },
+        body: { tag, take: props.take, uneven: anyway.value },
       }),
-    ),
+    )
+    emit('started')
+    return done
+  },
   'bench',
   'waterline',
 )
@@ -52,11 +62,14 @@ interface Act {
   go: () => void
 }
 const act = computed<Act | undefined>(() => {
-  const { proposal, offload, card_id, listing } = props.slotData
+  const { offload, card_id, listing } = props.slotData
+  const proposal = props.proposal
   if (offload && !offload.finished_at)
     return {
       label: offload.cancelling ? 'Stopping…' : 'Stop',
-      hint: 'What is read back by then stays; the rest is named.',
+      hint: offload.paused
+        ? 'Paused: nothing is claimed, and nothing is lost.'
+        : 'What is read back by then stays; the rest is named.',
       disabled: offload.cancelling || !may('offload'),
       quiet: true,
       go: () => cancel.mutate(offload.id),
@@ -83,7 +96,11 @@ const act = computed<Act | undefined>(() => {
     hint: proposal.refusals.length
       ? 'Refused before copying; nothing was written.'
       : `${bytes(most)} to ${proposal.stores.length} stores, read back.`,
-    disabled: proposal.refusals.length > 0 || !may('offload') || start.isPending.value,
+    disabled:
+      proposal.refusals.length > 0 ||
+      (proposal.uneven.length > 0 && !anyway.value) ||
+      !may('offload') ||
+      start.isPending.value,
     go: () => {
       allowNotifications()
       start.mutate({ card: card_id, tag: proposal.tag })
@@ -91,8 +108,8 @@ const act = computed<Act | undefined>(() => {
   }
 })
 const elsewhere = computed(() => {
-  const stores = new Set(props.slotData.proposal?.stores.map((store) => store.refusal))
-  return (props.slotData.proposal?.refusals ?? []).filter((sentence) => !stores.has(sentence))
+  const stores = new Set(props.proposal?.stores.map((store) => store.refusal))
+  return (props.proposal?.refusals ?? []).filter((sentence) => !stores.has(sentence))
 })
 const trouble = computed(
   () => start.error.value?.message ?? cancel.error.value?.message ?? whole.error.value?.message,
@@ -125,6 +142,10 @@ useEventListener(document, 'keydown', (event) => {
     />
     <p class="soft">{{ act.hint }}</p>
     <p v-for="sentence in elsewhere" :key="sentence" class="trouble" data-refusal>{{ sentence }}</p>
+    <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
+      <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
+      <label><input v-model="anyway" type="checkbox" data-anyway /> take it anyway</label>
+    </div>
     <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
   </div>

@@ -19,6 +19,7 @@ const percent = computed(() => {
 const standing = computed(() => {
   if (props.slotData.trouble) return 'cannot be read'
   if (!props.slotData.card_id) return 'unknown card'
+  if (props.slotData.offload?.paused && !props.slotData.offload.finished_at) return 'paused'
   if (percent.value !== undefined) return `${percent.value} % read back`
   return props.slotData.standing === 'never read' ? 'being listed' : (props.slotData.standing ?? '')
 })
@@ -47,6 +48,9 @@ const standing = computed(() => {
       >
       <span v-else class="soft what">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
       <span class="standing">{{ standing }}</span>
+      <span v-if="slotData.unattended" class="soft by-itself" data-unattended>{{
+        slotData.waits_for.length ? 'waits for you' : 'by itself'
+      }}</span>
     </button>
     <p v-else class="bare soft" :data-slot="slotData.name">{{ slotData.name }}: empty</p>
   </div>
@@ -104,6 +108,11 @@ const standing = computed(() => {
 }
 .standing {
   font: 700 20px/1.1 var(--tag);
+}
+.by-itself {
+  position: absolute;
+  right: 14px;
+  bottom: 26px;
 }
 .bare {
   padding: 22px 4px;

@@ -7,6 +7,7 @@ import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
 import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
+import WaiveLeft from './WaiveLeft.vue'
 
 /** One card: the answer in letters that can be read from two metres, then why, then what to do. */
 const props = defineProps<{ one: Shapes['CaseOut']; scanned: boolean }>()
@@ -66,6 +67,7 @@ const read = useAct(
           <code>{{ path }}</code>
         </li>
       </ul>
+      <WaiveLeft v-if="one.left_in_all" :one="one" />
       <p class="soft">
         <template v-if="one.tag"
           ><RouterLink :to="`/tally/${one.tag}`">Roll {{ one.tag }}</RouterLink

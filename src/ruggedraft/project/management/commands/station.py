@@ -11,12 +11,13 @@ from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.checks.tasks import resume_checks
+from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.models import Station
 from ruggedraft.intake.watching import watch_readers
 from ruggedraft.journal.clock import now
+from ruggedraft.offloads.queue import LANES
 from ruggedraft.offloads.tasks import resume_offloads
 
-_SIDE_BY_SIDE = 2
 _GRACE = 4.0  # seconds
 
 
@@ -33,7 +34,9 @@ class Command(BaseCommand):
         resume_offloads(station)
         resume_checks(station)
         stop = threading.Event()
-        watcher = threading.Thread(target=watch_readers, args=(station, stop, self._say), daemon=True)
+        watcher = threading.Thread(
+            target=watch_readers, args=(station, stop, self._say, take_up_unattended), daemon=True
+        )
         watcher.start()
         try:
             asyncio.run(_work(name))
@@ -72,7 +75,7 @@ async def _work(queue: str) -> None:
             task = asyncio.create_task(
                 working.run_worker_async(
                     queues=[queue],
-                    concurrency=_SIDE_BY_SIDE,
+                    concurrency=LANES,
                     install_signal_handlers=False,
                     shutdown_graceful_timeout=3,
                 )

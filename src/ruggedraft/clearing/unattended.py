@@ -1,0 +1,80 @@
+"""Readers with nobody watching: a card is offloaded by itself, but only if nothing about it is in doubt."""
+
+import time
+
+from ruggedraft.core.cards.layouts import PLAIN
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.intake.models import Card, Insertion, Station
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import Proposal, propose
+
+from .contents import CardContents, contents_of
+
+_AGAIN = 5.0  # seconds
+_MOST_JUDGED = 100
+
+
+def take_up_unattended(station: Station) -> list[Offload]:
+    """Start an offload for every card that was put into an unattended reader and leaves no question."""
+    started = []
+    for stay in _fresh(station):
+        if not _due(stay):
+            continue
+        found = contents_of(stay)
+        if found is None or doubts(stay, found):
+            continue
+        card = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=stay.card_id)
+        try:
+            started.append(start_offload(stay.reader.unattended_by, card, propose(card).tag))
+        except ActRefused:
+            continue  # the Bench says why
+    return started
+
+
+_judged: dict[int, float] = {}
+
+
+def _due(stay: Insertion) -> bool:
+    """A card that waits with a question is looked at again now and then, not at every glance at the reader."""
+    if time.monotonic() - _judged.get(stay.pk, -_AGAIN) < _AGAIN:
+        return False
+    if len(_judged) > _MOST_JUDGED:
+        _judged.clear()
+    _judged[stay.pk] = time.monotonic()
+    return True
+
+
+def _fresh(station: Station) -> list[Insertion]:
+    """Stays in unattended readers whose card was listed and not offloaded since it was put in."""
+    stays = Insertion.objects.filter(reader__station=station, removed_at=None).exclude(reader__unattended_by=None)
+    stays = stays.exclude(listings=None).select_related("reader__unattended_by", "card__camera").distinct()
+    return [
+        stay for stay in stays if not (stay.card and stay.card.offloads.filter(asked_at__gte=stay.inserted_at).exists())
+    ]
+
+
+def doubts(stay: Insertion, found: CardContents) -> list[str]:
+    """Why a card waits for somebody, in sentences; none if it may go by itself."""
+    if stay.card is None or stay.card.camera is None:
+        return ["It is not settled which card this is"]
+    said = [finding.sentence for finding in found.described.findings if finding.grave]
+    if all(layout.name == PLAIN.name for layout in found.described.layouts):
+        said.append("Its layout is none that a camera writes")
+    if found.gone_roll:
+        said.append(f"Nothing of {found.gone_roll} is on it any more, and that was not cleared")
+    if found.companion:
+        said.append(f"It looks like a companion of {found.companion.roll}")
+    if found.holdings.shifted_s or found.counts()["alike"]:
+        said.append("What of it is held has to be compared by content")
+    proposal = _proposal(stay.card)
+    if isinstance(proposal, str):
+        return [*said, proposal]
+    return [*said, *proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.refusals)]
+
+
+def _proposal(card: Card) -> Proposal | str:
+    try:
+        return propose(Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=card.pk))
+    except ActRefused as error:
+        return error.sentence.rstrip(".")

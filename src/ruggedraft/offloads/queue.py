@@ -1,0 +1,78 @@
+"""A station's queue: which card is free when, and which order would be best."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ruggedraft.core.scheduling import Job, best_order, free_at, seconds_for
+from ruggedraft.intake.models import Station
+from ruggedraft.journal.clock import now
+
+from .models import Offload
+from .rates import measured_rates
+
+LANES = 2
+"""Cards that a station reads side by side."""
+_USUAL_RATE = 60_000_000.0
+"""Bytes a second, before anything was measured here. From memory: a middling card reader with two drives behind it."""
+
+
+@dataclass(frozen=True)
+class Queued:
+    """A run that is under way or waits. free_in_s: seconds until its card can be taken out, None while it is paused."""
+
+    offload: Offload
+    seconds: float
+    free_in_s: float | None
+
+    @property
+    def running(self) -> bool:
+        return self.offload.started_at is not None and not self.offload.held_back
+
+
+@dataclass(frozen=True)
+class StationQueue:
+    """In the order in which they go. best: ids of the waiting runs in the order that frees cards soonest, if better."""
+
+    station: Station
+    queued: tuple[Queued, ...]
+    best: tuple[int, ...]
+
+
+def station_queue(station: Station) -> StationQueue:
+    runs = list(
+        Offload.objects.filter(station=station, finished_at=None)
+        .select_related("roll__camera__plan", "card__camera")
+        .order_by("rank", "pk")
+    )
+    seconds = {run.pk: _seconds_left(run) for run in runs}
+    going = [run for run in runs if not run.held_back]
+    jobs = [Job(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
+    free = free_at(jobs, LANES)
+    queued = tuple(Queued(run, seconds[run.pk], free.get(str(run.pk))) for run in runs)
+    return StationQueue(station, queued, _better(jobs))
+
+
+def _better(jobs: Sequence[Job]) -> tuple[int, ...]:
+    waiting = [job for job in jobs if not job.running]
+    best = [job for job in best_order(jobs, LANES) if not job.running]
+    if sum(free_at([*_running(jobs), *best], LANES).values()) >= sum(free_at(jobs, LANES).values()) - 1:
+        return ()
+    return tuple(int(job.name) for job in best) if best != waiting else ()
+
+
+def _running(jobs: Sequence[Job]) -> list[Job]:
+    return [job for job in jobs if job.running]
+
+
+def _seconds_left(run: Offload) -> float:
+    whole = run.estimated_s or _guess(run)
+    if run.started_at is None or run.held_back:
+        return whole
+    return max(1.0, whole - (now() - run.started_at).total_seconds())
+
+
+def _guess(run: Offload) -> float:
+    listing = run.card.listings.order_by("-id").first()
+    rates = measured_rates(run.roll.camera)
+    rate = sorted(rates)[len(rates) // 2] if rates else _USUAL_RATE
+    return seconds_for(listing.bytes, listing.files, rate) if listing else 0.0

@@ -1,0 +1,34 @@
+from datetime import date
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+
+from ..models import Production
+
+_LATEST_HOUR = 12
+
+
+@transaction.atomic
+def change_production(
+    person: Person, production: Production, *, time_zone: str, first_day: date, day_starts_at: int
+) -> None:
+    """Say where and when the production works. Rolls that are open keep their shoot day."""
+    require(person, May.PLAN)
+    production = Production.objects.select_for_update().get(pk=production.pk)
+    try:
+        ZoneInfo(time_zone)
+    except (KeyError, ValueError, OSError) as error:
+        raise ActRefused(f"There is no time zone '{time_zone}'; an example is Europe/Lisbon.") from error
+    if not 0 <= day_starts_at <= _LATEST_HOUR:
+        raise ActRefused("A shoot day begins between midnight and noon.")
+    production.time_zone, production.first_day, production.day_starts_at = time_zone, first_day, day_starts_at
+    production.save()
+    words = f"{production.name}: first day {first_day}, days begin at {day_starts_at}:00, times in {time_zone}."
+    write("change production", production.name, words, person=person)
+    changed("setup", "readers", "cards", "rolls")

@@ -1,0 +1,70 @@
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.naming import NamingPlan, roll_tag
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.stores.models import Store
+
+from ..models import Plan, Production
+
+
+@dataclass(frozen=True)
+class PlanWords:
+    """A plan as somebody wrote it; stores by name."""
+
+    name: str
+    folder: str
+    names: str
+    start: int
+    mend_names: bool
+    roll_prefix: str
+    roll_digits: int
+    roll_start: int
+    algorithm: str
+    job: str
+    group: str
+    text: str
+    sidecars: bool
+    creator: str
+    rights: str
+    keywords: Sequence[str]
+    stores: Sequence[str]
+
+    def naming(self) -> NamingPlan:
+        """Raises PlanError."""
+        return NamingPlan(self.folder, self.names, self.start).checked()
+
+
+@transaction.atomic
+def save_plan(person: Person, production: Production, words: PlanWords, plan: Plan | None = None) -> Plan:
+    """Change a plan, or write a new one. Rolls that are open keep the folders and names they have."""
+    require(person, May.PLAN)
+    Production.objects.select_for_update().get(pk=production.pk)
+    name = words.name.strip()
+    others = Plan.objects.filter(production=production, name__iexact=name)
+    if not name or (plan is None and others.exists()) or (plan and others.exclude(pk=plan.pk).exists()):
+        raise ActRefused("A plan needs a name of its own.")
+    words.naming()
+    roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
+    stores = list(Store.objects.filter(name__in=words.stores))
+    if missing := set(words.stores) - {store.name for store in stores}:
+        raise ActRefused(f"There is no store '{min(missing)}'.")
+    plan = plan or Plan(production=production)
+    plan.name, plan.algorithm = name, algorithm_named(words.algorithm).name
+    plan.folder_template, plan.names_template, plan.names_start = words.folder, words.names, words.start
+    plan.mend_names, plan.sidecars = words.mend_names, words.sidecars
+    plan.roll_prefix, plan.roll_digits, plan.roll_start = words.roll_prefix, words.roll_digits, words.roll_start
+    plan.job, plan.group, plan.text = words.job, words.group, words.text
+    plan.creator, plan.rights, plan.keywords = words.creator, words.rights, list(words.keywords)
+    plan.save()
+    plan.stores.set(stores)
+    write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)
+    changed("setup", "readers")
+    return plan

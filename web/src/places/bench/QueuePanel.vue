@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct, useQueue } from '../../api/queries'
+import PennantMark from '../../marks/PennantMark.vue'
+import { useWho } from '../../shell/me'
+import { lasting } from '../../words/times'
+
+/** The cards that run or wait, in their order, and when each will be free. */
+const { may } = useWho()
+const asked = useQueue()
+const queues = computed(() => (asked.data.value ?? []).filter((queue) => queue.runs.length > 0))
+const waiting = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.running && !run.paused)
+const movable = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.running)
+
+const order = useAct(
+  ({ station, ids }: { station: string; ids: number[] }) =>
+    answered(client.PUT('/api/bench/queue/{station}', { params: { path: { station } }, body: { ids } })),
+  'queue',
+)
+const pause = useAct(
+  ({ id, back }: { id: number; back: boolean }) =>
+    answered(
+      client.POST(
+        back ? '/api/bench/offloads/{offload_id}/pause' : '/api/bench/offloads/{offload_id}/resume',
+        { params: { path: { offload_id: id } } },
+      ),
+    ),
+  'queue',
+  'bench',
+)
+
+function up(queue: Shapes['QueueOut'], id: number) {
+  const ids = movable(queue).map((run) => run.id)
+  const at = ids.indexOf(id)
+  const before = ids[at - 1]
+  if (before === undefined) return
+  ids[at - 1] = id
+  ids[at] = before
+  order.mutate({ station: queue.station, ids })
+}
+const words = (run: Shapes['QueuedOut']) =>
+  run.paused ? 'paused' : run.free_in_s === null ? '' : `free in about ${lasting(Math.max(1, run.free_in_s))}`
+const trouble = computed(() => order.error.value?.message ?? pause.error.value?.message)
+</script>
+
+<template>
+  <section v-for="queue in queues" :key="queue.station" class="queue" aria-label="Cards under way" data-queue>
+    <ol>
+      <li
+        v-for="(run, place) in queue.runs"
+        :key="run.id"
+        :data-queued="run.tag"
+        :data-running="run.running"
+        :class="{ running: run.running }"
+      >
+        <PennantMark :letter="run.camera.letter" :size="24" />
+        <span class="tag">{{ run.tag }}</span>
+        <span class="soft">{{ run.label }}{{ run.running ? ', running' : run.paused ? '' : ', waits' }}</span>
+        <span class="free" data-free>{{ words(run) }}</span>
+        <span class="acts">
+          <Button
+            v-if="!run.running && place > 0 && !queue.runs[place - 1]?.running"
+            class="act quiet small"
+            :label="`${run.tag} sooner`"
+            :disabled="!may('offload')"
+            data-sooner
+            @click="up(queue, run.id)"
+          />
+          <Button
+            class="act quiet small"
+            :label="run.paused ? 'Go on' : 'Pause'"
+            :disabled="!may('offload') || run.cancelling"
+            data-pause
+            @click="pause.mutate({ id: run.id, back: !run.paused })"
+          />
+        </span>
+      </li>
+    </ol>
+    <p v-if="queue.best.length && waiting(queue).length > 1">
+      Another order gives cameras their cards back sooner.
+      <Button
+        class="act quiet small"
+        label="Use it"
+        :disabled="!may('offload')"
+        data-better
+        @click="
+          order.mutate({
+            station: queue.station,
+            ids: [
+              ...queue.best,
+              ...movable(queue)
+                .filter((run) => run.paused)
+                .map((run) => run.id),
+            ],
+          })
+        "
+      />
+    </p>
+    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+  </section>
+</template>
+
+<style scoped>
+.queue {
+  margin-top: 10px;
+  padding: 8px 14px;
+  border-left: 5px solid var(--ink);
+}
+ol {
+  display: grid;
+  gap: 2px;
+}
+li {
+  display: grid;
+  grid-template-columns: 40px 110px 170px 1fr auto;
+  gap: 12px;
+  align-items: center;
+  min-height: 36px;
+}
+.tag {
+  font-size: 22px;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: 40px auto 1fr;
+  }
+}
+</style>

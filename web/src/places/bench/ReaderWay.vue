@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+
+/** Which readers offload by themselves: a card that leaves no question goes, any other waits for somebody. */
+defineProps<{ slots: Shapes['SlotOut'][] }>()
+const { may } = useWho()
+const set = useAct(
+  ({ id, on }: { id: number; on: boolean }) =>
+    answered(
+      client.POST('/api/bench/readers/{reader_id}/unattended', {
+        params: { path: { reader_id: id } },
+        body: { on },
+      }),
+    ),
+  'bench',
+)
+</script>
+
+<template>
+  <section v-if="slots.length" class="ways" aria-label="Readers that offload by themselves">
+    <h2>With nobody watching</h2>
+    <p class="soft">
+      A card put into one of these goes by itself if its identity, its layout and its room leave no question.
+    </p>
+    <label v-for="slot in slots" :key="slot.reader_id">
+      <input
+        type="checkbox"
+        :checked="slot.unattended"
+        :disabled="!may('offload')"
+        :data-unattended-reader="slot.name"
+        @change="set.mutate({ id: slot.reader_id, on: !slot.unattended })"
+      />
+      {{ slot.name }}
+    </label>
+    <p v-if="set.error.value" role="alert" class="trouble">{{ set.error.value.message }}</p>
+  </section>
+</template>
+
+<style scoped>
+.ways {
+  margin-top: 24px;
+}
+label {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 40px;
+  margin-right: 24px;
+}
+input {
+  width: 20px;
+  height: 20px;
+}
+</style>

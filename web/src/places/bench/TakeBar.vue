@@ -1,0 +1,161 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import { computed } from 'vue'
+import { clockToSecond } from '../../words/times'
+import { bytes, counted } from '../../words/units'
+import type { Clip } from './clips'
+import { cameraFolders, type Taking } from './taking'
+
+/** How much of the card goes: all, what is new, a stretch of time, folders, kinds, or clips picked by hand. */
+const props = defineProps<{ taking: Taking; clips: Clip[]; held: number; timeZone: string }>()
+const take = computed(() => props.taking.take)
+const names = computed(() => props.taking.choice.data.value?.names)
+
+const KINDS: Record<string, string> = {
+  picture: 'stills',
+  video: 'video',
+  sequence: 'sequences',
+  sound: 'sound',
+}
+const kinds = computed(() => [...new Set(props.clips.map((clip) => clip.kind))])
+const folders = computed(() => cameraFolders(props.clips))
+
+function turn(list: string[], one: string) {
+  const at = list.indexOf(one)
+  if (at < 0) list.push(one)
+  else list.splice(at, 1)
+}
+
+/** A time of day on the card's own first or last day, as seconds; undefined where it is no time. */
+function secondsAt(text: string, near: number): number | undefined {
+  const found = /^(\d{1,2}):(\d{2})(?::(\d{2}))?$/.exec(text.trim())
+  if (!found) return undefined
+  const wanted = Number(found[1]) * 3600 + Number(found[2]) * 60 + Number(found[3] ?? 0)
+  const [hours = 0, minutes = 0, seconds = 0] = clockToSecond(near, props.timeZone).split(':').map(Number)
+  return near + wanted - (hours * 3600 + minutes * 60 + seconds)
+}
+const first = computed(() => props.clips[0]?.starts ?? 0)
+const last = computed(() => props.clips.at(-1)?.starts ?? 0)
+const shown = (seconds: number | null | undefined) =>
+  seconds === null || seconds === undefined ? '' : clockToSecond(seconds, props.timeZone)
+function set(which: 'from_s' | 'until_s', text: string | undefined) {
+  const near = which === 'from_s' ? first.value : last.value
+  const at = secondsAt(text ?? '', near)
+  props.taking.within(which, at ?? null)
+}
+</script>
+
+<template>
+  <section class="take" aria-label="How much of the card goes" data-take>
+    <div class="ways">
+      <button
+        type="button"
+        class="pick"
+        :aria-pressed="!taking.active.value"
+        data-way="everything"
+        @click="taking.clear()"
+      >
+        everything
+      </button>
+      <button
+        v-if="held"
+        type="button"
+        class="pick"
+        :aria-pressed="take.only_new"
+        data-way="new"
+        @click="take.only_new = !take.only_new"
+      >
+        only new
+      </button>
+      <template v-if="kinds.length > 1">
+        <button
+          v-for="kind in kinds"
+          :key="kind"
+          type="button"
+          class="pick"
+          :aria-pressed="take.kinds.includes(kind)"
+          :data-way="kind"
+          @click="turn(take.kinds, kind)"
+        >
+          {{ KINDS[kind] ?? kind }}
+        </button>
+      </template>
+      <template v-if="folders.length > 1">
+        <button
+          v-for="folder in folders.slice(0, 8)"
+          :key="folder"
+          type="button"
+          class="pick"
+          :aria-pressed="take.folders.includes(folder)"
+          :data-folder="folder"
+          @click="turn(take.folders, folder)"
+        >
+          {{ folder.split('/').at(-1) }}
+        </button>
+      </template>
+      <label class="hours">
+        from
+        <InputText
+          class="field time"
+          :model-value="shown(take.from_s)"
+          placeholder="00:00:00"
+          data-from
+          @change="set('from_s', ($event.target as HTMLInputElement).value)"
+        />
+      </label>
+      <label class="hours">
+        until
+        <InputText
+          class="field time"
+          :model-value="shown(take.until_s)"
+          placeholder="24:00:00"
+          data-until
+          @change="set('until_s', ($event.target as HTMLInputElement).value)"
+        />
+      </label>
+      <span v-if="take.picked" class="soft">{{ counted(take.picked.length, 'clip') }} picked</span>
+    </div>
+    <p v-if="taking.active.value" class="sum" aria-live="polite" data-taken>
+      <template v-if="names"
+        >Takes {{ counted(names.files, 'file') }}, {{ bytes(names.bytes) }};
+        {{
+          names.left_files
+            ? `leaves ${counted(names.left_files, 'file')} behind, by name, to be asked about when the card is cleared.`
+            : 'everything else on the card is held already.'
+        }}</template
+      >
+      <span v-else-if="taking.choice.error.value" class="trouble">{{
+        taking.choice.error.value.message
+      }}</span>
+    </p>
+    <p v-else class="soft sum">
+      Draw on the ribbon to take a stretch of time; Space or a click with Ctrl picks a clip, Shift picks
+      through.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.take {
+  margin: 4px 0 14px;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+}
+.hours {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+.time {
+  width: 104px;
+  min-height: 36px;
+  padding: 2px 8px;
+}
+.sum {
+  margin-top: 6px;
+}
+</style>

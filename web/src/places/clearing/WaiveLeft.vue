@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+import { counted } from '../../words/units'
+
+/** Files that were left on a card on purpose: they go with it when it is formatted, unless somebody takes them. */
+const props = defineProps<{ one: Shapes['CaseOut'] }>()
+const { may } = useWho()
+const open = ref(false)
+const reason = ref('')
+const waive = useAct(
+  () =>
+    answered(
+      client.POST('/api/clearing/cards/{card_id}/waive-left', {
+        params: { path: { card_id: props.one.card_id } },
+        body: { reason: reason.value, count: props.one.left_in_all },
+      }),
+    ),
+  'clearing',
+)
+</script>
+
+<template>
+  <div data-left>
+    <p>
+      {{ counted(one.left_in_all, 'file') }} of these stayed on the card on purpose.
+      <button type="button" class="link" :aria-expanded="open" @click="open = !open">
+        {{ open ? 'later' : 'Say that they need not be kept' }}
+      </button>
+    </p>
+    <form v-if="open" class="line" @submit.prevent="waive.mutate(undefined)">
+      <p class="all">
+        Formatting the card will destroy them:
+        <code>{{ one.left_behind.slice(0, 12).join(', ') }}{{ one.left_in_all > 12 ? ' …' : '' }}</code>
+      </p>
+      <label>Why <InputText v-model="reason" class="field" data-waive-reason /></label>
+      <Button
+        class="act quiet small"
+        type="submit"
+        :label="`Waive ${counted(one.left_in_all, 'file')}`"
+        :disabled="!may('waive') || !reason.trim()"
+        data-waive
+      />
+    </form>
+    <p v-if="waive.error.value" role="alert" class="trouble">{{ waive.error.value.message }}</p>
+  </div>
+</template>
+
+<style scoped>
+.all {
+  width: 100%;
+}
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { reactive } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import PennantMark from '../../marks/PennantMark.vue'
+import { useWho } from '../../shell/me'
+
+defineProps<{ setup: Shapes['SetUpOut'] }>()
+const { may } = useWho()
+const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
+const save = useAct(async (camera: Shapes['CameraIn']) => {
+  const done = await answered(client.POST('/api/setup/cameras', { body: camera }))
+  Object.assign(draft, { letter: '', name: '', kind: '', plan: '' })
+  return done
+}, 'setup')
+</script>
+
+<template>
+  <ul class="cameras">
+    <li v-for="camera in setup.cameras" :key="camera.letter" :data-camera="camera.letter">
+      <PennantMark :letter="camera.letter" :size="30" />
+      <span>{{ camera.name }}, {{ camera.kind }}</span>
+      <label>
+        <span class="unseen">Plan of {{ camera.letter }}</span>
+        <select
+          class="field"
+          :value="camera.plan"
+          :disabled="!may('plan')"
+          @change="save.mutate({ ...camera, plan: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="plan in setup.plans" :key="plan.id">{{ plan.name }}</option>
+        </select>
+      </label>
+    </li>
+  </ul>
+  <form class="line" @submit.prevent="save.mutate({ ...draft })">
+    <label>Letter <InputText v-model="draft.letter" class="field short" data-new-letter /></label>
+    <label>Name <InputText v-model="draft.name" class="field" /></label>
+    <label>Kind <InputText v-model="draft.kind" class="field mid" placeholder="stills, cinema …" /></label>
+    <label>
+      Plan
+      <select v-model="draft.plan" class="field">
+        <option v-for="plan in setup.plans" :key="plan.id">{{ plan.name }}</option>
+      </select>
+    </label>
+    <Button class="act quiet small" type="submit" label="Add camera" :disabled="!may('plan')" />
+  </form>
+  <p v-if="save.error.value" role="alert" class="trouble">{{ save.error.value.message }}</p>
+</template>
+
+<style scoped>
+.cameras {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(390px, 1fr));
+  gap: 8px 24px;
+  margin-bottom: 12px;
+}
+li {
+  display: grid;
+  grid-template-columns: 48px 1fr auto;
+  gap: 10px;
+  align-items: center;
+}
+.short {
+  width: 76px;
+}
+.mid {
+  width: 170px;
+}
+@media (max-width: 600px) {
+  .cameras {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,246 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { computed, reactive, ref } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+import NamesPreview from '../bench/NamesPreview.vue'
+
+/** A plan as it is written, beside what it makes of a real card. */
+const props = defineProps<{ plan: Shapes['PlanIn'] & { id?: number }; setup: Shapes['SetUpOut'] }>()
+const emit = defineEmits<{ saved: [] }>()
+const { may } = useWho()
+const draft = reactive({
+  ...props.plan,
+  keywords: [...(props.plan.keywords ?? [])],
+  stores: [...(props.plan.stores ?? [])],
+})
+const numbers = reactive({
+  start: String(draft.start),
+  roll_digits: String(draft.roll_digits),
+  roll_start: String(draft.roll_start),
+})
+const keywords = ref(draft.keywords.join(', '))
+const whole = computed<Shapes['PlanIn']>(() => ({
+  ...draft,
+  start: Number(numbers.start),
+  roll_digits: Number(numbers.roll_digits),
+  roll_start: Number(numbers.roll_start),
+  stores: [...draft.stores],
+  keywords: keywords.value
+    .split(',')
+    .map((word) => word.trim())
+    .filter(Boolean),
+}))
+const settled = refDebounced(whole, 250)
+const example = useQuery({
+  queryKey: ['example', () => props.plan.id ?? 0, settled],
+  queryFn: () =>
+    answered(
+      client.POST('/api/setup/plans/{plan_id}/example', {
+        params: { path: { plan_id: props.plan.id ?? props.setup.plans[0]?.id ?? 0 } },
+        body: settled.value,
+      }),
+    ),
+  placeholderData: keepPreviousData,
+  retry: false,
+})
+const save = useAct(async () => {
+  const id = props.plan.id
+  const done = id
+    ? await answered(
+        client.PUT('/api/setup/plans/{plan_id}', { params: { path: { plan_id: id } }, body: whole.value }),
+      )
+    : await answered(client.POST('/api/setup/plans', { body: whole.value }))
+  emit('saved')
+  return done
+}, 'setup')
+const NAMES = [
+  ['', 'as on the card'],
+  ['{roll}_{name}', 'roll before the name'],
+  ['{date}_{roll}_{name}', 'dated'],
+  ['{roll}_{number:4}_{counter}', 'renumbered'],
+  ['{shot:3}/{camera}_{name}', 'a folder a shot'],
+] as const
+const FOLDERS = [
+  ['{production}/{date}/{roll}', 'a folder a roll'],
+  ['{year}/{month}/{day}/{roll}', 'years, months, days'],
+  ['{group}/{job}/{roll}', 'group and job'],
+  ['{production}/{date}', 'a folder a day'],
+] as const
+const out = computed(() => example.data.value)
+</script>
+
+<template>
+  <form class="sheet" data-plan-sheet @submit.prevent="save.mutate(undefined)">
+    <div class="write">
+      <label class="wide">Name <InputText v-model="draft.name" class="field" data-plan-name /></label>
+      <div class="wide">
+        <label for="folder">Folder of a roll</label>
+        <InputText id="folder" v-model="draft.folder" class="field mono" data-folder-template />
+        <p class="ready">
+          <button
+            v-for="[text, words] in FOLDERS"
+            :key="text"
+            type="button"
+            class="link"
+            @click="draft.folder = text"
+          >
+            {{ words }}
+          </button>
+        </p>
+      </div>
+      <div class="wide">
+        <label for="names">Names of clips, without ending</label>
+        <InputText
+          id="names"
+          v-model="draft.names"
+          class="field mono"
+          placeholder="as on the card"
+          data-names-template
+        />
+        <p class="ready">
+          <button
+            v-for="[text, words] in NAMES"
+            :key="text"
+            type="button"
+            class="link"
+            @click="draft.names = text"
+          >
+            {{ words }}
+          </button>
+        </p>
+      </div>
+      <label
+        >Numbers from <InputText v-model="numbers.start" class="field short" inputmode="numeric"
+      /></label>
+      <label
+        >Roll prefix <InputText v-model="draft.roll_prefix" class="field short" placeholder="letter"
+      /></label>
+      <label
+        >Roll digits <InputText v-model="numbers.roll_digits" class="field short" inputmode="numeric"
+      /></label>
+      <label
+        >First roll <InputText v-model="numbers.roll_start" class="field short" inputmode="numeric"
+      /></label>
+      <label>Group <InputText v-model="draft.group" class="field mid" /></label>
+      <label>Job <InputText v-model="draft.job" class="field mid" data-job /></label>
+      <label>Text <InputText v-model="draft.text" class="field mid" /></label>
+      <label>
+        Checksum
+        <select v-model="draft.algorithm" class="field">
+          <option v-for="one in setup.algorithms" :key="one">{{ one }}</option>
+        </select>
+      </label>
+      <fieldset class="wide">
+        <legend>Stores</legend>
+        <label v-for="store in setup.stores" :key="store" class="tick">
+          <input v-model="draft.stores" type="checkbox" :value="store" /> {{ store }}
+        </label>
+      </fieldset>
+      <label class="tick wide">
+        <input v-model="draft.mend_names" type="checkbox" data-mend /> mend names that a store cannot hold
+      </label>
+      <label class="tick wide">
+        <input v-model="draft.sidecars" type="checkbox" /> write sidecars (XMP) beside the copies
+      </label>
+      <template v-if="draft.sidecars">
+        <label>Creator <InputText v-model="draft.creator" class="field mid" /></label>
+        <label>Rights <InputText v-model="draft.rights" class="field mid" /></label>
+        <label class="wide">Keywords, by commas <InputText v-model="keywords" class="field" /></label>
+      </template>
+      <p class="wide">
+        <Button class="act" type="submit" label="Save plan" :disabled="!may('plan')" data-save-plan />
+        <span v-if="save.error.value" role="alert" class="trouble">{{ save.error.value.message }}</span>
+      </p>
+    </div>
+    <div class="made" aria-live="polite" data-example>
+      <h3>{{ out?.card ? `On card ${out.card}` : 'On a real card' }}</h3>
+      <p v-if="out?.trouble" class="trouble" data-example-trouble>{{ out.trouble }}</p>
+      <NamesPreview v-else-if="out?.names" :names="out.names" :folder="out.folder" open />
+      <p v-else class="soft">No card of this plan’s cameras has been read yet.</p>
+      <details>
+        <summary>Fields</summary>
+        <dl>
+          <template v-for="field in setup.fields" :key="field.name">
+            <dt>
+              <code>{{ '{' + field.name + '}' }}</code>
+            </dt>
+            <dd>{{ field.words }}{{ field.of_clip ? ' (names only)' : '' }}</dd>
+          </template>
+        </dl>
+        <p class="soft">
+          A number may have digits, <code>{number:4}</code>; a word a case, <code>{camera:lower}</code>.
+        </p>
+      </details>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.sheet {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 20px 36px;
+  margin-top: 14px;
+}
+.write {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 18px;
+  align-content: start;
+}
+.wide {
+  width: 100%;
+}
+.write label {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+}
+.write .wide > .field,
+.write label.wide .field {
+  width: 100%;
+}
+.mono {
+  font-family: var(--mono);
+  font-size: 16px;
+}
+.short {
+  width: 76px;
+}
+.mid {
+  width: 150px;
+}
+fieldset {
+  border: 1.5px solid var(--hair);
+  padding: 4px 12px 8px;
+}
+.tick {
+  min-height: 30px;
+  margin-right: 18px;
+}
+.made {
+  border-left: 5px solid var(--ink);
+  padding-left: 18px;
+  min-width: 0;
+  overflow-x: auto;
+}
+dl {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 2px 10px;
+}
+summary {
+  cursor: pointer;
+  margin-top: 10px;
+}
+@media (max-width: 900px) {
+  .sheet {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+
+defineProps<{ setup: Shapes['SetUpOut'] }>()
+const { may } = useWho()
+const name = ref('')
+const letters = ref<string[]>([])
+const first = ref('1')
+const save = useAct(
+  () =>
+    answered(
+      client.POST('/api/setup/rigs', {
+        body: { name: name.value, cameras: letters.value, first_shot: Number(first.value) || 1 },
+      }),
+    ),
+  'setup',
+)
+</script>
+
+<template>
+  <ul>
+    <li v-for="rig in setup.rigs" :key="rig.name" :data-rig-name="rig.name">
+      <span class="tag">{{ rig.name }}</span>: {{ rig.cameras.join(', ') }}; shots from {{ rig.first_shot }}
+    </li>
+    <li v-if="!setup.rigs.length" class="soft">
+      Cameras that record the same action together are a rig: their clips are lined up, and an odd one is
+      named.
+    </li>
+  </ul>
+  <form class="line" @submit.prevent="save.mutate(undefined)">
+    <label>Name <InputText v-model="name" class="field" data-rig-new /></label>
+    <label v-for="camera in setup.cameras" :key="camera.letter" class="tick">
+      <input v-model="letters" type="checkbox" :value="camera.letter" /> {{ camera.letter }}
+    </label>
+    <label>Shots from <InputText v-model="first" class="field short" inputmode="numeric" /></label>
+    <Button class="act quiet small" type="submit" label="Save rig" :disabled="!may('plan')" />
+  </form>
+  <p v-if="save.error.value" role="alert" class="trouble">{{ save.error.value.message }}</p>
+</template>
+
+<style scoped>
+.short {
+  width: 76px;
+}
+.tag {
+  font-size: 20px;
+}
+</style>
