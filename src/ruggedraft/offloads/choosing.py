@@ -1,7 +1,7 @@
 """Which files of a card go, and where to: the plan and the choice, applied to a listing."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -77,6 +77,9 @@ def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None
     listed, described = described_card(listing)
     taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
     zone = ZoneInfo(listing.card.camera.production.time_zone)
+    going = {entry.path for entry in taken.files}
+    going_clips = tuple(clip for clip in described.clips if not going.isdisjoint(e.path for e in clip.entries))
+    described = replace(described, clips=going_clips)
     names = name_files(described, naming.plan, naming.values, zone=zone, kept=_kept(roll), shots=naming.shots)
     kept_as = {entry.path: names.kept_as[entry.path] for entry in taken.files}
     sizes = {names.kept_as[entry.path]: entry.size for entry in taken.files}

@@ -150,6 +150,8 @@ class _Watch:
         self._offload = offload
         self._stop = threading.Event()
         self._held_back = False
+        if offload.cancel_asked_at:  # while it waited
+            self._stop.set()
         self._ledger = psycopg.connect(**connection_words())
 
     def __enter__(self) -> "_Watch":

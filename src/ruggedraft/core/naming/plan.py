@@ -74,7 +74,7 @@ def name_files(
 
     values: of the roll's fields. zone: of the clips' own times
     kept: what was decided before for files of this roll; it stays, and its numbers are not given twice
-    shots: a rig's shot number by a clip's main path
+    shots: a rig's shot number by a clip's main path; where there are any, a clip of no shot is in shot 0
     """
     naming = _Naming(plan.checked(), values, zone, dict(kept or {}), dict(shots or {}))
     found: dict[str, str] = {}
@@ -94,7 +94,7 @@ class _Naming:
     ) -> None:
         self._names = Template.parse(plan.names, FIELDS) if plan.names else None
         self._values, self._zone, self._kept, self._shots = values, zone, kept, shots
-        self._number = plan.start
+        self._number = plan.start + len({_clip_at(path) for path, to in kept.items() if path != to})
         self._taken = set(kept.values())
         shared = "roll" not in Template.parse(plan.folder, ROLL_FIELDS).fields
         self._rest = values["roll"] + "/" if shared else ""
@@ -111,13 +111,18 @@ class _Naming:
         return self._new(clip, self._names) | known
 
     def _new(self, clip: Clip, names: Template) -> dict[str, str]:
-        shot = self._shots.get(clip.main.path)
+        shot = self._shots.get(clip.main.path, 0 if self._shots else None)
         while True:
             base = names.render({**self._values, **_of_clip(clip, self._number, self._zone, shot)})
             found = {entry.path: base + _suffix(clip, entry) for entry in clip.entries}
             self._number += 1
             if "number" not in names.fields or self._taken.isdisjoint(found.values()):
                 return found
+
+
+def _clip_at(path: str) -> tuple[str, str]:
+    """Folder and base name: what the files of one clip share. Where they do not, a number is skipped."""
+    return path.rpartition("/")[0], base_of(path).upper()
 
 
 def _of_clip(clip: Clip, number: int, zone: tzinfo, shot: int | None) -> dict[str, str]:

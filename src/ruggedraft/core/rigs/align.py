@@ -194,7 +194,7 @@ def _extras(stray: Sequence[tuple[RigClip, float]], cameras: int) -> list[Odd]:
     for clip, at in stray:
         others = {one.camera for one, when in stray if abs(when - at) <= _TOGETHER and one.camera != clip.camera}
         who = "no other camera has" if not others else f"only {', '.join(sorted(others))} of {cameras - 1} others have"
-        words = f"{clip.camera} has a {_span(clip.length)} clip, {clip.name}, that {who}"
+        words = f"{clip.camera} has a {_span(clip.length)}clip, {clip.name}, that {who}"
         found.append(Odd(OddKind.EXTRA, clip.camera, clip, at, None, words))
     return found
 
@@ -216,7 +216,10 @@ def _within(shots: Sequence[Shot], clips: Mapping[str, Sequence[RigClip]], split
 
 
 def _span(seconds: float) -> str:
-    return f"{seconds:.0f}-second" if seconds < 90 else f"{seconds / 60:.0f}-minute"
+    """Nothing before its header was read."""
+    if not seconds:
+        return ""
+    return f"{seconds:.0f}-second " if seconds < 90 else f"{seconds / 60:.0f}-minute "
 
 
 def _long(seconds: float) -> str:
