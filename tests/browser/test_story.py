@@ -118,7 +118,13 @@ class EveryScreen(BrowserCase):
     def test_axe_finds_nothing_in_daylight_or_at_night(self):
         self._two_cards()
         wren = self.browser("wren")
-        for path, css in {**PHONE_SCREENS, "/": "[data-next]", "/log": "ol li", "/marks": "[data-plank]"}.items():
+        for path, css in {
+            **PHONE_SCREENS,
+            "/": "[data-next]",
+            "/log": "ol li",
+            "/marks": "[data-plank]",
+            "/setup": "[data-example]",
+        }.items():
             wren.go(path)
             wren.see(css)
             for theme in ("daylight", "night"):

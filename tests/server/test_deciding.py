@@ -1,16 +1,19 @@
 """What is taken, where it goes, in which order, and what a reader does by itself. Through the API and the database."""
 
+import json
 import subprocess
 from datetime import UTC, datetime, timedelta
 
 from django.test import TestCase
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.clearing import unattended
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
+from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.tasks import open_runs, run_offload
+from ruggedraft.offloads.tasks import join_chapters, open_runs, run_offload
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.models import Copy, CopyFault, LeftBehind, Roll
 from ruggedraft.standins import card_maker as make
@@ -415,3 +418,54 @@ class Rigs(Deciding, TestCase):
             [one["kept_as"] for one in choice["names"]["names"] if one["path"].endswith("MP4")],
             [f"R3-001/00{shot}_R3_LMPT000{n}.MP4" for shot, n in ((7, 1), (8, 2), (9, 4))],
         )
+
+
+class BesideCopies(Deciding, TestCase):
+    def test_sidecars_lie_beside_the_copies_and_change_no_original(self):
+        self.change_plan(sidecars=True, creator="Wren Tarn", rights="all", keywords=["barge"], job="Launch")
+        self.stills(1)
+        body = {"tag": "A001", "notes": "rain all day"}
+        self.assertEqual(self.post(f"bench/cards/{self.card.pk}/offload", body).status_code, 200)
+        self.run_all()
+        sidecar = self.on_drive("two") / "DCIM/100SKERR/SKR_0001.xmp"
+        words = ["exiftool", "-json", "-XMP:all", sidecar]
+        said = json.loads(subprocess.run(words, capture_output=True, check=True).stdout)[0]
+        self.assertEqual(
+            (said["Creator"], said["Description"], said["Subject"]), ("Wren Tarn", "rain all day", "barge")
+        )
+        picture = "DCIM/100SKERR/SKR_0001.JPG"
+        self.assertEqual((self.on_drive("two") / picture).read_bytes(), (self.card_folder / picture).read_bytes())
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+        self.assertEqual(Roll.objects.get().files.count(), 1)
+
+    def test_a_cameras_own_sidecar_is_never_touched(self):
+        self.change_plan(sidecars=True, creator="Wren Tarn")
+        self.stills(1)
+        make.add_file(self.card_folder, "DCIM/100SKERR/SKR_0001.XMP", b"<mine/>", SHOT)
+        self.put_in("A-01")
+        self.start()
+        self.run_all()
+        self.assertEqual((self.on_drive("one") / "DCIM/100SKERR/SKR_0001.XMP").read_bytes(), b"<mine/>")
+        self.assertFalse((self.on_drive("one") / "DCIM/100SKERR/SKR_0001.xmp").exists())
+
+    def test_chapters_are_joined_beside_the_originals_on_every_store_on_request(self):
+        make.format_card(self.card_folder)
+        traps.add_split_recording(self.card_folder, parts=3, start=SHOT, limit=400_000)
+        sheet = make.CardSheet("SNA-01", "A-01", "SD", 64 * 10**9, largest_file=400_000)
+        make.make_card(hub.home(), sheet)
+        self.put_in("A-01")
+        read_headers(Insertion.objects.get(removed_at=None).listings.latest())
+        where, path = f"bench/cards/{self.card.pk}/join", {"path": "DCIM/100PETRL/PTRL0011.MP4"}
+        self.assertIn("offload the card first", self.post(where, path).json()["title"])
+        self.start()
+        self.run_all()
+        self.assertEqual(self.post(where, {"path": "DCIM/100PETRL/PTRL0012.MP4"}).status_code, 409)
+        self.assertEqual(self.post(where, path).status_code, 200)
+        join_chapters(**ProcrastinateJob.objects.filter(task_name=join_chapters.name).latest("id").args)
+        for store in ("one", "two"):
+            folder = self.on_drive(store) / "DCIM/100PETRL"
+            names = sorted(file.name for file in folder.iterdir())
+            self.assertEqual(names, ["PTRL0011.MP4", "PTRL0011_joined.MP4", "PTRL0012.MP4", "PTRL0013.MP4"])
+        self.assertIn("PTRL0011_joined.MP4", JournalEntry.objects.latest("id").sentence)
+        self.check(Roll.objects.get(), "one")
+        self.assertEqual(self.standing()["standing"], "ready to sign")

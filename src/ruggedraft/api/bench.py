@@ -16,6 +16,7 @@ from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
+from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.choosing import choose
@@ -64,6 +65,7 @@ class OffloadOut(Schema):
     person: str
     asked_at: datetime
     started_at: datetime | None
+    estimated_s: float | None
     finished_at: datetime | None
     cancelling: bool
     paused: bool
@@ -124,6 +126,13 @@ class StartIn(Schema):
     tag: str
     take: TakeIn | None = None
     uneven: bool = False
+    notes: str = ""
+
+
+class JoinIn(Schema):
+    """path: of the recording's first file on the card."""
+
+    path: str
 
 
 class IntroduceIn(Schema):
@@ -150,7 +159,7 @@ def bench(request: HttpRequest) -> BenchOut:
 def offload(request: HttpRequest, card_id: int, given: StartIn) -> Done:
     card = get_object_or_404(Card.objects.select_related("camera__production__rule", "camera__plan"), pk=card_id)
     wanted = given.take.as_take() if given.take else EVERYTHING
-    start_offload(request.user, card, given.tag, wanted, uneven=given.uneven)
+    start_offload(request.user, card, given.tag, wanted, uneven=given.uneven, notes=given.notes)
     return Done()
 
 
@@ -161,6 +170,12 @@ def choice(request: HttpRequest, card_id: int, given: TakeIn) -> ChoiceOut:
     made = propose(card, given.as_take())
     chosen = made.choice or choose(made.listing, made.wanted, made.naming, made.roll, made.stores)
     return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(chosen, mended=made.naming.mend))
+
+
+@router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})
+def join(request: HttpRequest, card_id: int, given: JoinIn) -> Done:
+    ask_join(request.user, get_object_or_404(Card, pk=card_id), given.path)
+    return Done()
 
 
 @router.post("/offloads/{offload_id}/cancel", response={200: Done, **REFUSED})
@@ -263,6 +278,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         person=last.person.shown_name,
         asked_at=last.asked_at,
         started_at=last.started_at,
+        estimated_s=last.estimated_s,
         finished_at=last.finished_at,
         cancelling=last.cancel_asked_at is not None and last.finished_at is None,
         paused=last.held_back,

@@ -7,7 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from ruggedraft.clearing.contents import CardContents, contents_of
-from ruggedraft.core.cards import Companion, Finding, Holding, to_ledger
+from ruggedraft.core.cards import Companion, Finding, Holding, Role, to_ledger
 from ruggedraft.core.cards.describe import contents as counts_of
 from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.recognise_card import recognise_card
@@ -71,7 +71,8 @@ class ClipsOut(Schema):
     """The clips in shooting order, by columns.
 
     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
-    files: how many each is. holdings: held, new, changed, left or alike. rolls: the roll it was found in
+    files: how many each is; chapters: how many of them are the recording itself
+    holdings: held, new, changed, left or alike. rolls: the roll it was found in
     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
     words: size, rate, codec, timecode as far as known
     """
@@ -84,6 +85,7 @@ class ClipsOut(Schema):
     lengths: list[float]
     bytes: list[int]
     files: list[int]
+    chapters: list[int]
     holdings: list[str]
     rolls: list[str]
     odd: list[int]
@@ -205,6 +207,7 @@ def _clips(found: CardContents) -> ClipsOut:
         lengths=[round(clip.duration_s, 3) for clip in clips],
         bytes=[clip.bytes for clip in clips],
         files=[len(clip.parts) for clip in clips],
+        chapters=[1 + len(clip.of_role(Role.PART)) for clip in clips],
         holdings=[one.holding for one in held],
         rolls=[one.roll for one in held],
         odd=[place[odd[clip.main.path]] if clip.main.path in odd else -1 for clip in clips],

@@ -47,7 +47,10 @@ class StoreDemandOut(Schema):
 
 
 class ProposalOut(Schema):
-    """estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig."""
+    """estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
+
+    sidecars: notes about the roll are written beside its copies
+    """
 
     tag: str
     folder: str
@@ -59,6 +62,7 @@ class ProposalOut(Schema):
     refusals: list[str]
     estimated_s: float | None
     uneven: list[str]
+    sidecars: bool
 
     @staticmethod
     def of(made: Proposal) -> "ProposalOut":
@@ -75,6 +79,7 @@ class ProposalOut(Schema):
             refusals=[refusal.sentence for refusal in made.refusals],
             estimated_s=made.estimated_s,
             uneven=list(made.uneven),
+            sidecars=made.plan.sidecars,
         )
 
 

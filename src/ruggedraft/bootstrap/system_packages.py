@@ -31,6 +31,7 @@ TEST = {
     "chromium-driver": _program("chromedriver"),
     "xxhash": _program("xxhsum"),
     "b3sum": _program("b3sum"),
+    "libimage-exiftool-perl": _program("exiftool"),
     "exfatprogs": _program("mkfs.exfat"),
     "exfat-fuse": _program("mount.exfat-fuse"),
     "rsync": _program("rsync"),

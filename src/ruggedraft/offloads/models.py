@@ -12,6 +12,8 @@ class Offload(models.Model):
     started_at: when a worker first took it. finished_at: when it ended, well or badly.
     take: what is wanted of the card, as `core.taking.Take` data
     naming: folder, names, start, mend and values as the plan had them when it was started
+    notes: about the whole roll, for its sidecars
+    notes: about the whole roll, for its sidecars
     rank: its place in the station's queue; the lowest runs first. held_back: paused until somebody lets it go on
     estimated_s: how long it was expected to take, in seconds
     unread_files: what the card held and this run could not read whole; the roll is not complete while there are any.
@@ -23,6 +25,8 @@ class Offload(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     take = models.JSONField(default=dict)
     naming = models.JSONField(default=dict)
+    notes = models.TextField(blank=True)
+    notes = models.TextField(blank=True)
     rank = models.BigIntegerField(default=0)
     held_back = models.BooleanField(default=False)
     estimated_s = models.FloatField(null=True)

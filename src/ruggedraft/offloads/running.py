@@ -15,6 +15,7 @@ from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.taking import Take
 from ruggedraft.core.transfer import FileFailure, Progress, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
+from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
@@ -27,6 +28,7 @@ from ruggedraft.stores.probe import open_store
 from .acts.finish_offload import finish_offload
 from .choosing import Choice, Naming, choose
 from .models import Offload
+from .sidecars import leave_sidecars, tags_of
 
 
 def run(offload: Offload) -> None:
@@ -58,6 +60,10 @@ def run(offload: Offload) -> None:
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
     trouble = _leave_lists(offload, present, report, listing, kept_as)
+    if tags_of(offload) and not report.cancelled:
+        mains = [clip.main.path for clip in described_card(row)[1].clips if clip.main.path in report.read]
+        newest = max(entry.modified_ns for entry in listing.entries)
+        trouble += leave_sidecars(offload, present, mains, report.read, kept_as, newest)
     finish_offload(offload, report, [copy for copy, _ in present], absent, trouble, choice)
     sight_stores()
 

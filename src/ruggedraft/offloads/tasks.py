@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import psycopg
+from django.db import transaction
 from django.db.models import Q, QuerySet
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -11,7 +12,9 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.notify import connection_words
+from ruggedraft.rolls.models import Roll, RollFile
 
+from .joining import join_on_stores, note_joined
 from .models import Offload
 from .running import break_off, run
 
@@ -56,6 +59,16 @@ def open_runs(station: Station) -> QuerySet[Offload]:
     going = Q(held_back=False) | Q(cancel_asked_at__isnull=False)
     runs = Offload.objects.filter(going, station=station, finished_at=None)
     return runs.select_related("roll", "card", "station").order_by("rank", "pk")
+
+
+@app.task(name="offloads:join_chapters")
+def join_chapters(roll_id: int, files: list[int], name: str) -> None:
+    roll = Roll.objects.get(pk=roll_id)
+    by_id = RollFile.objects.in_bulk(files)
+    told = join_on_stores(roll, [by_id[pk] for pk in files], name)
+    with transaction.atomic():
+        note_joined(roll, name, told, "")
+    let_go()
 
 
 def resume_offloads(station: Station) -> None:

@@ -75,6 +75,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/cards/{card_id}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Join */
+        post: operations["ruggedraft_api_bench_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/cards/{card_id}/offload": {
         parameters: {
             query?: never;
@@ -808,7 +825,7 @@ export interface components {
          * CaseOut
          * @description A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
          *
-         *     left_behind: the first of the files that stay on the card on purpose and that nobody has waived; left_in_all: how many
+         *     left_behind: the first of the files left on the card on purpose that nobody has waived; left_in_all: how many
          *     digest: names the listing the verdict rests on; signing repeats it
          */
         CaseOut: {
@@ -884,7 +901,7 @@ export interface components {
          * @description The clips in shooting order, by columns.
          *
          *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
-         *     files: how many each is. holdings: held, new, changed, left or alike. rolls: the roll it was found in
+         *     files: how many each is; chapters: how many of them are the recording itself. holdings: held, new, changed, left or alike. rolls: the roll it was found in
          *     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
          *     words: size, rate, codec, timecode as far as known
          */
@@ -893,6 +910,8 @@ export interface components {
             bodies: string[];
             /** Bytes */
             bytes: number[];
+            /** Chapters */
+            chapters: number[];
             /** Files */
             files: number[];
             /** Holdings */
@@ -1083,6 +1102,14 @@ export interface components {
             label: string;
         };
         /**
+         * JoinIn
+         * @description path: of the recording's first file on the card.
+         */
+        JoinIn: {
+            /** Path */
+            path: string;
+        };
+        /**
          * ListingOut
          * @description first_at, last_at: times of the card's first and last file.
          */
@@ -1197,6 +1224,8 @@ export interface components {
             asked_at: string;
             /** Cancelling */
             cancelling: boolean;
+            /** Estimated S */
+            estimated_s: number | null;
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             /** Findings In All */
@@ -1449,6 +1478,8 @@ export interface components {
         /**
          * ProposalOut
          * @description estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
+         *
+         *     sidecars: notes about the roll are written beside its copies
          */
         ProposalOut: {
             /** Estimated S */
@@ -1465,6 +1496,8 @@ export interface components {
             plan: string;
             /** Refusals */
             refusals: string[];
+            /** Sidecars */
+            sidecars: boolean;
             /** Stores */
             stores: components["schemas"]["StoreDemandOut"][];
             /** Tag */
@@ -1474,7 +1507,7 @@ export interface components {
         };
         /**
          * QueueOut
-         * @description In the order in which they go. best: the waiting ones' ids in an order that frees cards sooner, if there is one.
+         * @description In the order in which they go. best: ids of the waiting ones in an order that frees cards sooner, if any.
          */
         QueueOut: {
             /** Best */
@@ -1517,7 +1550,7 @@ export interface components {
         };
         /**
          * RigClipOut
-         * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if it is in none. odd: its kind.
+         * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if in none. odd: its kind.
          */
         RigClipOut: {
             /** Length */
@@ -1762,6 +1795,11 @@ export interface components {
          * @description take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig.
          */
         StartIn: {
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
             /** Tag */
             tag: string;
             take?: components["schemas"]["TakeIn"] | null;
@@ -2043,6 +2081,50 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_bench_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

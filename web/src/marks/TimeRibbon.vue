@@ -31,10 +31,9 @@ const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
 
 const began = ref<number>()
 const NAME = 92
-function at(event: PointerEvent): number {
-  const left = box.value?.getBoundingClientRect().left ?? 0
-  return momentAt(event.clientX - left - NAME, on.value)
-}
+/** A bar is so wide at least: one that is touched belongs to the stretch. */
+const BAR = 5
+const at = (event: PointerEvent) => event.clientX - (box.value?.getBoundingClientRect().left ?? 0) - NAME
 function begin(event: PointerEvent) {
   if (!props.drawable || event.button !== 0) return
   began.value = at(event)
@@ -43,8 +42,11 @@ function begin(event: PointerEvent) {
 function draw(event: PointerEvent) {
   if (began.value === undefined) return
   const now = at(event)
-  if (Math.abs(place(now, on.value) - place(began.value, on.value)) < 4) return
-  range.value = { from: Math.min(began.value, now), until: Math.max(began.value, now) }
+  if (Math.abs(now - began.value) < 4) return
+  range.value = {
+    from: momentAt(Math.min(began.value, now) - BAR, on.value),
+    until: momentAt(Math.max(began.value, now), on.value),
+  }
 }
 const drawnRange = computed(() => {
   const { from, until } = range.value ?? { from: null, until: null }

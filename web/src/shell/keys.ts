@@ -3,12 +3,10 @@ import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { PLACES } from '../router'
 import { keysOn, muted, otherTheme } from '../theme/choices'
+import { typesInto } from './fields'
 
 /** A hand scanner types faster than people: signs closer together than this belong to a label, not to shortcuts. */
 const SCANNER_GAP_MS = 45
-
-const inField = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.closest('input, textarea, select, [role="dialog"]') !== null
 
 /** Single-key shortcuts, and labels typed by a hand scanner: the code and Enter lead to that card from any screen. */
 export function useKeys() {
@@ -31,7 +29,7 @@ export function useKeys() {
   }
 
   useEventListener(document, 'keydown', (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || inField(event.target)) return
+    if (event.ctrlKey || event.metaKey || event.altKey || typesInto(event.target)) return
     if (event.key === 'Enter' && typed.length > 1) {
       event.preventDefault()
       clearTimeout(timer)

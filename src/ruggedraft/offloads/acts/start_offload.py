@@ -18,11 +18,14 @@ from ..proposal import Proposal, propose
 
 
 @transaction.atomic
-def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHING, *, uneven: bool = False) -> Offload:
+def start_offload(
+    person: Person, card: Card, tag: str, wanted: Take = EVERYTHING, *, uneven: bool = False, notes: str = ""
+) -> Offload:
     """Open the roll and put the run on the station's queue; all of it, or nothing.
 
     wanted: which of the card's files go; what stays behind is remembered on the roll
     uneven: said that the card may go although it does not fit the others of its rig
+    notes: about the whole roll, for its sidecars where the plan writes them
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
@@ -45,7 +48,7 @@ def start_offload(person: Person, card: Card, tag: str, wanted: Take = EVERYTHIN
         roll=roll, card=card, station=insertion.reader.station, person=person,
         algorithm=proposal.plan.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
         take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
-        rank=_last_rank(insertion.reader.station) + 1,
+        notes=notes.strip()[:2000], rank=_last_rank(insertion.reader.station) + 1,
     )  # fmt: skip
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)
     sentence = f"Offload of card {card.label} as {roll.tag} to {names}: {wanted.words}."

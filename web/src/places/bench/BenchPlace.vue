@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useBench } from '../../api/queries'
+import { typesInto } from '../../shell/fields'
 import { useWho } from '../../shell/me'
 import { keysOn } from '../../theme/choices'
 import CardSheet from './CardSheet.vue'
@@ -20,8 +21,7 @@ const chosen = computed(
 )
 
 useEventListener(document, 'keydown', (event) => {
-  const field = event.target instanceof HTMLElement && event.target.closest('input, select, [role="dialog"]')
-  if (!keysOn.value || field || event.ctrlKey || event.metaKey || event.altKey) return
+  if (!keysOn.value || typesInto(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
   const slot = slots.value[Number(event.key) - 1]
   if (slot) asked.value = slot.name
 })

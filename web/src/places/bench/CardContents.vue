@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import type { Shapes } from '../../api/client'
+import { answered, client, type Shapes } from '../../api/client'
+import { useAct } from '../../api/queries'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS, type Holding } from '../../marks/holding'
+import { useWho } from '../../shell/me'
 import ClipList from './ClipList.vue'
 import ContactSheet from './ContactSheet.vue'
 import type { Clip } from './clips'
@@ -13,8 +16,18 @@ const props = defineProps<{
   clips: Clip[]
   timeZone: string
   picked: ReadonlySet<string>
+  cardId: number | null
 }>()
 defineEmits<{ pick: [path: string, through: boolean] }>()
+const { may } = useWho()
+const join = useAct(({ card, path }: { card: number; path: string }) =>
+  answered(
+    client.POST('/api/bench/cards/{card_id}/join', {
+      params: { path: { card_id: card } },
+      body: { path },
+    }),
+  ),
+)
 const asList = ref(false)
 const only = ref<Holding | 'odd'>()
 const chosen = ref('')
@@ -86,6 +99,16 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
       <template v-if="one">
         <code>{{ one.path }}</code> {{ one.body }} {{ one.words }}
         <span v-if="one.roll">in {{ one.roll }}</span>
+        <Button
+          v-if="cardId && one.kind === 'video' && one.holding === 'held' && one.chapters > 1"
+          class="act quiet small"
+          :label="`Join its ${one.chapters} chapters beside the copies`"
+          :disabled="!may('offload') || join.isPending.value"
+          data-join
+          @click="join.mutate({ card: cardId, path: one.path })"
+        />
+        <span v-if="join.isSuccess.value" class="soft">Asked for; the Log says what came of it.</span>
+        <span v-if="join.error.value" role="alert" class="trouble">{{ join.error.value.message }}</span>
         <span v-if="contents.findings[one.odd]" class="trouble">{{
           contents.findings[one.odd]?.sentence
         }}</span>

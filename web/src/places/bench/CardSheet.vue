@@ -156,6 +156,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         :clips="clips"
         :time-zone="timeZone"
         :picked="picked"
+        :card-id="slotData.card_id"
         @pick="taking.pick"
       />
     </template>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, client, type Shapes } from '../../api/client'
 import { useAct } from '../../api/queries'
 import { allowNotifications } from '../../shell/bells'
+import { typesInto } from '../../shell/fields'
 import { useWho } from '../../shell/me'
 import { keysOn } from '../../theme/choices'
 import { bytes } from '../../words/units'
@@ -19,6 +21,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ started: [] }>()
 const anyway = ref(false)
+const notes = ref('')
 const { may } = useWho()
 const router = useRouter()
 
@@ -27,7 +30,7 @@ const start = useAct(
     const done = await answered(
       client.POST('/api/bench/cards/{card_id}/offload', {
         params: { path: { card_id: card } },
-        body: { tag, take: props.take, uneven: anyway.value },
+        body: { tag, take: props.take, uneven: anyway.value, notes: notes.value },
       }),
     )
     emit('started')
@@ -116,11 +119,10 @@ const trouble = computed(
 )
 
 useEventListener(document, 'keydown', (event) => {
-  const field = event.target instanceof HTMLElement && event.target.closest('input, select, [role="dialog"]')
   if (
     event.key.toLowerCase() !== 'o' ||
     event.repeat ||
-    field ||
+    typesInto(event.target) ||
     !keysOn.value ||
     event.ctrlKey ||
     event.metaKey
@@ -146,6 +148,10 @@ useEventListener(document, 'keydown', (event) => {
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
       <label><input v-model="anyway" type="checkbox" data-anyway /> take it anyway</label>
     </div>
+    <label v-if="proposal?.sidecars && !act.quiet && !proposal.nothing_missing" class="notes">
+      Notes for the sidecars
+      <InputText v-model="notes" class="field" data-notes />
+    </label>
     <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
   </div>

@@ -2,13 +2,20 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import RaftMark from '../../marks/RaftMark.vue'
-import { age } from '../../words/times'
+import { age, lasting } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 
 /** How the card's last run ended: what is safe, what is not, and how to go on. */
 const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
 const whole = computed(() => props.run.stores.filter((store) => store.verified))
 const well = computed(() => props.run.findings_in_all === 0 && whole.value.length === props.run.stores.length)
+const took = computed(() => {
+  const { started_at, finished_at, estimated_s } = props.run
+  if (!started_at || !finished_at) return ''
+  const seconds = (Date.parse(finished_at) - Date.parse(started_at)) / 1000
+  const guess = estimated_s ? `, ${lasting(Math.max(1, estimated_s))} were expected` : ''
+  return ` It took ${lasting(Math.max(1, seconds))}${guess}.`
+})
 const planks = computed(() =>
   props.run.stores.map((store) => ({
     store: store.store,
@@ -29,7 +36,7 @@ const planks = computed(() =>
       <h3 v-else>{{ run.tag }} is not safe everywhere: do not clear {{ label }} on this run alone.</h3>
       <p>
         {{ counted(run.read_files, 'file') }}, {{ bytes(run.read_bytes) }} read off the card,
-        {{ run.finished_at ? age(run.finished_at) : '' }}, started by {{ run.person }}.
+        {{ run.finished_at ? age(run.finished_at) : '' }}, started by {{ run.person }}.{{ took }}
       </p>
       <template v-if="!well">
         <p>

@@ -11,6 +11,7 @@ export interface Clip {
   length: number
   bytes: number
   files: number
+  chapters: number
   holding: Holding
   roll: string
   odd: number
@@ -28,6 +29,7 @@ export function clipsOf(columns: Shapes['ClipsOut']): Clip[] {
     length: columns.lengths[n] ?? 0,
     bytes: columns.bytes[n] ?? 0,
     files: columns.files[n] ?? 0,
+    chapters: columns.chapters[n] ?? 1,
     holding: holdingOf(columns.holdings[n] ?? ''),
     roll: columns.rolls[n] ?? '',
     odd: columns.odd[n] ?? -1,

@@ -1,0 +1,166 @@
+"""Deciding, as people do it: a plan, a stretch of time, several cards, a rig, a reader by itself."""
+
+from datetime import timedelta
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.offloads.models import Offload
+from ruggedraft.productions.models import Camera, Rig
+from ruggedraft.rolls.models import LeftBehind
+from ruggedraft.standins import card_maker, hub
+from tests.server.world import SHOT
+
+from .case import BrowserCase
+
+
+class Deciding(BrowserCase):
+    def stills(self, count: int = 4) -> None:
+        card_maker.format_card(self.card_folder)
+        card_maker.add_stills(self.card_folder, prefix="SKR_", first=1, count=count, start=SHOT, kinds=["JPG"])
+
+    def put_in(self, label: str, slot: str) -> None:
+        hub.remove(slot)
+        hub.insert(label, slot)
+
+    def in_again(self, browser) -> None:
+        hub.remove("slot-1")
+        browser.see("[data-slot='slot 1']", "empty")
+        hub.insert("A-01", "slot-1")
+
+    def test_a_plan_is_edited_against_a_real_card_and_the_next_offload_follows_it(self):
+        self.stills(2)
+        wren = self.browser("wren")
+        self.in_again(wren)
+        wren.see("[data-contents]", "2 stills")
+        wren.press("s")
+        names = wren.see("[data-names-template]")
+        wren.see("[data-example]", "On card A-01")
+        names.send_keys("{number:4}")
+        wren.see("[data-example-trouble]", "the camera's own number is never lost")
+        names.send_keys("_{counter}")
+        wren.see("[data-kept]", "0001_0001.JPG")
+        names.send_keys(Keys.HOME, "{camera}-{roll:lower}_")
+        wren.see("[data-kept]", "A-a001_0001_0001.JPG")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-save-plan]")
+        wren.press(Keys.ENTER)
+        wren.until(lambda: Camera.objects.select_related("plan").get(letter="A").plan.names_template, "it is saved")
+        wren.press("b")
+        wren.see("[data-names]", "A-a001_0002_0002.JPG")
+        wren.press("o")
+        wren.see("[data-outcome='well']", "agree with the card")
+        self.assertTrue((self.on_drive("one") / "A-a001_0002_0002.JPG").exists())
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_a_stretch_of_time_is_drawn_taken_and_the_rest_is_asked_about_when_clearing(self):
+        self.stills(4)
+        wren = self.browser("wren")
+        self.in_again(wren)
+        wren.see("[data-contents]", "4 stills")
+        wren.see("[data-take]", "Draw on the ribbon")
+        ribbon = wren.see("[data-ribbon] .ground")
+        half = ribbon.size["width"] // 2
+        drawing = ActionChains(wren.driver).move_to_element_with_offset(ribbon, 4 - half, 0).click_and_hold()
+        drawing.move_by_offset(half // 2, 0).move_by_offset(half // 2, 0).release().perform()
+        wren.see("[data-taken]", "Takes 2 files")
+        self.assertTrue(wren.driver.find_elements("css selector", "[data-range]"))
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-until]")
+        wren.press(*[Keys.BACKSPACE] * 8, "09:00:30", Keys.ENTER)
+        wren.see("[data-taken]", "Takes 1 file")
+        wren.see("[data-way='everything']").click()
+        wren.tab_to("[data-sheet]")
+        wren.press(Keys.ARROW_RIGHT, Keys.SPACE, Keys.ARROW_RIGHT, Keys.SPACE)
+        wren.see("[data-taken]", "Takes 2 files")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-outcome='well']")
+        self.assertEqual(LeftBehind.objects.count(), 2)
+        wren.press("c")
+        wren.see("[data-card='A-01']", "2 files of these stayed on the card on purpose")
+        wren.see("[data-left] .link").click()
+        wren.see("[data-left]", "SKR_0003.JPG")
+        wren.see("[data-waive-reason]").send_keys("the neighbour's")
+        self.assertEqual(wren.violations(), [])
+        wren.see("[data-waive]").click()
+        wren.see("[data-card='A-01']", "SIGN?")
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_three_cards_through_two_readers_in_another_order(self):
+        self.new_card("A-02", {"two.MOV": bytes(3_000_000)})
+        self.new_card("A-03", {"three.MOV": bytes(2_000_000)})
+        wren = self.browser("wren")
+        hub.insert("A-02", "slot-2")
+        wren.see("[data-slot='slot 2']", "not offloaded")
+        self.kill_station()
+        for slot, tag in (("slot 1", "A001"), ("slot 2", "A002")):
+            wren.see(f"[data-slot='{slot}']").click()
+            wren.see("[data-next]", f"Offload {tag}").click()
+            wren.see(f"[data-queued='{tag}']", "waits")
+        self.assertEqual(self.order(wren), ["A001", "A002"])
+        wren.tab_to("[data-sooner]", "A002 sooner")
+        wren.press(Keys.ENTER)
+        wren.until(lambda: self.order(wren) == ["A002", "A001"], "the order changed")
+        wren.see("[data-queued='A001'] [data-pause]").click()
+        wren.see("[data-queued='A001']", "paused")
+        wren.see("[data-queued='A002'] [data-free]", "free in about")
+        self.assertEqual(wren.violations(), [])
+        self.start_station()
+        wren.see("[data-slot='slot 2']", "ready to sign")
+        self.assertEqual(Offload.objects.exclude(finished_at=None).get().roll.tag, "A002")
+        self.put_in("A-03", "slot-2")
+        wren.see("[data-slot='slot 2']", "A-03")
+        wren.see("[data-slot='slot 2']").click()
+        wren.see("[data-next]", "Offload A003").click()
+        wren.see("[data-queued='A001'] [data-pause]", "Go on").click()
+        for slot in ("slot 1", "slot 2"):
+            wren.see(f"[data-slot='{slot}']", "ready to sign")
+        self.assertEqual(wren.console_errors(), [])
+
+    def order(self, browser) -> list[str]:
+        rows = browser.driver.find_elements("css selector", "[data-queued]")
+        return [row.get_attribute("data-queued") for row in rows]
+
+    def test_a_rig_with_a_clip_too_many_is_seen_at_once_and_starting_asks(self):
+        rig = Rig.objects.create(production=self.production, name="Hull")
+        for n, letter in enumerate(("R1", "R2", "R3"), 1):
+            self.camera = Camera.objects.create(
+                production=self.production, letter=letter, name="Limpet", kind="action", plan=self.plan
+            )
+            rig.cameras.add(self.camera)
+            _, folder = self.new_card(f"{letter}-01", {})
+            shots = [(0, 3.0), (60, 4.0), (150, 3.0), *([(100, 2.0)] if letter == "R3" else [])]
+            card_maker.add_rig_clips(folder, shots=sorted((SHOT + timedelta(seconds=at + 4 * n), s) for at, s in shots))
+            self.put_in(f"{letter}-01", f"slot-{n}")
+        wren = self.browser("wren")
+        wren.see("[data-slot='slot 3']", "not offloaded")
+        wren.see("[data-slot='slot 3']").click()
+        wren.see("[data-rig-odd]", "R3 has a 2-second clip, LMPT0003, that no other camera has.")
+        wren.see("[data-rig-panel]", "R1 3, R2 3, R3 4")
+        self.assertEqual(len(wren.driver.find_elements("css selector", "[data-rig-clip]")), 10)
+        self.assertEqual(len(wren.driver.find_elements("css selector", "[data-rig-clip][data-odd='extra']")), 1)
+        self.assertFalse(wren.see("[data-next]", "Offload R3-001").is_enabled())
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-anyway]")
+        wren.press(Keys.SPACE)
+        wren.until(lambda: wren.see("[data-next]", "Offload R3-001").is_enabled(), "it may go")
+        wren.press("o")
+        wren.see("[data-slot='slot 3']", "ready to sign")
+
+    def test_a_reader_by_itself_goes_when_it_may_and_stops_to_ask_when_it_may_not(self):
+        _, folder = self.new_card("A-02", {})
+        card_maker.add_stills(folder, prefix="SKR_", first=1, count=1, start=SHOT)
+        _, odd = self.new_card("A-03", {"odds/loose.jpg": b"x"})
+        wren = self.browser("wren")
+        wren.see("[data-slot='slot 2']", "empty")
+        wren.see("[data-unattended-reader='slot 2']").click()
+        wren.until(lambda: wren.driver.find_elements("css selector", "[data-unattended-reader='slot 2']:checked"), "on")
+        hub.insert("A-02", "slot-2")
+        wren.see("[data-slot='slot 2']", "ready to sign")
+        self.put_in("A-03", "slot-2")
+        wren.see("[data-slot='slot 2'] [data-unattended]", "waits for you")
+        wren.see("[data-slot='slot 2']").click()
+        wren.see("[data-waits]", "Its layout is none that a camera writes.")
+        self.assertEqual(wren.violations(), [])
+        self.assertEqual(Offload.objects.count(), 1)
+        self.assertTrue(odd.exists())
