@@ -31,3 +31,11 @@ export function lasting(seconds: number): string {
   if (seconds < 60) return `${Math.round(seconds)} s`
   return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`
 }
+
+/** A length that is only estimated, as people say it. */
+export function roughly(seconds: number): string {
+  if (seconds < 10) return 'a few seconds'
+  if (seconds < 90) return `about ${Math.ceil(seconds / 5) * 5} s`
+  if (seconds < 5400) return `about ${Math.round(seconds / 60)} min`
+  return `about ${(seconds / 3600).toFixed(1)} h`
+}

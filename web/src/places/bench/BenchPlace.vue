@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useBench } from '../../api/queries'
+import { useBench, useQueue } from '../../api/queries'
 import { typesInto } from '../../shell/fields'
 import { useWho } from '../../shell/me'
 import { keysOn } from '../../theme/choices'
@@ -14,6 +14,11 @@ import SlotCard from './SlotCard.vue'
 const bench = useBench()
 const { me } = useWho()
 const slots = computed(() => bench.data.value?.slots ?? [])
+const queue = useQueue()
+/** Seconds until each card is free, by its label. */
+const freeIn = computed(
+  () => new Map(queue.data.value?.flatMap((one) => one.runs).map((run) => [run.label, run.free_in_s])),
+)
 const asked = ref<string>()
 const chosen = computed(
   () =>
@@ -44,12 +49,12 @@ useEventListener(document, 'keydown', (event) => {
               :slot-data="slot"
               :number="index + 1"
               :chosen="slot.name === chosen?.name"
+              :free-in="freeIn.get(slot.label ?? '')"
               @choose="asked = slot.name"
             />
           </li>
         </ul>
       </section>
-      <QueuePanel />
       <CardSheet
         v-if="chosen?.insertion_id"
         :key="chosen.insertion_id"
@@ -60,6 +65,7 @@ useEventListener(document, 'keydown', (event) => {
       <p v-else-if="slots.length" class="empty">
         Put a card into a reader: what is on it shows here within seconds.
       </p>
+      <QueuePanel />
       <ReaderWay :slots="slots" />
       <HubPanel v-if="me.standins" :slots="slots" />
     </template>

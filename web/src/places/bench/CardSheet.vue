@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { useContents } from '../../api/queries'
 import TimeRibbon from '../../marks/TimeRibbon.vue'
-import { clock, dayAndClock, lasting } from '../../words/times'
+import { clock, dayAndClock, roughly } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CardContents from './CardContents.vue'
 import CardFindings from './CardFindings.vue'
@@ -73,7 +73,13 @@ const namesMatter = computed(() => {
   const names = choice.value?.names
   return names && (names.collisions || names.problems || names.names.some((one) => one.path !== one.kept_as))
 })
-const ready = computed(() => props.slotData.proposal && !running.value && listing.value?.files)
+const ready = computed(
+  () =>
+    props.slotData.proposal &&
+    !props.slotData.proposal.nothing_missing &&
+    !running.value &&
+    listing.value?.files,
+)
 const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
 </script>
 
@@ -105,7 +111,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
           </p>
           <p v-if="proposal" class="soft">
             Goes to <code>{{ proposal.folder }}</code> on every store of the plan “{{ proposal.plan }}”{{
-              proposal.estimated_s ? `, in about ${lasting(Math.max(1, proposal.estimated_s))}` : ''
+              proposal.estimated_s && ready ? `, in ${roughly(proposal.estimated_s)}` : ''
             }}.
           </p>
           <ul v-if="slotData.waits_for.length" class="trouble" data-waits>

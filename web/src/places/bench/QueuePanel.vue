@@ -5,7 +5,7 @@ import { answered, client, type Shapes } from '../../api/client'
 import { useAct, useQueue } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
-import { lasting } from '../../words/times'
+import { roughly } from '../../words/times'
 
 /** The cards that run or wait, in their order, and when each will be free. */
 const { may } = useWho()
@@ -41,12 +41,13 @@ function up(queue: Shapes['QueueOut'], id: number) {
   order.mutate({ station: queue.station, ids })
 }
 const words = (run: Shapes['QueuedOut']) =>
-  run.paused ? 'paused' : run.free_in_s === null ? '' : `free in about ${lasting(Math.max(1, run.free_in_s))}`
+  run.paused ? 'paused' : run.free_in_s === null ? '' : `free in ${roughly(run.free_in_s)}`
 const trouble = computed(() => order.error.value?.message ?? pause.error.value?.message)
 </script>
 
 <template>
   <section v-for="queue in queues" :key="queue.station" class="queue" aria-label="Cards under way" data-queue>
+    <h2>Cards under way</h2>
     <ol>
       <li
         v-for="(run, place) in queue.runs"

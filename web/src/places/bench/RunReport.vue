@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import RaftMark from '../../marks/RaftMark.vue'
-import { age, lasting } from '../../words/times'
+import { age, lasting, roughly } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 
 /** How the card's last run ended: what is safe, what is not, and how to go on. */
@@ -13,7 +13,7 @@ const took = computed(() => {
   const { started_at, finished_at, estimated_s } = props.run
   if (!started_at || !finished_at) return ''
   const seconds = (Date.parse(finished_at) - Date.parse(started_at)) / 1000
-  const guess = estimated_s ? `, ${lasting(Math.max(1, estimated_s))} were expected` : ''
+  const guess = estimated_s ? `, ${roughly(estimated_s)} ${estimated_s < 10 ? 'were' : 'was'} expected` : ''
   return ` It took ${lasting(Math.max(1, seconds))}${guess}.`
 })
 const planks = computed(() =>

@@ -3,10 +3,17 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { runProgress } from '../../api/live'
 import PennantMark from '../../marks/PennantMark.vue'
+import { roughly } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 
 /** A reader's slot with its card hanging in it, the way it looks on the cart. */
-const props = defineProps<{ slotData: Shapes['SlotOut']; number: number; chosen: boolean }>()
+const props = defineProps<{
+  slotData: Shapes['SlotOut']
+  number: number
+  chosen: boolean
+  /** Seconds until the card can be taken out, while it runs or waits. */
+  freeIn?: number | null
+}>()
 defineEmits<{ choose: [] }>()
 
 const percent = computed(() => {
@@ -20,6 +27,7 @@ const standing = computed(() => {
   if (props.slotData.trouble) return 'cannot be read'
   if (!props.slotData.card_id) return 'unknown card'
   if (props.slotData.offload?.paused && !props.slotData.offload.finished_at) return 'paused'
+  if (props.slotData.offload && !props.slotData.offload.started_at) return 'waits its turn'
   if (percent.value !== undefined) return `${percent.value} % read back`
   return props.slotData.standing === 'never read' ? 'being listed' : (props.slotData.standing ?? '')
 })
@@ -48,6 +56,12 @@ const standing = computed(() => {
       >
       <span v-else class="soft what">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
       <span class="standing">{{ standing }}</span>
+      <span
+        v-if="freeIn != null && slotData.offload && !slotData.offload.finished_at"
+        class="soft"
+        data-free-in
+        >free in {{ roughly(freeIn) }}</span
+      >
       <span v-if="slotData.unattended" class="soft by-itself" data-unattended>{{
         slotData.waits_for.length ? 'waits for you' : 'by itself'
       }}</span>
