@@ -1,17 +1,12 @@
 """The real thing: web server and station worker as processes of their own, Chromium, a real database and folders."""
 
-import os
-import signal
 import socket
-import subprocess
-import sys
 import time
 import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
 from django.conf import settings
-from django.db import connection
 from django.test import TransactionTestCase
 from selenium import webdriver
 from selenium.webdriver.common.by import By
@@ -19,14 +14,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
-from ruggedraft.intake.models import Card
-from ruggedraft.offloads.acts.start_offload import start_offload
-from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.proposal import propose
-from ruggedraft.rolls.models import Roll
-from tests.server.world import World
+from tests.server.processes import PATIENCE, Processes
 
-PATIENCE = 40  # seconds; the machine may be busy
 AXE = Path(settings.ROOT) / "web" / "node_modules" / "axe-core" / "axe.min.js"
 _FLAGS = (
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--hide-scrollbars",
@@ -116,13 +105,9 @@ class Browser:
         self.driver.quit()
 
 
-class BrowserCase(World, TransactionTestCase):
-    reader_rate = 10**9
-
+class BrowserCase(Processes, TransactionTestCase):
     def setUp(self):
         super().setUp()
-        self.processes: dict[str, subprocess.Popen[bytes]] = {}
-        self.addCleanup(self._end_all)
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
@@ -139,36 +124,6 @@ class BrowserCase(World, TransactionTestCase):
         self.start_station()
         self._wait_for_web()
 
-    def start(self, name: str, words: list[str]) -> None:
-        database = connection.settings_dict
-        address = f"{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
-        env = {
-            **os.environ,
-            "RAFT_DATABASE_URL": f"postgresql://{address}",
-            "RAFT_VAR": str(self.base),
-            "RAFT_STANDINS": "1",
-            "RAFT_STANDIN_READER_RATE": str(self.reader_rate),
-        }
-        self.processes[name] = subprocess.Popen([sys.executable, *words], env=env, cwd=settings.ROOT)
-
-    def start_station(self) -> None:
-        self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
-
-    def offload(self, card: Card | None = None) -> Roll:
-        """Start an offload as Wren and wait until the station's own worker has run it."""
-        fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
-        offload = start_offload(self.wren, fresh, propose(fresh).tag)
-        deadline = time.monotonic() + PATIENCE
-        while not Offload.objects.exclude(finished_at=None).filter(pk=offload.pk).exists():
-            if time.monotonic() > deadline:
-                raise AssertionError("the station did not run the offload")
-            time.sleep(0.1)
-        return offload.roll
-
-    def kill_station(self) -> None:
-        self.processes["station"].send_signal(signal.SIGKILL)
-        self.processes["station"].wait()
-
     def browser(self, name: str, width: int = 1280, height: int = 800) -> Browser:
         browser = Browser(f"http://127.0.0.1:{self.port}", width, height)
         self.addCleanup(browser.close)
@@ -184,8 +139,3 @@ class BrowserCase(World, TransactionTestCase):
             except OSError:
                 time.sleep(0.1)
         raise AssertionError("the web server did not come up")
-
-    def _end_all(self) -> None:
-        for process in self.processes.values():
-            process.kill()
-            process.wait()

@@ -4,7 +4,9 @@ from datetime import timedelta
 
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.select import Select
 
+from ruggedraft.intake.models import Reader
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Camera, Rig
 from ruggedraft.rolls.models import LeftBehind
@@ -154,8 +156,8 @@ class Deciding(BrowserCase):
         _, odd = self.new_card("A-03", {"odds/loose.jpg": b"x"})
         wren = self.browser("wren")
         wren.see("[data-slot='slot 2']", "empty")
-        wren.see("[data-unattended-reader='slot 2']").click()
-        wren.until(lambda: wren.driver.find_elements("css selector", "[data-unattended-reader='slot 2']:checked"), "on")
+        Select(wren.see("[data-unattended-reader='slot 2']")).select_by_visible_text("all, by itself")
+        wren.until(lambda: Reader.objects.get(name="slot 2").unattended_plan, "it is on")
         hub.insert("A-02", "slot-2")
         wren.see("[data-slot='slot 2']", "ready to sign")
         self.put_in("A-03", "slot-2")

@@ -307,6 +307,20 @@ class Queue(Deciding, TestCase):
         self.assertEqual(list(Offload.objects.values_list("pk", "finished_at")), list(before))
 
 
+class Estimates(Deciding, TestCase):
+    def test_a_run_is_judged_by_what_this_reader_and_these_stores_have_shown(self):
+        self.assertIsNone(self.get("bench")["slots"][0]["proposal"]["estimated_s"])
+        self.offload()
+        began = Offload.objects.get().started_at
+        Offload.objects.update(read_bytes=50_000_000, finished_at=began + timedelta(seconds=5))
+        make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0009.JPG", bytes(20_000_000), SHOT)
+        self.put_in("A-01")
+        proposal = self.get("bench")["slots"][0]["proposal"]
+        self.assertAlmostEqual(proposal["estimated_s"], 20_603_003 / 10_000_000, delta=0.2)
+        self.offload()
+        self.assertAlmostEqual(Offload.objects.latest("id").estimated_s, proposal["estimated_s"], delta=0.01)
+
+
 class Unattended(Deciding, TestCase):
     def setUp(self):
         super().setUp()
@@ -355,6 +369,19 @@ class Unattended(Deciding, TestCase):
                 self.put_in("A-02", "slot-2")
                 self.assertEqual(self.glance(), [])
                 self.assertIn(words, " ".join(self.waits_for()))
+
+    def test_a_reader_given_a_plan_leaves_cards_of_other_plans_waiting(self):
+        reader = self.get("bench")["slots"][1]["reader_id"]
+        self.post("setup/plans", {"name": "Other", "folder": "{roll}", "stores": ["one", "two"]})
+        self.assertEqual(
+            self.post(f"bench/readers/{reader}/unattended", {"on": True, "plan": "Other"}).status_code, 200
+        )
+        make.add_stills(self.folder, prefix="SKR_", first=1, count=1, start=SHOT)
+        self.put_in("A-02", "slot-2")
+        self.assertEqual(self.glance(), [])
+        self.assertIn("This reader is for the plan 'Other'", " ".join(self.waits_for()))
+        self.post(f"bench/readers/{reader}/unattended", {"on": True, "plan": "all"})
+        self.assertEqual(len(self.glance()), 1)
 
     def test_an_unknown_card_and_one_that_does_not_fit_wait_too(self):
         make.make_card(hub.home(), make.CardSheet("SNX", "?", "SD", 1))

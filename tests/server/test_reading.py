@@ -147,6 +147,17 @@ class Held(Reading, TestCase):
         self.assertEqual(self.contents("slot 2")["companion"], {"roll": "A001", "pairs": 4, "clips": 4})
 
 
+class QuickHands(Reading, TestCase):
+    def test_a_card_taken_out_and_put_in_between_two_looks_is_listed_anew(self):
+        before = self.stay().pk
+        hub.remove("slot-1")
+        make.add_file(self.card_folder, "NEW.MOV", b"new", SHOT)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+        self.assertNotEqual(self.stay().pk, before)
+        self.assertEqual(self.stay().listings.latest().files, len(FILES) + 1)
+
+
 class TheLedgersSize(Reading, TestCase):
     def test_matching_looks_each_file_up_in_an_index(self):
         roll = self.offload()

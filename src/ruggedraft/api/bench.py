@@ -89,7 +89,8 @@ class SlotOut(Schema):
     question: what has to be settled before the card can be offloaded
     identity: what speaks for which card, where that is not settled
     inside: the reader shows a folder inside the card, which can be read whole
-    unattended: cards put in here are offloaded by themselves. waits_for: why this one is not
+    unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
+    waits_for: why this one is not
     """
 
     name: str
@@ -110,12 +111,14 @@ class SlotOut(Schema):
     offload: OffloadOut | None
     reader_id: int
     unattended: bool
+    unattended_plan: str | None
     waits_for: list[str]
 
 
 class BenchOut(Schema):
     slots: list[SlotOut]
     cameras: list[CameraOut]
+    plans: list[str]
     production: str
     time_zone: str
 
@@ -143,13 +146,18 @@ class IntroduceIn(Schema):
 @router.get("", response=BenchOut)
 def bench(request: HttpRequest) -> BenchOut:
     current = production()
-    readers = Reader.objects.filter(gone_at=None).select_related("station").order_by("station__name", "name")
+    readers = (
+        Reader.objects.filter(gone_at=None)
+        .select_related("station", "unattended_plan")
+        .order_by("station__name", "name")
+    )
     stays = {i.reader_id: i for i in Insertion.objects.filter(removed_at=None).select_related("card__camera")}
     inserted = active_cards().filter(pk__in=[i.card_id for i in stays.values() if i.card_id])
     by_card = {case.card.pk: case for case in cases(inserted)}
     return BenchOut(
         slots=[_slot(reader, stays.get(reader.pk), by_card) for reader in readers],
         cameras=[CameraOut.of(camera) for camera in current.cameras.all()],
+        plans=list(current.plans.order_by("name").values_list("name", flat=True)),
         production=current.name,
         time_zone=current.time_zone,
     )
@@ -224,6 +232,7 @@ def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
         offload=_last_offload(stay, card) if card else None,
         reader_id=reader.pk,
         unattended=reader.unattended_by_id is not None,
+        unattended_plan=reader.unattended_plan.name if reader.unattended_plan else None,
         waits_for=_waits_for(reader, stay),
     )
 

@@ -50,6 +50,7 @@ class ProposalOut(Schema):
     """estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
 
     sidecars: notes about the roll are written beside its copies
+    renames: names are given, or have to be looked at for the sake of a store
     """
 
     tag: str
@@ -63,6 +64,7 @@ class ProposalOut(Schema):
     estimated_s: float | None
     uneven: list[str]
     sidecars: bool
+    renames: bool
 
     @staticmethod
     def of(made: Proposal) -> "ProposalOut":
@@ -80,6 +82,7 @@ class ProposalOut(Schema):
             estimated_s=made.estimated_s,
             uneven=list(made.uneven),
             sidecars=made.plan.sidecars,
+            renames=made.choice is not None,
         )
 
 

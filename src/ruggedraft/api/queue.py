@@ -11,6 +11,7 @@ from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.queue import StationQueue, station_queue
 
+from .current import production
 from .shapes import CameraOut, Done, Problem
 
 router = Router(tags=["bench"])
@@ -63,7 +64,10 @@ class OrderIn(Schema):
 
 
 class UnattendedIn(Schema):
+    """plan: the name of the only plan whose cards go by themselves, null for any."""
+
     on: bool
+    plan: str | None = None
 
 
 @router.get("/queue", response=list[QueueOut])
@@ -91,5 +95,6 @@ def resume(request: HttpRequest, offload_id: int) -> Done:
 
 @router.post("/readers/{reader_id}/unattended", response={200: Done, **REFUSED})
 def unattended(request: HttpRequest, reader_id: int, given: UnattendedIn) -> Done:
-    set_unattended(request.user, get_object_or_404(Reader, pk=reader_id), on=given.on)
+    plan = get_object_or_404(production().plans, name=given.plan) if given.plan else None
+    set_unattended(request.user, get_object_or_404(Reader, pk=reader_id), on=given.on, plan=plan)
     return Done()

@@ -11,7 +11,7 @@ from .system_packages import SERVE, TEST, install_missing
 SHORT_LABELS = {"core", "server", "browser"}
 
 
-def test(labels: list[str]) -> int:
+def test(labels: list[str], *, long: bool = False) -> int:
     places.make_var()
     with one_at_a_time():
         install_missing(SERVE, TEST)
@@ -19,7 +19,7 @@ def test(labels: list[str]) -> int:
         web_build.ensure()
     failed = [] if labels else [name for name, check in _checks() if not _passes(name, check)]
     with postgres.running() as server:
-        env = app.environment(server, "postgres") | {"RAFT_TESTING": "1"}
+        env = app.environment(server, "postgres") | {"RAFT_TESTING": "1"} | ({"RAFT_LONG": "1"} if long else {})
         dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
         code = subprocess.run([*app.manage_command(), "test", *dotted], env=env, cwd=places.ROOT).returncode
         if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):

@@ -11,7 +11,7 @@ from .steps import one_at_a_time
 USAGE = """usage: ./raft COMMAND …
 
   start [--port N] [--no-demo]   set up what is missing and run the application until Ctrl-C
-  test [LABEL …]                 set up what is missing, check everything, run the tests
+  test [LABEL …] [--long]        set up what is missing, check everything, run the tests
   copy SOURCE --to DIR …         copy a tree to several folders, verified; needs no database
   verify LIST                    re-read the files of a checksum list; needs no database
   offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
@@ -61,7 +61,9 @@ def _start(words: list[str]) -> int:
 def _test(words: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="raft test", description="Check everything and run the tests.")
     parser.add_argument("labels", nargs="*", help="core, server, browser, or a dotted test name; default all")
-    return checks.test(parser.parse_args(words).labels)
+    parser.add_argument("--long", action="store_true", help="inject every fault and kill the worker more often")
+    options = parser.parse_args(words)
+    return checks.test(options.labels, long=options.long)
 
 
 COMMANDS: dict[str, Callable[[list[str]], int]] = {

@@ -48,7 +48,11 @@ def _due(stay: Insertion) -> bool:
 def _fresh(station: Station) -> list[Insertion]:
     """Stays in unattended readers whose card was listed and not offloaded since it was put in."""
     stays = Insertion.objects.filter(reader__station=station, removed_at=None).exclude(reader__unattended_by=None)
-    stays = stays.exclude(listings=None).select_related("reader__unattended_by", "card__camera").distinct()
+    stays = (
+        stays.exclude(listings=None)
+        .select_related("reader__unattended_by", "reader__unattended_plan", "card__camera")
+        .distinct()
+    )
     return [
         stay for stay in stays if not (stay.card and stay.card.offloads.filter(asked_at__gte=stay.inserted_at).exists())
     ]
@@ -67,6 +71,9 @@ def doubts(stay: Insertion, found: CardContents) -> list[str]:
         said.append(f"It looks like a companion of {found.companion.roll}")
     if found.holdings.shifted_s or found.counts()["alike"]:
         said.append("What of it is held has to be compared by content")
+    plan = stay.reader.unattended_plan
+    if plan and stay.card.camera.plan_id != plan.pk:
+        said.append(f"This reader is for the plan '{plan.name}', the card's camera has another")
     proposal = _proposal(stay.card)
     if isinstance(proposal, str):
         return [*said, proposal]

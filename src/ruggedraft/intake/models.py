@@ -1,7 +1,7 @@
 from django.conf import settings
 from django.db import models
 
-from ruggedraft.productions.models import Camera
+from ruggedraft.productions.models import Camera, Plan
 
 
 class Station(models.Model):
@@ -14,13 +14,15 @@ class Station(models.Model):
 class Reader(models.Model):
     """A slot. `path` is where its card appears. gone_at: since when the station does not see it any more.
 
-    unattended_by: who answers for cards that are offloaded here by themselves; None: somebody presses the button
+    unattended_by: who answers for cards that are offloaded here by themselves; None: somebody presses the button.
+    unattended_plan: only cards of this plan go by themselves; None: of any
     """
 
     station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="readers")
     name = models.CharField(max_length=80)
     path = models.CharField(max_length=1000)
     gone_at = models.DateTimeField(null=True)
+    unattended_plan = models.ForeignKey(Plan, null=True, on_delete=models.SET_NULL, related_name="+")
     unattended_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
 
     class Meta:

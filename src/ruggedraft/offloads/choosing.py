@@ -1,19 +1,22 @@
 """Which files of a card go, and where to: the plan and the choice, applied to a listing."""
 
+import json
+import threading
+from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ruggedraft.core.cards import Entry, from_ledger
+from ruggedraft.core.cards import CardDescription, Entry, from_ledger
 from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
 from ruggedraft.core.taking import Take, take
-from ruggedraft.intake.contents import described_card
+from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.matching import holdings
-from ruggedraft.rolls.models import LeftBehind, Roll
+from ruggedraft.rolls.models import LeftBehind, Roll, RollFile
 from ruggedraft.stores.models import Store
 
 
@@ -73,8 +76,49 @@ class Choice:
 
 
 def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, stores: Sequence[Store]) -> Choice:
-    """Raises PlanError where the plan cannot name these files."""
+    """Raises PlanError where the plan cannot name these files.
+
+    Several screens ask the same of one card: an answer is kept for as long as nothing that it follows from changes.
+    """
     listed, described = described_card(listing)
+    key = _key(listing, wanted, naming, roll, stores)
+    known = _lately.get(key)
+    if known and known[0] is described:
+        return known[1]
+    choice = _choose(listing, listed, described, wanted, naming, roll, stores)
+    with _keeping:
+        _lately[key] = described, choice
+        while len(_lately) > _MOST_LATELY:
+            _lately.popitem(last=False)
+    return choice
+
+
+_lately: OrderedDict[tuple[object, ...], tuple[CardDescription, Choice]] = OrderedDict()
+_MOST_LATELY = 8
+_keeping = threading.Lock()
+
+
+def _key(
+    listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, stores: Sequence[Store]
+) -> tuple[object, ...]:
+    """What a choice follows from, besides the card's description."""
+    known = RollFile.objects.order_by("-pk").values_list("pk", flat=True).first()
+    left = LeftBehind.objects.order_by("-pk").values_list("pk", flat=True).first()
+    compared = listing.entries.exclude(checksum="").count()
+    kinds = tuple(sorted({store.file_system for store in stores}))
+    said = json.dumps([wanted.as_data(), naming.as_data()], sort_keys=True)
+    return listing.pk, listing.digest, said, roll.pk if roll else None, known, left, compared, kinds
+
+
+def _choose(
+    listing: CardListing,
+    listed: ListedCard,
+    described: CardDescription,
+    wanted: Take,
+    naming: Naming,
+    roll: Roll | None,
+    stores: Sequence[Store],
+) -> Choice:
     taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
     zone = ZoneInfo(listing.card.camera.production.time_zone)
     going = {entry.path for entry in taken.files}

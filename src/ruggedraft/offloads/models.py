@@ -1,7 +1,7 @@
 from django.conf import settings
 from django.db import models
 
-from ruggedraft.intake.models import Card, Station
+from ruggedraft.intake.models import Card, Reader, Station
 from ruggedraft.rolls.models import Roll
 from ruggedraft.stores.models import Store
 
@@ -22,6 +22,7 @@ class Offload(models.Model):
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="offloads")
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="offloads")
     station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="offloads")
+    reader = models.ForeignKey(Reader, null=True, on_delete=models.SET_NULL, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     take = models.JSONField(default=dict)
     naming = models.JSONField(default=dict)

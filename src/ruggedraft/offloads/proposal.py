@@ -13,7 +13,7 @@ from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.core.rigs import Odd
 from ruggedraft.core.taking import EVERYTHING, Take
-from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Camera, Plan, Rig
@@ -75,10 +75,17 @@ def propose(card: Card, wanted: Take = EVERYTHING) -> Proposal:
         )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
-    return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted)
+    return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted, stay)
 
 
-def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[FileFact], wanted: Take) -> Proposal:
+def _propose(
+    card: Card,
+    camera: Camera,
+    listing: CardListing,
+    listed: Sequence[FileFact],
+    wanted: Take,
+    stay: Insertion | None,
+) -> Proposal:
     plan, production = camera.plan, camera.production
     roll = current_roll(card, listed)
     number = roll.number if roll else _next_number(camera, plan)
@@ -101,7 +108,9 @@ def _propose(card: Card, camera: Camera, listing: CardListing, listed: Sequence[
     return Proposal(
         card, camera, plan, listing, roll, number, tag, day, _folder(naming), tuple(wanted_stores), demands,
         (*refusals, *troubles), len(files) - most_missing, wanted, naming, choice,
-        estimated_seconds(camera, sum(fact.size for fact in files), len(files)),
+        estimated_seconds(
+            stay.reader if stay else None, wanted_stores, sum(fact.size for fact in files), len(files)
+        ),
         tuple(odd.sentence for odd in _uneven(rig, camera, choice)),
     )  # fmt: skip
 

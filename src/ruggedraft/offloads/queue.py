@@ -8,7 +8,7 @@ from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
 
 from .models import Offload
-from .rates import measured_rates
+from .rates import expected_rate
 
 LANES = 2
 """Cards that a station reads side by side."""
@@ -41,7 +41,7 @@ class StationQueue:
 def station_queue(station: Station) -> StationQueue:
     runs = list(
         Offload.objects.filter(station=station, finished_at=None)
-        .select_related("roll__camera__plan", "card__camera")
+        .select_related("roll__camera__plan", "card__camera", "reader")
         .order_by("rank", "pk")
     )
     seconds = {run.pk: _seconds_left(run) for run in runs}
@@ -73,6 +73,5 @@ def _seconds_left(run: Offload) -> float:
 
 def _guess(run: Offload) -> float:
     listing = run.card.listings.order_by("-id").first()
-    rates = measured_rates(run.roll.camera)
-    rate = sorted(rates)[len(rates) // 2] if rates else _USUAL_RATE
+    rate = expected_rate(run.reader, [copy.store for copy in run.roll.copies.select_related("store")]) or _USUAL_RATE
     return seconds_for(listing.bytes, listing.files, rate) if listing else 0.0

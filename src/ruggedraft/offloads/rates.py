@@ -1,9 +1,12 @@
-"""How long a run will take, judged by runs that were."""
+"""How long a run will take, by what this reader and these stores have shown."""
 
-import statistics
+from collections.abc import Iterable
+
+from django.db.models import F, Q
 
 from ruggedraft.core.scheduling import seconds_for
-from ruggedraft.productions.models import Camera
+from ruggedraft.intake.models import Reader
+from ruggedraft.stores.models import Store
 
 from .models import Offload
 
@@ -11,15 +14,23 @@ _LATELY = 5
 _LEAST_BYTES = 1_000_000
 
 
-def estimated_seconds(camera: Camera, count_bytes: int, files: int) -> float | None:
-    """Seconds for so many bytes and files, by the last runs with this camera's plan; None without one."""
-    rates = measured_rates(camera)
-    return seconds_for(count_bytes, files, statistics.median(rates)) if rates else None
+def estimated_seconds(reader: Reader | None, stores: Iterable[Store], count_bytes: int, files: int) -> float | None:
+    """Seconds for so many bytes and files from this reader to these stores; None before anything was measured."""
+    rate = expected_rate(reader, stores)
+    return seconds_for(count_bytes, files, rate) if rate else None
 
 
-def measured_rates(camera: Camera) -> list[float]:
-    """Bytes a second of the last runs of this camera's plan, newest first."""
-    runs = Offload.objects.filter(roll__camera__plan=camera.plan, read_bytes__gte=_LEAST_BYTES)
-    timed = runs.exclude(finished_at=None).exclude(started_at=None).order_by("-id")
-    found = [(run.read_bytes, (run.finished_at - run.started_at).total_seconds()) for run in timed[:_LATELY]]
-    return [count / seconds for count, seconds in found if seconds > 0]
+def expected_rate(reader: Reader | None, stores: Iterable[Store]) -> float | None:
+    """Bytes a second: of the reader and each store the best that its last runs reached, and of those the slowest.
+
+    A run goes as fast as its slowest part, so the best of several runs says most about one part.
+    """
+    parts = [_best(Q(reader=reader)) if reader else None, *(_best(Q(roll__copies__store=store)) for store in stores)]
+    measured = [rate for rate in parts if rate]
+    return min(measured) if measured else None
+
+
+def _best(runs: Q) -> float | None:
+    whole = Offload.objects.filter(runs, read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
+    lately = whole.order_by("-id").values_list("read_bytes", "started_at", "finished_at")[:_LATELY]
+    return max((count / (end - start).total_seconds() for count, start, end in lately), default=None)

@@ -137,13 +137,19 @@ def _leave_lists(
             store.open()
             keep_list(
                 store, copy.folder, checksums, algorithm, modified_ns=newest, complete=complete,
-                name=None if offload.roll.tag.lower() in copy.folder.lower() else offload.roll.tag,
+                name=_list_name(offload, copy),
             )  # fmt: skip
         except RaftError as error:
             trouble.append((copy, f"its checksum list could not be left there: {error.sentence}"))
         finally:
             store.close()
     return trouble
+
+
+def _list_name(offload: Offload, copy: Copy) -> str | None:
+    """Where a folder may hold several rolls, the list carries the roll's tag; None where the folder does."""
+    tag = offload.roll.tag
+    return None if tag.lower() in copy.folder.rpartition("/")[2].lower() else tag
 
 
 class _Watch:

@@ -100,19 +100,28 @@ class FolderHub:
         by_slot = {card.slot: card for card in cards() if card.slot}
         for name in SLOTS:
             card = by_slot.get(name)
-            seen = _seen(card.sheet) if card else None
+            seen = _seen(card.sheet, _stay(name)) if card else None
             yield Slot(name.replace("-", " "), str(hub() / name), seen)
 
     def pulse(self) -> object:
-        return [_serial_in(name) for name in SLOTS]
+        return [_stay(name) for name in SLOTS]
 
     def open(self, slot_path: str, levels_up: int) -> CardSource:
         return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S)
 
 
-def _seen(sheet: CardSheet) -> CardSeen:
+def _stay(slot: str) -> str:
+    """Another text for every insertion, even of one card in quick succession."""
+    try:
+        facts = (hub() / slot).lstat()
+    except OSError:
+        return ""
+    return f"{_serial_in(slot)} {facts.st_ino} {facts.st_ctime_ns}"
+
+
+def _seen(sheet: CardSheet, token: str) -> CardSeen:
     return CardSeen(
-        sheet.clone_of or sheet.serial, sheet.kind, sheet.capacity, sheet.volume, sheet.largest_file, token=sheet.serial
+        sheet.clone_of or sheet.serial, sheet.kind, sheet.capacity, sheet.volume, sheet.largest_file, token=token
     )
 
 

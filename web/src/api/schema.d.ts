@@ -765,6 +765,8 @@ export interface components {
         BenchOut: {
             /** Cameras */
             cameras: components["schemas"]["CameraOut"][];
+            /** Plans */
+            plans: string[];
             /** Production */
             production: string;
             /** Slots */
@@ -901,7 +903,8 @@ export interface components {
          * @description The clips in shooting order, by columns.
          *
          *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
-         *     files: how many each is; chapters: how many of them are the recording itself. holdings: held, new, changed, left or alike. rolls: the roll it was found in
+         *     files: how many each is; chapters: how many of them are the recording itself
+         *     holdings: held, new, changed, left or alike. rolls: the roll it was found in
          *     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
          *     words: size, rate, codec, timecode as far as known
          */
@@ -1480,6 +1483,7 @@ export interface components {
          * @description estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
          *
          *     sidecars: notes about the roll are written beside its copies
+         *     renames: names are given, or have to be looked at for the sake of a store
          */
         ProposalOut: {
             /** Estimated S */
@@ -1496,6 +1500,8 @@ export interface components {
             plan: string;
             /** Refusals */
             refusals: string[];
+            /** Renames */
+            renames: boolean;
             /** Sidecars */
             sidecars: boolean;
             /** Stores */
@@ -1742,7 +1748,8 @@ export interface components {
          *     question: what has to be settled before the card can be offloaded
          *     identity: what speaks for which card, where that is not settled
          *     inside: the reader shows a folder inside the card, which can be read whole
-         *     unattended: cards put in here are offloaded by themselves. waits_for: why this one is not
+         *     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
+         *     waits_for: why this one is not
          */
         SlotOut: {
             camera: components["schemas"]["CameraOut"] | null;
@@ -1776,6 +1783,8 @@ export interface components {
             trouble: string;
             /** Unattended */
             unattended: boolean;
+            /** Unattended Plan */
+            unattended_plan: string | null;
             /** Waits For */
             waits_for: string[];
         };
@@ -1913,10 +1922,15 @@ export interface components {
             /** Stores */
             stores: components["schemas"]["StoreColumn"][];
         };
-        /** UnattendedIn */
+        /**
+         * UnattendedIn
+         * @description plan: the name of the only plan whose cards go by themselves, null for any.
+         */
         UnattendedIn: {
             /** On */
             on: boolean;
+            /** Plan */
+            plan?: string | null;
         };
         /** WaiveIn */
         WaiveIn: {

@@ -45,7 +45,7 @@ def start_offload(
     for store in proposal.stores:
         Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
     offload = Offload.objects.create(
-        roll=roll, card=card, station=insertion.reader.station, person=person,
+        roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
         algorithm=proposal.plan.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
         take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
         notes=notes.strip()[:2000], rank=_last_rank(insertion.reader.station) + 1,
@@ -54,6 +54,9 @@ def start_offload(
     sentence = f"Offload of card {card.label} as {roll.tag} to {names}: {wanted.words}."
     write("start offload", roll.tag, sentence, person=person,
           origin=insertion.reader.station.name)  # fmt: skip
+    if proposal.uneven:
+        odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
+        write("take odd card", roll.tag, odd, person=person, origin=insertion.reader.station.name)
     _queue(offload)
     changed("rolls", "readers", "cards")
     return offload
@@ -75,7 +78,8 @@ def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:
     if proposal.refusals:
         raise ActRefused(" ".join(refusal.sentence for refusal in proposal.refusals))
     if proposal.nothing_missing:
-        raise ActRefused(f"Every file on this card is already on every store of the plan, as {proposal.tag}.")
+        what = "Every file on this card" if proposal.wanted.everything else "Everything that is chosen"
+        raise ActRefused(f"{what} is already on every store of the plan, as {proposal.tag}.")
 
 
 def _open_roll(proposal: Proposal) -> Roll:

@@ -66,7 +66,7 @@ useEventListener(document, 'keydown', (event) => {
         Put a card into a reader: what is on it shows here within seconds.
       </p>
       <QueuePanel />
-      <ReaderWay :slots="slots" />
+      <ReaderWay :slots="slots" :plans="bench.data.value.plans" />
       <HubPanel v-if="me.standins" :slots="slots" />
     </template>
   </main>

@@ -56,6 +56,7 @@ const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.lette
 const taking = useTaking(
   computed(() => (props.slotData.proposal ? props.slotData.card_id : null)),
   clips,
+  computed(() => props.slotData.proposal?.renames ?? false),
 )
 const picked = computed(() => new Set(taking.take.picked ?? []))
 const range = computed({

@@ -4,18 +4,21 @@ import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
 /** Which readers offload by themselves: a card that leaves no question goes, any other waits for somebody. */
-defineProps<{ slots: Shapes['SlotOut'][] }>()
+defineProps<{ slots: Shapes['SlotOut'][]; plans: string[] }>()
 const { may } = useWho()
 const set = useAct(
-  ({ id, on }: { id: number; on: boolean }) =>
+  ({ id, on, plan }: { id: number; on: boolean; plan?: string }) =>
     answered(
       client.POST('/api/bench/readers/{reader_id}/unattended', {
         params: { path: { reader_id: id } },
-        body: { on },
+        body: { on, plan },
       }),
     ),
   'bench',
 )
+
+const choose = (id: number, way: string) =>
+  set.mutate({ id, on: way !== '', plan: way === '' || way === 'any' ? undefined : way })
 </script>
 
 <template>
@@ -25,14 +28,18 @@ const set = useAct(
       A card put into one of these goes by itself if its identity, its layout and its room leave no question.
     </p>
     <label v-for="slot in slots" :key="slot.reader_id">
-      <input
-        type="checkbox"
-        :checked="slot.unattended"
+      {{ slot.name }}
+      <select
+        class="field"
+        :value="slot.unattended ? (slot.unattended_plan ?? 'any') : ''"
         :disabled="!may('offload')"
         :data-unattended-reader="slot.name"
-        @change="set.mutate({ id: slot.reader_id, on: !slot.unattended })"
-      />
-      {{ slot.name }}
+        @change="choose(slot.reader_id, ($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">waits for somebody</option>
+        <option value="any">any plan, by itself</option>
+        <option v-for="plan in plans" :key="plan" :value="plan">{{ plan }}, by itself</option>
+      </select>
     </label>
     <p v-if="set.error.value" role="alert" class="trouble">{{ set.error.value.message }}</p>
   </section>
@@ -48,9 +55,5 @@ label {
   align-items: center;
   min-height: 40px;
   margin-right: 24px;
-}
-input {
-  width: 20px;
-  height: 20px;
 }
 </style>

@@ -25,7 +25,11 @@ export function cameraFolders(clips: readonly Clip[]): string[] {
 }
 
 /** What is wanted of a card, as somebody changes it; and what that would do, as the server answers. */
-export function useTaking(card: ComputedRef<number | null>, clips: ComputedRef<Clip[]>) {
+export function useTaking(
+  card: ComputedRef<number | null>,
+  clips: ComputedRef<Clip[]>,
+  renames: ComputedRef<boolean>,
+) {
   const take = reactive<Take>({ ...EVERYTHING, folders: [], kinds: [] })
   const active = computed(
     () =>
@@ -47,7 +51,7 @@ export function useTaking(card: ComputedRef<number | null>, clips: ComputedRef<C
           body: wanted.value,
         }),
       ),
-    enabled: () => card.value !== null && clips.value.length > 0,
+    enabled: () => card.value !== null && clips.value.length > 0 && (active.value || renames.value),
     placeholderData: keepPreviousData,
     retry: false,
   })

@@ -1,0 +1,74 @@
+"""The station's worker and others as processes of their own, on the test's database and folders."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from django.conf import settings
+from django.db import connection
+
+from ruggedraft.intake.models import Card
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.rolls.models import Roll
+
+from .world import World
+
+PATIENCE = 40  # seconds; the machine may be busy
+
+
+class Processes(World):
+    """Mixed into a Django TransactionTestCase; everything started ends with the test."""
+
+    reader_rate = 10**9
+
+    def setUp(self):
+        super().setUp()
+        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self.addCleanup(self._end_all)
+
+    def start(self, name: str, words: list[str]) -> None:
+        database = connection.settings_dict
+        address = f"{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+        env = {
+            **os.environ,
+            "RAFT_DATABASE_URL": f"postgresql://{address}",
+            "RAFT_VAR": str(self.base),
+            "RAFT_STANDINS": "1",
+            "RAFT_STANDIN_READER_RATE": str(self.reader_rate),
+        }
+        self.processes[name] = subprocess.Popen([sys.executable, *words], env=env, cwd=settings.ROOT)
+
+    def start_station(self) -> None:
+        self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
+
+    def kill_station(self) -> None:
+        self.processes["station"].send_signal(signal.SIGKILL)
+        self.processes["station"].wait()
+
+    def begin(self, card: Card | None = None) -> Offload:
+        """Start an offload as Wren; the station's worker runs it."""
+        fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
+        return start_offload(self.wren, fresh, propose(fresh).tag)
+
+    def offload(self, card: Card | None = None) -> Roll:
+        """Start an offload as Wren and wait until the station's own worker has run it."""
+        offload = self.begin(card)
+        self.wait_for(offload)
+        return offload.roll
+
+    def wait_for(self, offload: Offload) -> None:
+        deadline = time.monotonic() + PATIENCE
+        while not Offload.objects.exclude(finished_at=None).filter(pk=offload.pk).exists():
+            if time.monotonic() > deadline:
+                raise AssertionError("the station did not run the offload")
+            time.sleep(0.05)
+
+    def _end_all(self) -> None:
+        for process in self.processes.values():
+            process.kill()
+            process.wait()

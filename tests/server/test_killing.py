@@ -1,0 +1,75 @@
+"""The real worker killed at any moment of a real run, and what the ledger says then."""
+
+import os
+import random
+import time
+from pathlib import Path
+
+from django.test import TransactionTestCase
+
+from ruggedraft.core.cards import from_ledger
+from ruggedraft.intake.watching import look
+from ruggedraft.rolls.models import Check, Copy, CopyFault
+from ruggedraft.standins import card_maker, hub
+
+from .processes import Processes
+from .world import SHOT
+
+KILLS = 50 if os.environ.get("RAFT_LONG") else 3
+
+
+class Killing(Processes, TransactionTestCase):
+    reader_rate = 2_000_000
+
+    def setUp(self):
+        super().setUp()
+        card_maker.format_card(self.card_folder)
+        for n in range(6):
+            content = random.Random(n).randbytes(250_000)
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA{n:04d}.JPG", content, SHOT)
+        hub.remove("slot-1")
+        look(self.station)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+
+    def test_killed_at_any_moment_nothing_wrong_is_claimed_and_the_next_worker_finishes(self):
+        chance = random.Random(11)
+        for n in range(KILLS):
+            with self.subTest(kill=n):
+                self.new_content(n)
+                offload = self.begin()
+                self.start_station()
+                time.sleep(chance.uniform(0.8, 4.0))
+                self.kill_station()
+                self.assert_no_wrong_claim()
+                self.start_station()
+                self.wait_for(offload)
+                self.kill_station()
+                self.assert_no_wrong_claim()
+                self.assertEqual(CopyFault.objects.filter(mended_by=None).count(), 0)
+                self.assertEqual(self.standing()["standing"], "ready to sign")
+        self.assertEqual(Check.objects.count(), 2 * KILLS)
+
+    def new_content(self, n: int) -> None:
+        """More files on the same card: each round goes on with its roll."""
+        if n:
+            content = random.Random(100 + n).randbytes(400_000)
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/BBBB{n:04d}.JPG", content, SHOT)
+        hub.remove("slot-1")
+        look(self.station)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+
+    def assert_no_wrong_claim(self) -> None:
+        """Every file that a copy is said to hold is there, byte for byte; nothing under a final name is not whole."""
+        for copy in Copy.objects.select_related("store", "roll"):
+            folder = Path(copy.store.path) / copy.folder
+            last = copy.checks.order_by("id").last()
+            faulty = CopyFault.objects.filter(copy=copy, mended_by=None).values("file")
+            claimed = copy.roll.files.filter(pk__lte=last.files_until).exclude(pk__in=faulty) if last else ()
+            for file in claimed:
+                path = from_ledger(file.path)
+                self.assertEqual((folder / path).read_bytes(), (self.card_folder / path).read_bytes(), path)
+            for file in folder.rglob("*.JPG"):
+                original = self.card_folder / file.relative_to(folder)
+                self.assertEqual(file.read_bytes(), original.read_bytes(), f"{file.name} is there, and not whole")
