@@ -1,9 +1,11 @@
 """What is taken, where it goes, in which order, and what a reader does by itself. Through the API and the database."""
 
+import io
 import json
 import subprocess
 from datetime import UTC, datetime, timedelta
 
+from django.core.management import CommandError, call_command
 from django.test import TestCase
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -495,4 +497,17 @@ class BesideCopies(Deciding, TestCase):
             self.assertEqual(names, ["PTRL0011.MP4", "PTRL0011_joined.MP4", "PTRL0012.MP4", "PTRL0013.MP4"])
         self.assertIn("PTRL0011_joined.MP4", JournalEntry.objects.latest("id").sentence)
         self.check(Roll.objects.get(), "one")
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
+
+class OtherStores(Deciding, TestCase):
+    def test_the_offload_command_takes_other_stores_than_the_plans(self):
+        words = {"plan": "all", "by": "wren", "json": True, "stdout": io.StringIO()}
+        with self.assertRaisesRegex(CommandError, "There is no store 'nowhere'"):
+            call_command("offload", "A-01", to=["nowhere"], **words)
+        with self.assertRaisesRegex(CommandError, "add a store to the plan"):
+            call_command("offload", "A-01", to=["three"], **words)
+        call_command("offload", "A-01", to=["two", "three"], **words)
+        self.run_all()
+        self.assertEqual(set(Copy.objects.values_list("store__name", flat=True)), {"two", "three"})
         self.assertEqual(self.standing()["standing"], "ready to sign")

@@ -60,8 +60,11 @@ class Proposal:
         return all(demand.files == 0 for demand in self.demands)
 
 
-def propose(card: Card, wanted: Take = EVERYTHING) -> Proposal:
-    """Raises ActRefused with the question that has to be settled first."""
+def propose(card: Card, wanted: Take = EVERYTHING, to: Sequence[str] | None = None) -> Proposal:
+    """Raises ActRefused with the question that has to be settled first.
+
+    to: names of the stores, where they are not the plan's
+    """
     camera = card.camera
     if camera is None:
         raise ActRefused(f"Card {card.label} belongs to no camera yet: say which in the set-up.")
@@ -75,7 +78,7 @@ def propose(card: Card, wanted: Take = EVERYTHING) -> Proposal:
         )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
-    return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted, stay)
+    return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted, stay, _stores(camera.plan, to))
 
 
 def _propose(
@@ -85,6 +88,7 @@ def _propose(
     listed: Sequence[FileFact],
     wanted: Take,
     stay: Insertion | None,
+    wanted_stores: list[Store],
 ) -> Proposal:
     plan, production = camera.plan, camera.production
     roll = current_roll(card, listed)
@@ -94,7 +98,6 @@ def _propose(
     rig = rig_of(camera)
     shots = shots_of(listing) if rig and "{shot" in plan.names_template else {}
     naming = naming_of(plan, camera, tag=tag, card=card.label, day=day, shots=shots)
-    wanted_stores = list(stores().filter(plans=plan))
     choice, troubles = _choice(listing, wanted, naming, roll, wanted_stores)
     going = _going(listed, choice)
     missing = {store.pk: _missing(store, roll, going) for store in wanted_stores}
@@ -113,6 +116,15 @@ def _propose(
         ),
         tuple(odd.sentence for odd in _uneven(rig, camera, choice)),
     )  # fmt: skip
+
+
+def _stores(plan: Plan, to: Sequence[str] | None) -> list[Store]:
+    if to is None:
+        return list(stores().filter(plans=plan))
+    found = list(stores().filter(name__in=to))
+    if missing := set(to) - {store.name for store in found}:
+        raise ActRefused(f"There is no store '{min(missing)}'.")
+    return found
 
 
 def _uneven(rig: Rig | None, camera: Camera, choice: Choice | None) -> list[Odd]:

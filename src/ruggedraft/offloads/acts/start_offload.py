@@ -1,3 +1,5 @@
+from collections.abc import Sequence
+
 from django.db import transaction
 from django.db.models import Max
 
@@ -19,13 +21,21 @@ from ..proposal import Proposal, propose
 
 @transaction.atomic
 def start_offload(
-    person: Person, card: Card, tag: str, wanted: Take = EVERYTHING, *, uneven: bool = False, notes: str = ""
+    person: Person,
+    card: Card,
+    tag: str,
+    wanted: Take = EVERYTHING,
+    *,
+    uneven: bool = False,
+    notes: str = "",
+    to: Sequence[str] | None = None,
 ) -> Offload:
     """Open the roll and put the run on the station's queue; all of it, or nothing.
 
     wanted: which of the card's files go; what stays behind is remembered on the roll
     uneven: said that the card may go although it does not fit the others of its rig
     notes: about the whole roll, for its sidecars where the plan writes them
+    to: names of the stores, where they are not the plan's
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
@@ -37,7 +47,7 @@ def start_offload(
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
     if Offload.objects.filter(card=card, finished_at=None).exists():
         raise ActRefused(f"Card {card.label} is being offloaded already.")
-    proposal = propose(card, wanted)
+    proposal = propose(card, wanted, to)
     _refuse_if_anything_speaks_against(proposal, tag)
     if proposal.uneven and not uneven:
         raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")

@@ -24,6 +24,9 @@ class Command(BaseCommand):
     def add_arguments(self, parser):
         parser.add_argument("source", help="the reader's folder, or the card's label")
         parser.add_argument("--plan", required=True, help="the plan; it must be that of the card's camera")
+        parser.add_argument(
+            "--to", action="append", metavar="STORE", help="instead of the plan's stores; may be given again"
+        )
         parser.add_argument("--roll", help="the roll's tag, if it must be this one")
         parser.add_argument("--by", required=True, help="the name of the person who answers for it")
         parser.add_argument("--wait", action="store_true", help="until the run has ended")
@@ -47,12 +50,12 @@ class Command(BaseCommand):
         if person is None:
             raise ActRefused(f"There is nobody called {options['by']} in this ledger.")
         card = _card_in(options["source"])
-        proposal = propose(card)
+        proposal = propose(card, to=options["to"])
         if proposal.plan.name.lower() != options["plan"].lower():
             raise ActRefused(
                 f"Card {card.label} is of camera {proposal.camera.letter}, whose plan is '{proposal.plan.name}'."
             )
-        return start_offload(person, card, options["roll"] or proposal.tag)
+        return start_offload(person, card, options["roll"] or proposal.tag, to=options["to"])
 
 
 def _card_in(source: str) -> Card:
