@@ -9,6 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from ruggedraft.core.cards import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
+from ruggedraft.core.errors import SourceUnreadable
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.stores import LocalStore, MemoryStore
@@ -40,6 +41,29 @@ class _Lying(MemorySource):
         content = self._lie(self.files[path]) if self.files[path] else b""
         pieces = iter([content, b""])
         file.read = lambda size: next(pieces)
+        return file
+
+
+class _Flaky(MemorySource):
+    """A card with a bad sector: one file breaks off half way, so many times."""
+
+    def __init__(self, files, path, times):
+        super().__init__(files)
+        self.bad, self.times = path, times
+
+    def open(self, path):
+        file = super().open(path)
+        if path == self.bad and self.times > 0:
+            self.times -= 1
+            pieces = iter([self.files[path][:70_000]])
+
+            def read(size):
+                try:
+                    return next(pieces)
+                except StopIteration:
+                    raise SourceUnreadable("it could not be read off the card (Input/output error)") from None
+
+            file.read = read
         return file
 
 
@@ -114,6 +138,22 @@ class BadCards(TransferCase):
         self.assertEqual([failure.path for failure in report.unread], [bad])
         self.assertEqual(report.stores[0].agreed, set(FILES) - {bad})
         self.assert_claims_hold(report, card, one)
+
+    def test_a_bad_sector_is_tried_again_so_many_times_and_then_named(self):
+        bad = "DCIM/100AAAAA/AAAA0002.JPG"
+        for times, well in ((1, True), (2, True), (3, False), (9, False)):
+            with self.subTest(times=times):
+                card, one = _Flaky(dict(FILES), bad, times), MemoryStore("one")
+                seen = []
+                report = run(card, one, on_progress=lambda p, seen=seen: seen.append((p.read, p.stores[0].written)))
+                self.assert_claims_hold(report, card, one)
+                self.assertEqual(
+                    (report.verified, [failure.path for failure in report.unread]), (well, [] if well else [bad])
+                )
+                self.assertEqual(len([f for f in report.stores[0].failed if f.path == bad]), 0 if well else 1)
+                if well:
+                    total = sum(map(len, FILES.values()))
+                    self.assertEqual(seen[-1], (total, total), "what was read in vain is not counted")
 
     def test_a_card_that_gives_other_bytes_than_before(self):
         card, one = MemorySource(dict(FILES)), MemoryStore("one")

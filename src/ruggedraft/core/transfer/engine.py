@@ -6,7 +6,7 @@ from contextlib import contextmanager
 
 from ..cards.listing import Entry, EntryKind, Listing
 from ..cards.source import CardSource, OpenFile
-from ..errors import SourceChanged, SourceError, SourceVanished
+from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
 from ..hashing import Algorithm
 from .lane import Lane, Target
 from .progress import Progress, StoreProgress
@@ -15,6 +15,8 @@ from .report import FileFailure, FileRead, TransferReport
 __all__ = ["Target", "transfer"]
 
 CHUNK = 1 << 20  # bytes
+_ATTEMPTS = 3
+"""How often a file of the card is tried that does not read."""
 _TICK = 0.25  # seconds between progress reports
 
 _CANCELLED = "the run was cancelled before this file"
@@ -96,10 +98,8 @@ class _Run:
                 self._read_one(entry)
 
     def _read_one(self, entry: Entry) -> None:
-        for lane in self._lanes:
-            lane.begin(entry)
         try:
-            checksum = self._stream(entry)
+            checksum = self._read_persistently(entry)
         except (SourceError, _Cancelled) as error:
             if isinstance(error, SourceVanished):
                 self._gone = error
@@ -111,6 +111,20 @@ class _Run:
         self._read[entry.path] = FileRead(entry.size, entry.modified_ns, checksum)
         for lane in self._lanes:
             lane.end(checksum)
+
+    def _read_persistently(self, entry: Entry) -> str:
+        """A sector that did not read may read the next time. What was written of an attempt that failed is dropped."""
+        for attempt in range(_ATTEMPTS):
+            for lane in self._lanes:
+                lane.begin(entry)
+            before = self._progress.read
+            try:
+                return self._stream(entry)
+            except SourceUnreadable:
+                if attempt == _ATTEMPTS - 1 or self._cancelled():
+                    raise
+                self._progress.read = before
+        raise AssertionError  # the last attempt has raised
 
     def _stream(self, entry: Entry) -> str:
         """Hand one file to every lane; returns its checksum. Raises SourceError, after which lanes must give up."""

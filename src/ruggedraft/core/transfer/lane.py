@@ -133,6 +133,7 @@ class Lane:
 
     def _handle(self, message: "_Begin | bytes | _End | _Give") -> None:
         if isinstance(message, _Begin):
+            self._forget_attempt()
             self._file = _Writing(message.entry)
             if self._stopped:
                 raise self._stopped
@@ -159,9 +160,17 @@ class Lane:
             "it was left alone: move it away and run again"
         )
 
+    def _forget_attempt(self) -> None:
+        """The card did not give the file whole, and it is tried again from its start."""
+        if self._file:
+            if self._file.pending:
+                self._file.pending.discard()
+            self._progress.written -= self._file.written
+
     def _write(self, file: "_Writing", data: bytes) -> None:
         if file.pending:
             file.pending.write(data)
+        file.written += len(data)
         self._progress.written += len(data)
 
     def _end_writing(self, file: "_Writing", checksum: str) -> None:
@@ -181,7 +190,8 @@ class Lane:
         if isinstance(error, StoreStopped):
             self._stopped = error
         self._progress.trouble = self._progress.trouble or error.sentence
-        self.result.failed.append(FileFailure(path, error.sentence))
+        if all(failure.path != path for failure in self.result.failed[-1:]):  # a file that is tried again fails once
+            self.result.failed.append(FileFailure(path, error.sentence))
 
     def _path(self, entry: Entry) -> str:
         return f"{self._folder}/{self._kept_as.get(entry.path, entry.path)}"
@@ -228,3 +238,4 @@ class Lane:
 class _Writing:
     entry: Entry
     pending: PendingFile | None = None
+    written: int = 0
