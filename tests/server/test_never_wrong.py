@@ -17,7 +17,7 @@ from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.stores.acts.report_loss import report_loss
-from ruggedraft.stores.models import Device
+from ruggedraft.stores.models import Device, DeviceLoss, Store
 
 from ruggedraft.intake.watching import look  # isort: skip
 
@@ -57,6 +57,8 @@ class NeverWrong(World, TestCase):
 
     def begin_again(self) -> None:
         self.count = 0
+        DeviceLoss.objects.all().delete()
+        self.use_drives_that_are_there()
         self.format()
         self.shoot()
         self.put_in_again()
@@ -127,13 +129,16 @@ class NeverWrong(World, TestCase):
 
     def spoil(self, how) -> None:
         """Something happens to a file of a copy, and a check finds it."""
-        copies = [copy for copy in Copy.objects.select_related("store", "roll") if self.files_of(copy)]
+        copies = [copy for copy in self.copies() if self.files_of(copy)]
         if copies:
             copy = self.chance.choice(copies)
             file = self.chance.choice(self.files_of(copy))
             if file.exists():
                 how(file)
             self.check(copy.roll, copy.store.name)
+
+    def copies(self):
+        return Copy.objects.filter(store__device__losses=None).select_related("store", "roll").order_by("pk")
 
     def files_of(self, copy: Copy) -> list[Path]:
         return [self.place_of(copy, file) for file in copy.roll.files.order_by("pk")]
@@ -143,15 +148,20 @@ class NeverWrong(World, TestCase):
 
     def mend(self) -> None:
         """Bad files are put aside by hand; the next offload writes them again."""
-        for copy in Copy.objects.select_related("store", "roll"):
+        for copy in self.copies():
             for fault in copy.faults.filter(mended_by=None).select_related("file"):
                 self.place_of(copy, fault.file).unlink(missing_ok=True)
         self.offload()
 
     def lose_a_drive(self) -> None:
         if Roll.objects.exists():
-            device = self.chance.choice(list(Device.objects.filter(losses=None)))
-            report_loss(self.wren, device, "fell into the creek")
+            there = list(Device.objects.filter(losses=None).order_by("pk"))
+            if len(there) > 2:
+                report_loss(self.wren, self.chance.choice(there), "fell into the creek")
+                self.use_drives_that_are_there()
+
+    def use_drives_that_are_there(self) -> None:
+        self.plan.stores.set(Store.objects.filter(device__losses=None).order_by("pk")[:2])
 
     def waive_what_was_left(self) -> None:
         count = self.standing()["left_in_all"]
