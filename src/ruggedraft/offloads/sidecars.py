@@ -15,7 +15,7 @@ def tags_of(offload: Offload) -> Tags:
     plan = offload.roll.camera.plan
     if not plan.sidecars:
         return Tags()
-    return Tags(plan.creator, plan.rights, tuple(plan.keywords), offload.notes, plan.job)
+    return Tags(plan.creator, plan.rights, tuple(plan.keywords), offload.notes)
 
 
 def leave_sidecars(

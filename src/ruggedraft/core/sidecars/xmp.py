@@ -1,7 +1,7 @@
 """XMP sidecars: ISO 16684-1 (data model, serialisation and core properties), IPTC Core 1.3 for what each means.
 
-Creator is dc:creator, Copyright Notice dc:rights, Keywords dc:subject, Description dc:description, Job Id
-photoshop:TransmissionReference. Property names from memory; the tests have exiftool read them back.
+Creator is dc:creator, Copyright Notice dc:rights, Keywords dc:subject, Description dc:description. Property names from
+memory; the tests have exiftool read them back.
 """
 
 import re
@@ -9,9 +9,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from xml.etree import ElementTree as ET
 
-_X, _RDF = "adobe:ns:meta/", "http://www.w3.org/1999/02/22-rdf-syntax-ns#"
-_DC, _PHOTOSHOP = "http://purl.org/dc/elements/1.1/", "http://ns.adobe.com/photoshop/1.0/"
-for _prefix, _space in (("x", _X), ("rdf", _RDF), ("dc", _DC), ("photoshop", _PHOTOSHOP)):
+_RDF, _DC = "http://www.w3.org/1999/02/22-rdf-syntax-ns#", "http://purl.org/dc/elements/1.1/"
+for _prefix, _space in (("rdf", _RDF), ("dc", _DC)):
     ET.register_namespace(_prefix, _space)
 _NOT_XML = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 """Characters that XML 1.0 cannot hold."""
@@ -19,30 +18,27 @@ _NOT_XML = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 
 @dataclass(frozen=True)
 class Tags:
-    """Of a whole roll. job: what it was shot for."""
+    """Of a whole roll."""
 
     creator: str = ""
     rights: str = ""
     keywords: tuple[str, ...] = ()
     notes: str = ""
-    job: str = ""
 
     def __bool__(self) -> bool:
-        return any((self.creator, self.rights, self.keywords, self.notes, self.job))
+        return any((self.creator, self.rights, self.keywords, self.notes))
 
 
 def format_xmp(tags: Tags) -> bytes:
     """The bytes of a sidecar. The same tags make the same bytes."""
-    meta = ET.Element(f"{{{_X}}}xmpmeta")
-    about = ET.SubElement(ET.SubElement(meta, f"{{{_RDF}}}RDF"), f"{{{_RDF}}}Description", {f"{{{_RDF}}}about": ""})
+    root = ET.Element(f"{{{_RDF}}}RDF")
+    about = ET.SubElement(root, f"{{{_RDF}}}Description", {f"{{{_RDF}}}about": ""})
     _list(about, "creator", "Seq", [tags.creator])
     _text(about, "rights", tags.rights)
     _list(about, "subject", "Bag", tags.keywords)
     _text(about, "description", tags.notes)
-    if tags.job:
-        ET.SubElement(about, f"{{{_PHOTOSHOP}}}TransmissionReference").text = _clean(tags.job)
-    ET.indent(meta)
-    packet = ET.tostring(meta, encoding="unicode")
+    ET.indent(root)
+    packet = ET.tostring(root, encoding="unicode")
     return f'<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>\n{packet}\n<?xpacket end="w"?>\n'.encode()
 
 
