@@ -202,12 +202,12 @@ class ARealExfat(TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.base = Path(folder.name)
-        image, self.there = self.base / "image", self.base / "there"
-        image.touch()
-        os.truncate(image, 64 * 2**20)
+        disk, self.there = self.base / "disk", self.base / "there"
+        disk.touch()
+        os.truncate(disk, 64 * 2**20)
         self.there.mkdir()
-        subprocess.run(["mkfs.exfat", image], check=True, capture_output=True)
-        loop = subprocess.run(["losetup", "-f", "--show", image], capture_output=True, text=True)
+        subprocess.run(["mkfs.exfat", disk], check=True, capture_output=True)
+        loop = subprocess.run(["losetup", "-f", "--show", disk], capture_output=True, text=True)
         if loop.returncode:
             self.skipTest(f"no loop device is to be had here: {loop.stderr.strip()}")
         device = loop.stdout.strip()

@@ -32,6 +32,14 @@ def run_offload(offload_id: int) -> None:
             raise
         finally:
             let_go()
+    if offload:
+        _go_on(offload)
+
+
+def _go_on(offload: Offload) -> None:
+    """A run that was paused and let go on before it had come to a stop: the turn asked for then found it taken."""
+    if Offload.objects.filter(pk=offload.pk, finished_at=None, held_back=False).exists():
+        run_offload.configure(queue=offload.station.name).defer(offload_id=offload.pk)
 
 
 @contextmanager

@@ -1,6 +1,7 @@
 from collections.abc import Sequence
 
 from django.db import transaction
+from django.db.models import Q
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
@@ -32,4 +33,6 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
 
 
 def waiting_runs(station: Station):
-    return Offload.objects.filter(station=station, finished_at=None, started_at=None).order_by("rank", "pk")
+    """Runs that nobody works on: not begun, or paused."""
+    waits = Q(started_at=None) | Q(held_back=True)
+    return Offload.objects.filter(waits, station=station, finished_at=None).order_by("rank", "pk")

@@ -1,0 +1,41 @@
+"""Deciding about the card in slot 1: put in, chosen from, offloaded, as the Bench does it."""
+
+from ruggedraft.intake.models import Card
+from ruggedraft.intake.watching import look
+from ruggedraft.offloads.tasks import open_runs, run_offload
+from ruggedraft.standins import card_maker as make
+from ruggedraft.standins import hub
+
+from .world import SHOT, World
+
+
+class Deciding(World):
+    def put_in(self, label: str, slot: str = "slot-1") -> None:
+        hub.remove(slot)
+        look(self.station)
+        hub.insert(label, slot)
+        look(self.station)
+
+    def stills(self, count: int = 4) -> None:
+        make.format_card(self.card_folder)
+        make.add_stills(self.card_folder, prefix="SKR_", first=1, count=count, start=SHOT, kinds=["JPG"])
+        self.put_in("A-01")
+
+    def start(self, card: Card | None = None, **wanted):
+        card = card or self.card
+        take = {name: value for name, value in wanted.items() if name != "uneven"} or None
+        proposal = self.post(f"bench/cards/{card.pk}/choice", take or {}).json()["proposal"]
+        body = {"tag": proposal["tag"], "take": take, "uneven": wanted.get("uneven", False)}
+        return self.post(f"bench/cards/{card.pk}/offload", body)
+
+    def run_all(self) -> None:
+        while run := open_runs(self.station).first():
+            run_offload(offload_id=run.pk)
+
+    def change_plan(self, **words) -> int:
+        plan = next(one for one in self.get("setup")["plans"] if one["name"] == "all")
+        return self.post(f"setup/plans/{plan['id']}", {**plan, **words}, method="put").status_code
+
+    def on_store(self, store: str = "one") -> list[str]:
+        root = hub.home() / "drives" / store
+        return sorted(str(f.relative_to(root)) for f in root.rglob("*") if f.is_file() and not f.name.startswith("."))
