@@ -24,14 +24,19 @@ class StoreContract:
         pending = self.store.write(path)
         pending.write(content[:3])
         pending.write(memoryview(content)[3:])
-        pending.commit(T, **words)
+        pending.end(T)
+        (error,) = self.store.commit([pending], **words)
+        if error:
+            raise error
 
     def test_a_file_is_there_whole_after_commit_and_not_before(self):
         pending = self.store.write("roll/DCIM/a.jpg")
         pending.write(b"abc")
         self.assertIsNone(self.content_of("roll/DCIM/a.jpg"))
         self.assertIsNone(self.store.found("roll/DCIM/a.jpg"))
-        pending.commit(T)
+        pending.end(T)
+        self.assertIsNone(self.content_of("roll/DCIM/a.jpg"))
+        self.assertEqual(self.store.commit([pending]), [None])
         self.assertEqual(self.content_of("roll/DCIM/a.jpg"), b"abc")
         self.assertEqual(self.store.found("roll/DCIM/a.jpg").size, 3)
 

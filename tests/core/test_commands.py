@@ -157,12 +157,12 @@ class Copying(CommandCase):
             self.assertEqual(sorted(os.listdir(self.one)), ["CARD", "CARD.xxh128"], "no leftovers")
 
     def test_interrupted_from_the_keyboard_it_says_what_is_not_safe(self):
-        for n in range(200):
-            self.put(f"DCIM/100AAAAA/CCCC{n:04d}.JPG", b"x" * 50_000)
+        for n in range(4000):
+            self.put(f"DCIM/100AAAAA/CCCC{n:04d}.JPG", b"x" * 5_000)
         command = [sys.executable, "-m", "ruggedraft.commands", "copy", self.card, "--to", self.one, "--json"]
         with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as process:
             deadline = time.monotonic() + 20
-            while not (self.one / "CARD").exists() and time.monotonic() < deadline:
+            while not (self.one / ".raft-parts").exists() and time.monotonic() < deadline:
                 time.sleep(0.005)
             process.send_signal(signal.SIGINT)
             said, complaint = process.communicate()

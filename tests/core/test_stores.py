@@ -1,3 +1,6 @@
+import ctypes
+import errno
+import mmap
 import os
 import subprocess
 import sys
@@ -10,10 +13,10 @@ from ruggedraft.core.errors import Conflict, StoreError, StoreFull, StoreVanishe
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
-from ruggedraft.core.stores import LocalStore, MemoryStore
+from ruggedraft.core.medium import cached_pages, resident_pages
+from ruggedraft.core.stores import LocalStore, MemoryStore, write_one
 from ruggedraft.core.stores import local as local_module
 from ruggedraft.core.stores.local import PARTS
-from ruggedraft.core.stores.medium import read_past_caches, resident_pages
 
 from .store_contract import StoreContract, T
 
@@ -29,7 +32,7 @@ class Memory(StoreContract, TestCase):
 
 class Local(StoreContract, TestCase):
     def make_store(self):
-        folder = tempfile.TemporaryDirectory()
+        folder = tempfile.TemporaryDirectory(dir=os.environ.get("RAFT_VAR"))
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
         return LocalStore("drive", self.folder)
@@ -43,30 +46,52 @@ class Local(StoreContract, TestCase):
         self.assertEqual((self.folder / "roll/a").stat().st_mtime_ns, T)
 
     def test_read_back_does_not_come_from_this_machines_memory(self):
-        """The kernel's own account: after a file was read back, none of its pages is in the page cache."""
-        self.put("roll/big", os.urandom(3_000_001))
-        (self.folder / "roll/big").read_bytes()
-        descriptor = os.open(self.folder / "roll/big", os.O_RDONLY)
-        self.addCleanup(os.close, descriptor)
-        self.assertGreater(resident_pages(descriptor, 3_000_001), 0)
-        self.assertEqual(self.store.read_back("roll/big", lambda data: None), Evidence.READ_BACK)
-        self.assertEqual(resident_pages(descriptor, 3_000_001), 0)
+        """The kernel's own accounts: no page of the file in its cache (cachestat(2), mincore(2)) when the reading
+        begins, and as many bytes fetched from storage by this process as the file has (proc(5), io: read_bytes)."""
+        for size in (3_000_001, 300_001):
+            with self.subTest(size):
+                path = self.folder / f"roll/{size}"
+                self.put(f"roll/{size}", os.urandom(size))
+                path.read_bytes()
+                descriptor = os.open(path, os.O_RDONLY)
+                self.addCleanup(os.close, descriptor)
+                self.assertGreater(cached_pages(descriptor, size), 0)
+                self.assertEqual(cached_pages(descriptor, size), resident_pages(descriptor, size))
+                before = _fetched()
+                with patch("ruggedraft.core.medium.os.posix_fadvise", wraps=_without_reading_ahead):
+                    reading = self.store.reading(f"roll/{size}")
+                    self.assertEqual(cached_pages(descriptor, size), 0)
+                    self.assertEqual(resident_pages(descriptor, size), 0)
+                self.assertEqual(reading.read(lambda data: None), Evidence.READ_BACK)
+                reading.close()
+                self.assertGreaterEqual(_fetched() - before, size)
 
-    def test_where_caches_cannot_be_passed_the_evidence_is_weaker(self):
+    def test_where_pages_stay_in_memory_the_evidence_is_weaker(self):
+        """A file that somebody has mapped and locked cannot be dropped: the kernel says so, and so do we."""
         self.put("roll/big", os.urandom(50_000))
-        with (
-            patch("ruggedraft.core.stores.medium._set_direct", return_value=False),
-            patch("ruggedraft.core.stores.medium.resident_pages", return_value=1),
-        ):
+        with (self.folder / "roll/big").open("r+b") as file, mmap.mmap(file.fileno(), 0) as held:
+            libc = ctypes.CDLL(None, use_errno=True)
+            address = ctypes.addressof(ctypes.c_char.from_buffer(held))
+            if libc.mlock(ctypes.c_void_p(address), ctypes.c_size_t(50_000)):
+                self.skipTest("this system locks no memory")
             self.assertEqual(self.store.read_back("roll/big", lambda data: None), Evidence.WRITTEN)
+
+    def test_a_folder_in_memory_is_no_medium(self):
+        if not Path("/dev/shm").is_mount():
+            self.skipTest("there is no file system in memory here")
+        with tempfile.TemporaryDirectory(dir="/dev/shm") as folder:
+            store = LocalStore("memory", Path(folder))
+            store.open()
+            for size in (50_000, 3_000_000):
+                write_one(store, f"roll/{size}", bytes(size), T)
+                self.assertEqual(store.read_back(f"roll/{size}", lambda data: None), Evidence.WRITTEN)
+            store.close()
 
     def test_buffered_reading_after_dropping_pages_counts_too(self):
         self.put("roll/big", content := os.urandom(2_500_000))
         held = bytearray()
-        descriptor = os.open(self.folder / "roll/big", os.O_RDONLY)
-        self.addCleanup(os.close, descriptor)
-        with patch("ruggedraft.core.stores.medium._set_direct", return_value=False):
-            self.assertEqual(read_past_caches(descriptor, held.extend), Evidence.READ_BACK)
+        with patch("ruggedraft.core.medium.set_direct", return_value=False):
+            self.assertEqual(self.store.read_back("roll/big", held.extend), Evidence.READ_BACK)
         self.assertEqual(bytes(held), content)
 
     def test_nothing_of_ours_is_left_beside_the_copies(self):
@@ -85,7 +110,8 @@ class Local(StoreContract, TestCase):
         third.open()
         self.assertFalse(dead.exists())
         kept.write(b"whole")
-        kept.commit(T)
+        kept.end(T)
+        self.assertEqual(live.commit([kept]), [None])
         self.assertEqual(self.content_of("roll/live"), b"whole")
         third.close()
         live.close()
@@ -107,8 +133,8 @@ class Local(StoreContract, TestCase):
         self.folder.rename(moved)
         self.folder.mkdir()
         try:
-            with self.assertRaises(StoreVanished):
-                pending.commit(T)
+            pending.end(T)
+            self.assertIsInstance(self.store.commit([pending])[0], StoreVanished)
             with self.assertRaises(StoreVanished):
                 self.store.found("roll/a")
             self.assertEqual(os.listdir(self.folder), [])
@@ -117,16 +143,49 @@ class Local(StoreContract, TestCase):
             moved.rename(self.folder)
 
     def test_every_way_of_naming_a_file_refuses_a_taken_name(self):
+        no_such_call = OSError(errno.EINVAL, "no renameat2 here")
         for way in ("link", "look"):
-            with self.subTest(way), patch.object(local_module.ctypes, "CDLL") as libc:
-                libc.return_value.renameat2.return_value = -1
-                with patch.object(local_module.ctypes, "get_errno", return_value=22):
-                    refusal = PermissionError(1, "no links here") if way == "look" else None
-                    with patch.object(os, "link", side_effect=refusal, wraps=None if refusal else os.link):
-                        self.put(f"{way}/a", b"first")
-                        with self.assertRaises(local_module.Conflict):
-                            self.put(f"{way}/a", b"second")
+            with (
+                self.subTest(way),
+                patch.object(local_module, "rename_to_free_name", side_effect=no_such_call),
+                patch.object(os, "link", **({"wraps": os.link} if way == "link" else {"side_effect": _NO_LINKS})),
+            ):
+                self.put(f"{way}/a", b"first")
+                with self.assertRaises(Conflict):
+                    self.put(f"{way}/a", b"second")
                 self.assertEqual(self.content_of(f"{way}/a"), b"first")
+
+    def test_a_sealed_file_is_read_only_and_can_be_opened_up_again(self):
+        self.put("roll/a", b"sealed")
+        self.store.seal("roll/a")
+        file = self.folder / "roll/a"
+        try:
+            self.assertEqual(file.stat().st_mode & 0o222, 0)
+            if os.geteuid() == 0:
+                with self.assertRaises(PermissionError):
+                    file.write_bytes(b"other")
+                with self.assertRaises(PermissionError):
+                    file.unlink()
+            self.assertEqual(self.store.read_back("roll/a", lambda data: None), Evidence.READ_BACK)
+        finally:
+            self.store.unseal("roll/a")
+        file.unlink()
+
+
+_NO_LINKS = PermissionError(errno.EPERM, "no links here")
+
+
+def _fetched() -> int:
+    words = Path("/proc/self/io").read_text().split()
+    return int(words[words.index("read_bytes:") + 1])
+
+
+def _without_reading_ahead(descriptor: int, offset: int, length: int, advice: int) -> None:
+    if advice != os.POSIX_FADV_WILLNEED:
+        _fadvise(descriptor, offset, length, advice)
+
+
+_fadvise = os.posix_fadvise
 
 
 class KeepingLists(TestCase):

@@ -2,6 +2,7 @@
 
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 from unittest import TestCase
 
@@ -29,6 +30,21 @@ def run(card: MemorySource, *stores: MemoryStore, **words) -> TransferReport:
     return transfer(card, list_card(card), targets, XXH, **words)
 
 
+def _giving(content: bytes, then: Exception | None = None) -> Callable[[memoryview], int]:
+    """A file's `read_into` that gives these bytes, and at their end breaks if asked."""
+    rest = memoryview(content)
+
+    def read_into(view: memoryview) -> int:
+        nonlocal rest
+        count = min(len(view), len(rest))
+        view[:count], rest = rest[:count], rest[count:]
+        if not count and then:
+            raise then
+        return count
+
+    return read_into
+
+
 class _Lying(MemorySource):
     """A card whose files are not as long as it says."""
 
@@ -39,8 +55,7 @@ class _Lying(MemorySource):
     def open(self, path):
         file = super().open(path)
         content = self._lie(self.files[path]) if self.files[path] else b""
-        pieces = iter([content, b""])
-        file.read = lambda size: next(pieces)
+        file.read_into = _giving(content)
         return file
 
 
@@ -55,15 +70,7 @@ class _Flaky(MemorySource):
         file = super().open(path)
         if path == self.bad and self.times > 0:
             self.times -= 1
-            pieces = iter([self.files[path][:70_000]])
-
-            def read(size):
-                try:
-                    return next(pieces)
-                except StopIteration:
-                    raise SourceUnreadable("it could not be read off the card (Input/output error)") from None
-
-            file.read = read
+            file.read_into = _giving(self.files[path][:70_000], SourceUnreadable("it could not be read off the card"))
         return file
 
 
@@ -198,11 +205,14 @@ class BadCards(TransferCase):
         self.assertIn("/etc/passwd", self.reasons(report, 0)["escape"])
 
     def test_cancelling_leaves_the_truth(self):
-        for patience in range(8):
+        asked = []
+        run(MemorySource(dict(FILES)), MemoryStore("one"), cancelled=lambda: bool(asked.append(1)))
+        self.assertGreater(len(asked), 5)
+        for patience in range(len(asked)):
             with self.subTest(patience=patience):
-                asked = iter(range(patience))
+                left = iter(range(patience))
                 card, one = MemorySource(dict(FILES)), MemoryStore("one")
-                report = run(card, one, cancelled=lambda asked=asked: next(asked, None) is None)
+                report = run(card, one, cancelled=lambda left=left: next(left, None) is None)
                 self.assertTrue(report.cancelled)
                 self.assertFalse(report.verified)
                 self.assert_claims_hold(report, card, one)
@@ -216,7 +226,7 @@ class BadStores(TransferCase):
         self.assertTrue(report.stores[1].verified)
         self.assertIn("'small' is full", self.reasons(report, 0)["DCIM/100AAAAA/AAAA0002.JPG"])
         self.assert_claims_hold(report, card, small, good)
-        self.assertEqual(report.stores[0].agreed, {"DCIM/100AAAAA/AAAA0001.JPG"})
+        self.assertTrue(all(small.name in reason for reason in self.reasons(report, 0).values()))
 
     def test_a_store_that_vanishes_claims_nothing_durable(self):
         card, gone, good = MemorySource(dict(FILES)), MemoryStore("gone", vanish_after=3000), MemoryStore("good")

@@ -15,10 +15,10 @@ from ruggedraft.core.confinement import parts_of
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm
-from ruggedraft.core.manifests import keep_list
+from ruggedraft.core.manifests import keep_list, recorded_checksums
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.local import PARTS
-from ruggedraft.core.transfer import FileFailure, StoreResult, Target, TransferReport, transfer
+from ruggedraft.core.transfer import FileFailure, FileRead, StoreResult, Target, TransferReport, feed, transfer
 
 from .speaking import Meter, printable
 
@@ -35,6 +35,8 @@ class _Job:
     name: str
     folders: list[Path]
     algorithm: Algorithm
+    others: list[Algorithm]
+    twice: bool
 
 
 def main(words: list[str]) -> int:
@@ -47,6 +49,16 @@ def main(words: list[str]) -> int:
     parser.add_argument("--to", type=Path, action="append", required=True, metavar="DIR", help="may be given again")
     parser.add_argument("--name", help="the copy's folder name; default: SOURCE's own")
     parser.add_argument("--hash", choices=list(ALGORITHMS), default=DEFAULT, help=f"default {DEFAULT}")
+    parser.add_argument(
+        "--also",
+        choices=list(ALGORITHMS),
+        action="append",
+        default=[],
+        metavar="HASH",
+        help="a further checksum, taken in the same reading, with a list of its own; may be given again",
+    )
+    parser.add_argument("--twice", action="store_true",
+                        help="read SOURCE a second time, and keep only what was the same")  # fmt: skip
     parser.add_argument("--json", action="store_true", help="print one object about the run on standard output")
     options = parser.parse_args(words)
     started = time.monotonic()
@@ -57,6 +69,7 @@ def main(words: list[str]) -> int:
         if not listing.entries:
             raise Refused(f"There is nothing in {job.source}.")
         stores = [LocalStore(str(folder), folder) for folder in job.folders]
+        recorded = recorded_checksums(source, listing)
     except (Refused, RaftError) as error:
         print(f"raft copy: {printable(str(error))} Nothing was written.", file=sys.stderr)
         return NOTHING_DONE
@@ -65,10 +78,16 @@ def main(words: list[str]) -> int:
     targets = [Target(store, job.name) for store in stores]
     asked_to_stop = threading.Event()
     signal.signal(signal.SIGINT, lambda *_: asked_to_stop.set())
-    report = transfer(source, listing, targets, job.algorithm, on_progress=meter.show, cancelled=asked_to_stop.is_set)
+    report = transfer(
+        source, listing, targets, job.algorithm, others=job.others, recorded=recorded, twice=job.twice,
+        on_progress=meter.show, cancelled=asked_to_stop.is_set,
+    )  # fmt: skip
+    _feed_the_slow(targets, report, job, meter, asked_to_stop)
     meter.end()
     for target, result in zip(targets, report.stores, strict=True):
-        _leave_list(target, result, report, listing, job.algorithm)
+        for n, algorithm in enumerate([job.algorithm, *job.others]):
+            sums = {path: (read.checksum, *read.others)[n] for path, read in report.read.items()}
+            _leave_list(target, result, sums, listing, algorithm, complete=result.verified and not report.cancelled)
     _tell(report, listing, job, time.monotonic() - started, as_json=options.json)
     return VERIFIED if report.verified else SOME_FAILED
 
@@ -102,19 +121,40 @@ def _job(options: argparse.Namespace) -> _Job:
     identities = {(facts.st_dev, facts.st_ino) for facts in map(os.stat, folders)}
     if len(identities) < len(folders):
         raise Refused("The same folder was given twice: that would be one copy, not two.")
-    return _Job(source, name, folders, ALGORITHMS[options.hash])
+    others = [ALGORITHMS[word] for word in dict.fromkeys(options.also) if word != options.hash]
+    return _Job(source, name, folders, ALGORITHMS[options.hash], others, options.twice)
+
+
+def _feed_the_slow(
+    targets: list[Target], report: TransferReport, job: _Job, meter: Meter, asked_to_stop: threading.Event
+) -> None:
+    """What a store was too slow for is brought to it from a copy that is whole; the card is not needed for that."""
+    good = next((t for t, result in zip(targets, report.stores, strict=True) if result.verified), None)
+    behind = [n for n, result in enumerate(report.stores) if result.behind]
+    if not good or not behind or report.cancelled:
+        return
+    meter.end()
+    print(f"raft copy: the card is not needed any more; the rest goes from {good.store.name}", file=sys.stderr)
+    for n in behind:
+        wanted: dict[str, FileRead] = {path: report.read[path] for path in report.stores[n].behind}
+        fed = feed(good, targets[n], wanted, job.algorithm, on_progress=meter.show, cancelled=asked_to_stop.is_set)
+        report.stores[n] = report.stores[n].with_fed(fed)
 
 
 def _leave_list(
-    target: Target, result: StoreResult, report: TransferReport, listing: Listing, algorithm: Algorithm
+    target: Target,
+    result: StoreResult,
+    checksums: dict[str, str],
+    listing: Listing,
+    algorithm: Algorithm,
+    *,
+    complete: bool,
 ) -> None:
-    checksums = {path: read.checksum for path, read in report.read.items()}
     newest = max((entry.modified_ns for entry in listing.entries), default=0)
     try:
         target.store.open()
         keep_list(
-            target.store, target.folder, checksums, algorithm, modified_ns=newest,
-            complete=result.verified and not report.cancelled,
+            target.store, target.folder, checksums, algorithm, modified_ns=newest, complete=complete
         )  # fmt: skip
     except RaftError as error:
         result.failed.append(FileFailure(f"../{target.folder}.{algorithm.name}", error.sentence))
@@ -123,6 +163,8 @@ def _leave_list(
 
 
 def _tell(report: TransferReport, listing: Listing, job: _Job, seconds: float, *, as_json: bool) -> None:
+    for failure in report.doubted:
+        print(f"IN DOUBT on the card: {printable(failure.path)}: {failure.reason}", file=sys.stderr)
     for folder, result in zip(job.folders, report.stores, strict=True):
         for failure in result.failed:
             print(
@@ -138,7 +180,10 @@ def _tell(report: TransferReport, listing: Listing, job: _Job, seconds: float, *
         print(json.dumps(_as_data(report, listing, job, seconds)))
 
 
-_CACHED = "its files were written but could not be read past this machine's caches"
+_CACHED = (
+    "its files were written but could not be read past this machine's memory (so it is with folders in memory and "
+    "some network and user-space file systems): nobody knows yet what its medium holds"
+)
 
 
 def _as_data(report: TransferReport, listing: Listing, job: _Job, seconds: float) -> dict[str, object]:

@@ -7,14 +7,23 @@ a file system can hold (also one that is not valid UTF-8) survives unchanged.
 import errno
 import os
 import stat
+import threading
+import weakref
+from collections import OrderedDict
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 
 from .errors import UnsafePath
 
 _FOLDER = os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC
+
+
+def shut(descriptor: int) -> None:
+    """Close what was only read or looked at: whatever the system answers, nothing is lost by it (close(2))."""
+    with suppress(OSError):
+        os.close(descriptor)
 
 
 def parts_of(path: str) -> tuple[str, ...]:
@@ -49,6 +58,15 @@ class Root:
             raise NotADirectoryError(errno.ENOTDIR, os.strerror(errno.ENOTDIR), str(path))
         return cls(path, facts.st_dev, facts.st_ino)
 
+    def require(self) -> None:
+        """Raises ENODEV when the path has gone or leads somewhere else now."""
+        try:
+            facts = os.stat(self.path)  # noqa: PTH116 - through `os`, where every call of the core can be made to fail
+        except (FileNotFoundError, NotADirectoryError) as error:
+            raise OSError(errno.ENODEV, os.strerror(errno.ENODEV)) from error
+        if (facts.st_dev, facts.st_ino) != (self.device, self.inode):
+            raise OSError(errno.ENODEV, os.strerror(errno.ENODEV))
+
     @contextmanager
     def opened(self) -> Iterator[int]:
         """The root folder's descriptor; ENODEV when the path has gone or leads somewhere else now."""
@@ -62,7 +80,7 @@ class Root:
                 raise OSError(errno.ENODEV, os.strerror(errno.ENODEV))
             yield folder
         finally:
-            os.close(folder)
+            shut(folder)
 
     @contextmanager
     def folder(self, parts: tuple[str, ...], *, make: bool = False) -> Iterator[int]:
@@ -74,11 +92,11 @@ class Root:
                     if make:
                         _make_folder(part, current)
                     following = os.open(part, _FOLDER | os.O_NOFOLLOW, dir_fd=current)
-                    os.close(current)
+                    shut(current)
                     current = following
                 yield current
             finally:
-                os.close(current)
+                shut(current)
 
     def open(self, path: str, flags: int) -> int:
         """Open a file beneath the root. A link anywhere on the way gives ELOOP or ENOTDIR."""
@@ -94,6 +112,71 @@ class Root:
                 return os.stat(name, dir_fd=parent, follow_symlinks=False)
         except FileNotFoundError:
             return None
+
+
+class Folders:
+    """Folders beneath a root that stay open from one use to the next: files come many to a folder.
+
+    Whether the root is still what it was is asked at every use. Threads may share one; it closes with its last user.
+    """
+
+    def __init__(self, root: Root, keep: int = 16) -> None:
+        self.root = root
+        self._keep = keep
+        self._held: OrderedDict[tuple[str, ...], _Held] = OrderedDict()
+        self._lock = threading.Lock()
+        weakref.finalize(self, _close_all, self._held)
+
+    @contextmanager
+    def at(self, parts: tuple[str, ...], *, make: bool = False) -> Iterator[int]:
+        """The descriptor of a folder, made on the way if asked; not to be used after the block."""
+        self.root.require()
+        held = self._hold(parts, make)
+        try:
+            yield held.descriptor
+        finally:
+            with self._lock:
+                held.users -= 1
+
+    def _hold(self, parts: tuple[str, ...], make: bool) -> "_Held":
+        with self._lock:
+            held = self._held.get(parts)
+            if held:
+                self._held.move_to_end(parts)
+                held.users += 1
+                return held
+        with self.root.folder(parts, make=make) as found:
+            opened = _Held(os.dup(found), 1)
+        with self._lock:
+            held = self._held.setdefault(parts, opened)
+            if held is not opened:  # another thread was first
+                shut(opened.descriptor)
+                held.users += 1
+            self._close_some()
+        return held
+
+    def _close_some(self) -> None:
+        idle = [parts for parts, held in self._held.items() if not held.users]
+        for parts in idle[: max(0, len(self._held) - self._keep)]:
+            shut(self._held.pop(parts).descriptor)
+
+    def forget(self) -> None:
+        """Close what nobody uses now."""
+        with self._lock:
+            for parts in [parts for parts, held in self._held.items() if not held.users]:
+                shut(self._held.pop(parts).descriptor)
+
+
+@dataclass
+class _Held:
+    descriptor: int
+    users: int
+
+
+def _close_all(held: "OrderedDict[tuple[str, ...], _Held]") -> None:
+    for one in held.values():
+        shut(one.descriptor)
+    held.clear()
 
 
 def _make_folder(name: str, parent: int) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from ruggedraft.core.errors import Conflict, RaftError
 from ruggedraft.core.sidecars import Tags, format_xmp, sidecar_path
-from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores import LocalStore, write_one
 from ruggedraft.rolls.models import Copy
 
 from .models import Offload
@@ -53,13 +53,8 @@ def leave_sidecars(
 def _write(store: LocalStore, path: str, content: bytes, modified_ns: int) -> None:
     """Raises StoreError, a Conflict where another sidecar is there."""
     if store.found(path) is None:
-        pending = store.write(path)
-        try:
-            pending.write(content)
-            pending.commit(modified_ns)
-        finally:
-            pending.discard()
-        store.settle(path.rpartition("/")[0], None)
+        write_one(store, path, content, modified_ns)
+        store.settle([(path.rpartition("/")[0], None)])
     held = bytearray()
     store.read_back(path, held.extend)
     if held != content:

@@ -125,6 +125,9 @@ def _seen(sheet: CardSheet, token: str) -> CardSeen:
     )
 
 
+_PACED_PIECE = 1 << 16  # bytes
+
+
 class PacedSource:
     """A card that gives its bytes no faster than a rate."""
 
@@ -134,6 +137,9 @@ class PacedSource:
 
     def walk(self) -> Iterator[Entry]:
         return self._source.walk()
+
+    def require(self) -> None:
+        self._source.require()
 
     def open(self, path: str) -> OpenFile:
         return _PacedFile(self._source.open(path), self)
@@ -147,10 +153,16 @@ class _PacedFile:
     def __init__(self, file: OpenFile, source: PacedSource) -> None:
         self._file, self._source = file, source
 
-    def read(self, size: int) -> bytes:
-        data = self._file.read(size)
-        self._source.wait_for(len(data))
-        return data
+    def read_into(self, view: memoryview) -> int:
+        count = self._file.read_into(view[:_PACED_PIECE])
+        self._source.wait_for(count)
+        return count
+
+    def read_ahead(self) -> None:
+        self._file.read_ahead()
+
+    def past_caches(self) -> bool:
+        return self._file.past_caches()
 
     def read_at(self, offset: int, size: int) -> bytes:
         data = self._file.read_at(offset, size)

@@ -24,6 +24,7 @@ class Entry(NamedTuple):
     size: bytes; 0 for everything but files
     modified_ns: modification time in nanoseconds since 1970-01-01 UTC
     detail: where a link points, or why a folder is unreadable
+    mode: permissions, where known
     """
 
     path: str
@@ -31,6 +32,7 @@ class Entry(NamedTuple):
     size: int = 0
     modified_ns: int = 0
     detail: str = ""
+    mode: int | None = None
 
     @property
     def needs_cover(self) -> bool:

@@ -1,5 +1,7 @@
 """Where a card's bytes come from: a mounted folder, or memory with the same manners."""
 
+import contextlib
+import errno
 import os
 import stat
 from collections.abc import Iterator
@@ -7,16 +9,26 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Protocol
 
-from ..confinement import Root
+from ..confinement import Folders, Root, parts_of, shut
 from ..errors import SourceUnreadable, SourceVanished, source_error, why
+from ..medium import LARGE, drop_pages, set_direct, unset_direct
 from .listing import Entry, EntryKind
 
 
 class OpenFile(Protocol):
     """One file of a card, opened for reading from its start."""
 
-    def read(self, size: int) -> bytes:
-        """The next bytes, at most `size`; empty at the end. Raises SourceError."""
+    def read_into(self, view: memoryview) -> int:
+        """Put the next bytes into `view` and say how many; 0 at the end. Raises SourceError."""
+
+    def read_ahead(self) -> None:
+        """It will be read soon: whoever can may begin to fetch it. Never raises."""
+
+    def past_caches(self) -> bool:
+        """See to it that what is read from now on comes from the card; False if that cannot be had. Raises SourceError.
+
+        A view that is read into afterwards had better begin at a page and be a multiple of pages long.
+        """
 
     def read_at(self, offset: int, size: int) -> bytes:
         """Bytes from any place, fewer at the end; does not move the reading of `read`. Raises SourceError."""
@@ -39,6 +51,9 @@ class CardSource(Protocol):
     def open(self, path: str) -> OpenFile:
         """Raises SourceVanished or SourceUnreadable."""
 
+    def require(self) -> None:
+        """Raises SourceVanished if the card has gone since, or another one is in its place."""
+
 
 class FolderSource:
     """A card mounted as a folder. Bound to the folder found at first: a swapped card is a vanished one."""
@@ -48,6 +63,7 @@ class FolderSource:
             self._root = Root.at(path)
         except OSError as error:
             raise SourceVanished(f"There is no card at {path} ({why(error)}).") from error
+        self._folders = Folders(self._root)
 
     def walk(self) -> Iterator[Entry]:
         yield from self._walk(())
@@ -68,16 +84,25 @@ class FolderSource:
             if entry.kind is EntryKind.FOLDER:
                 yield from self._walk(tuple(entry.path.split("/")))
 
-    def open(self, path: str) -> "FolderFile":
+    def require(self) -> None:
         try:
-            return FolderFile(self._root.open(path, os.O_RDONLY | os.O_NONBLOCK))
+            self._root.require()
+        except OSError as error:
+            raise source_error(error) from error
+
+    def open(self, path: str) -> "FolderFile":
+        *folders, name = parts_of(path)
+        try:
+            with self._folders.at(tuple(folders)) as parent:
+                flags = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
+                return FolderFile(os.open(name, flags, dir_fd=parent))
         except OSError as error:
             raise source_error(error) from error
 
 
 def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: int) -> Entry:
     if stat.S_ISREG(facts.st_mode):
-        return Entry(path, EntryKind.FILE, facts.st_size, facts.st_mtime_ns)
+        return Entry(path, EntryKind.FILE, facts.st_size, facts.st_mtime_ns, mode=stat.S_IMODE(facts.st_mode))
     if stat.S_ISDIR(facts.st_mode):
         return Entry(path, EntryKind.FOLDER, 0, facts.st_mtime_ns)
     if stat.S_ISLNK(facts.st_mode):
@@ -88,6 +113,7 @@ def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: i
 class FolderFile:
     def __init__(self, descriptor: int) -> None:
         self._descriptor, self._advised = descriptor, 0
+        self._offset, self._direct = 0, False
 
     def _advise(self, advice: int) -> None:
         """Read ahead far for a copy, not at all for a header: a card is slow, and most of it is not header."""
@@ -95,12 +121,36 @@ class FolderFile:
             os.posix_fadvise(self._descriptor, 0, 0, advice)
             self._advised = advice
 
-    def read(self, size: int) -> bytes:
+    def read_into(self, view: memoryview) -> int:
         try:
-            self._advise(os.POSIX_FADV_SEQUENTIAL)
-            return os.read(self._descriptor, size)
+            count = self._read_into(view)
         except OSError as error:
             raise source_error(error) from error
+        self._offset += count
+        return count
+
+    def _read_into(self, view: memoryview) -> int:
+        try:
+            return os.preadv(self._descriptor, [view], self._offset)
+        except OSError as error:
+            if not self._direct or error.errno != errno.EINVAL:
+                raise
+        self._direct = False  # an odd place or length, as at a file's end: the rest comes through the cache
+        unset_direct(self._descriptor)
+        return os.preadv(self._descriptor, [view], self._offset)
+
+    def read_ahead(self) -> None:
+        with contextlib.suppress(OSError):
+            os.posix_fadvise(self._descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
+
+    def past_caches(self) -> bool:
+        try:
+            size = os.fstat(self._descriptor).st_size
+            dropped = drop_pages(self._descriptor, size)
+            self._direct = size >= LARGE and set_direct(self._descriptor)
+        except OSError as error:
+            raise source_error(error) from error
+        return dropped
 
     def read_at(self, offset: int, size: int) -> bytes:
         try:
@@ -120,7 +170,7 @@ class FolderFile:
         return facts.st_size, facts.st_mtime_ns
 
     def close(self) -> None:
-        os.close(self._descriptor)
+        shut(self._descriptor)
 
 
 @dataclass
@@ -141,12 +191,12 @@ class MemorySource:
             yield Entry(path, EntryKind.FILE, len(content), self.modified_ns)
 
     def open(self, path: str) -> "MemoryFile":
-        self.check_present()
+        self.require()
         if path not in self.files:
             raise SourceUnreadable("it could not be read off the card (no such file)")
         return MemoryFile(self, path)
 
-    def check_present(self) -> None:
+    def require(self) -> None:
         if self.pull_after is not None and self.served >= self.pull_after:
             raise SourceVanished("the card is gone from its reader")
 
@@ -155,17 +205,24 @@ class MemoryFile:
     def __init__(self, card: MemorySource, path: str) -> None:
         self._card, self._path, self._at = card, path, 0
 
-    def read(self, size: int) -> bytes:
-        self._card.check_present()
+    def read_into(self, view: memoryview) -> int:
+        self._card.require()
         if self._path in self._card.unreadable:
             raise SourceUnreadable("it could not be read off the card (Input/output error)")
-        data = self._card.files[self._path][self._at : self._at + size]
+        data = self._card.files[self._path][self._at : self._at + len(view)]
+        view[: len(data)] = data
         self._at += len(data)
         self._card.served += len(data)
-        return data
+        return len(data)
+
+    def read_ahead(self) -> None:
+        pass
+
+    def past_caches(self) -> bool:
+        return True
 
     def read_at(self, offset: int, size: int) -> bytes:
-        self._card.check_present()
+        self._card.require()
         if self._path in self._card.unreadable:
             raise SourceUnreadable("it could not be read off the card (Input/output error)")
         return self._card.files[self._path][offset : offset + size]

@@ -2,6 +2,7 @@
 
 from .checksum_list import ListedSum, format_list, list_algorithm, parse_list
 from .keeping import keep_list
+from .on_card import recorded_checksums
 from .verify import ListFinding, ListReport, verify_list
 
 __all__ = [
@@ -12,5 +13,6 @@ __all__ = [
     "keep_list",
     "list_algorithm",
     "parse_list",
+    "recorded_checksums",
     "verify_list",
 ]

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from ..errors import Conflict, ListError, StoreError
 from ..hashing import Algorithm
 from ..stores.port import Store
+from ..stores.writing import write_one
 from .checksum_list import format_list, parse_list
 
 UNFINISHED = ".incomplete"
@@ -44,7 +45,7 @@ def keep_list(
     if complete and store.found(unfinished):
         store.withdraw(unfinished)
     if name or parent:
-        store.settle(folder if name else parent, None)
+        store.settle([(folder if name else parent, None)])
     return target
 
 
@@ -60,12 +61,7 @@ def _existing(store: Store, path: str) -> dict[str, str]:
 
 
 def _write_and_read_back(store: Store, path: str, content: bytes, modified_ns: int) -> None:
-    pending = store.write(path)
-    try:
-        pending.write(content)
-        pending.commit(modified_ns, replace=True)
-    finally:
-        pending.discard()
+    write_one(store, path, content, modified_ns, replace=True)
     held = bytearray()
     store.read_back(path, held.extend)
     if held != content:

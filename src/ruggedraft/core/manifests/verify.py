@@ -8,7 +8,7 @@ from pathlib import Path
 from ..confinement import Root
 from ..errors import MalformedList, UnsafePath, why
 from ..hashing import Algorithm
-from ..stores.medium import read_past_caches
+from ..medium import MediumReading
 from .checksum_list import list_algorithm, parse_list
 
 
@@ -83,7 +83,7 @@ def _check(root: Root, path: str, checksum: str, algorithm: Algorithm, report: L
         return
     hasher = algorithm.start()
     try:
-        read_past_caches(descriptor, hasher.update)
+        MediumReading(descriptor).read(hasher.update)
         size = os.fstat(descriptor).st_size
     except OSError as error:
         report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))

@@ -3,5 +3,6 @@
 from .local import LocalStore
 from .memory import MemoryStore
 from .port import Found, PendingFile, Room, Store
+from .writing import write_one
 
-__all__ = ["Found", "LocalStore", "MemoryStore", "PendingFile", "Room", "Store"]
+__all__ = ["Found", "LocalStore", "MemoryStore", "PendingFile", "Room", "Store", "write_one"]

@@ -1,24 +1,36 @@
 """A store that is a folder of a mounted file system."""
 
-import ctypes
+import contextlib
 import errno
 import fcntl
 import os
 import secrets
 import shutil
 import stat
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
-from ..confinement import Root, parts_of
-from ..errors import Conflict, FileRefused, StoreVanished, store_error, why
+from ..cards.source import FolderSource
+from ..confinement import Folders, Root, parts_of, shut
+from ..errors import Conflict, FileRefused, SourceVanished, StoreError, StoreVanished, store_error, why
 from ..evidence import Evidence
-from .medium import read_past_caches
-from .port import Consume, Data, Found, Room
+from ..medium import (
+    LARGE,
+    MediumReading,
+    can_sync_together,
+    rename_to_free_name,
+    set_direct,
+    set_immutable,
+    sync_together,
+    unset_direct,
+)
+from .port import Consume, Data, Found, PendingFile, Room
 
 PARTS = ".raft-parts"
 """Files on their way lie here, beside the copies, until they are whole. One folder a run, locked while it lives."""
 
-_RENAME_NOREPLACE = 1  # renameat2(2)
+
+_UNSYNCED = 64 << 20  # bytes
 
 
 class LocalStore:
@@ -30,6 +42,7 @@ class LocalStore:
             self._root = Root.at(path)
         except OSError as error:
             raise StoreVanished(f"'{name}' is not at {path} ({why(error)})") from error
+        self._folders = Folders(self._root)
         self._run: _Run | None = None
 
     def open(self) -> None:
@@ -42,6 +55,7 @@ class LocalStore:
         if self._run:
             self._run.end()
             self._run = None
+        self._folders.forget()
 
     def room(self) -> Room:
         try:
@@ -52,43 +66,89 @@ class LocalStore:
         return Room(facts.f_bavail * facts.f_frsize, facts.f_blocks * facts.f_frsize)
 
     def found(self, path: str) -> Found | None:
+        *folders, name = parts_of(path)
         try:
-            facts = self._root.lstat(path)
+            with self._folders.at(tuple(folders)) as parent:
+                facts = os.stat(name, dir_fd=parent, follow_symlinks=False)
+        except FileNotFoundError:
+            return None
         except OSError as error:
             raise store_error(error, self.name) from error
-        return Found(stat.S_ISREG(facts.st_mode), facts.st_size) if facts else None
+        return Found(stat.S_ISREG(facts.st_mode), facts.st_size)
 
-    def write(self, path: str) -> "_LocalFile":
+    def write(self, path: str, size: int = 0, mode: int | None = None) -> "_LocalFile":
         parts_of(path)
         if self._run is None:
             raise RuntimeError("a store is written between open() and close()")
         try:
-            return _LocalFile(self, self._run, path)
+            return _LocalFile(self.name, self._run, path, size, mode)
         except OSError as error:
             raise store_error(error, self.name) from error
 
-    def settle(self, folder: str, modified_ns: int | None) -> None:
+    def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        ours = [file for file in files if isinstance(file, _LocalFile)]
+        failed = self._sync(ours)
+        return [failed.get(file) or self._place(file, replace=replace) for file in ours]
+
+    def _sync(self, files: "Sequence[_LocalFile]") -> "dict[_LocalFile, StoreError]":
+        """What could not be made durable: where files are synced together, nobody can tell which of them it was."""
+        waiting = [file for file in files if file.waits_for_sync]
+        if not waiting or self._run is None:
+            return {}
         try:
-            with self._root.folder(parts_of(folder), make=True) as descriptor:
-                if modified_ns is not None:
-                    os.utime(descriptor, ns=(modified_ns, modified_ns))
+            sync_together(self._run.parts)
+        except OSError as error:
+            for file in waiting:
+                file.discard()
+            return dict.fromkeys(waiting, store_error(error, self.name))
+        return {}
+
+    def _place(self, file: "_LocalFile", *, replace: bool) -> StoreError | None:
+        *folders, name = parts_of(file.path)
+        try:
+            with self._folders.at(tuple(folders), make=True) as parent:
+                file.give_name(name, parent, replace=replace)
+        except OSError as error:
+            file.discard()
+            if error.errno == errno.EEXIST:
+                return Conflict(f"something else is under this name on '{self.name}'")
+            return store_error(error, self.name)
+        return None
+
+    def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        try:
+            for folder, modified_ns in folders:
+                self._settle_one(parts_of(folder), modified_ns)
+            if self._run and self._run.syncs_together:
+                sync_together(self._run.parts)
+        except OSError as error:
+            raise store_error(error, self.name) from error
+
+    def _settle_one(self, parts: tuple[str, ...], modified_ns: int | None) -> None:
+        with self._root.folder(parts, make=True) as descriptor:
+            if modified_ns is not None:
+                os.utime(descriptor, ns=(modified_ns, modified_ns))
+            if not (self._run and self._run.syncs_together):
                 os.fsync(descriptor)
-        except OSError as error:
-            raise store_error(error, self.name) from error
 
-    def read_back(self, path: str, consume: Consume) -> Evidence:
+    def reading(self, path: str) -> "_LocalReading":
+        *folders, name = parts_of(path)
         try:
-            descriptor = self._root.open(path, os.O_RDONLY | os.O_NONBLOCK)
+            with self._folders.at(tuple(folders)) as parent:
+                flags = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
+                descriptor = os.open(name, flags, dir_fd=parent)
         except FileNotFoundError as error:
             raise FileRefused(f"it is missing on '{self.name}'") from error
         except OSError as error:
             raise store_error(error, self.name) from error
+        return _LocalReading(self.name, descriptor)
+
+    def read_back(self, path: str, consume: Consume) -> Evidence:
+        reading = self.reading(path)
         try:
-            return read_past_caches(descriptor, consume)
-        except OSError as error:
-            raise store_error(error, self.name) from error
+            return reading.read(consume)
         finally:
-            os.close(descriptor)
+            reading.close()
 
     def withdraw(self, path: str) -> None:
         *folders, name = parts_of(path)
@@ -99,16 +159,54 @@ class LocalStore:
         except OSError as error:
             raise store_error(error, self.name) from error
 
-    def place(self, run: "_Run", part: str, path: str, *, replace: bool) -> None:
-        """Give a finished part its final name. Raises OSError; EEXIST if something stands there."""
-        *folders, name = parts_of(path)
-        with self._root.folder(tuple(folders), make=True) as parent:
-            if replace:
-                os.rename(part, name, src_dir_fd=run.parts, dst_dir_fd=parent)
-            else:
-                _rename_to_free_name(part, run.parts, name, parent)
-            if replace:
-                os.fsync(parent)
+    def seal(self, path: str) -> None:
+        with self._opened(path) as descriptor:
+            mode = stat.S_IMODE(os.fstat(descriptor).st_mode)
+            os.fchmod(descriptor, mode & ~0o222)
+            set_immutable(descriptor, True)
+
+    def unseal(self, path: str) -> None:
+        with self._opened(path) as descriptor:
+            set_immutable(descriptor, False)
+            os.fchmod(descriptor, stat.S_IMODE(os.fstat(descriptor).st_mode) | 0o200)
+
+    @contextlib.contextmanager
+    def _opened(self, path: str) -> Iterator[int]:
+        try:
+            descriptor = self._root.open(path, os.O_RDONLY | os.O_NONBLOCK)
+            try:
+                yield descriptor
+            finally:
+                shut(descriptor)
+        except OSError as error:
+            raise store_error(error, self.name) from error
+
+    def as_source(self, folder: str) -> FolderSource:
+        try:
+            self._root.require()
+        except OSError as error:
+            raise SourceVanished(f"'{self.name}' is not there any more ({why(error)})") from error
+        return FolderSource(self._root.path / folder)
+
+
+class _LocalReading:
+    def __init__(self, store: str, descriptor: int) -> None:
+        self._store = store
+        try:
+            self._medium = MediumReading(descriptor)
+        except OSError as error:
+            shut(descriptor)
+            raise store_error(error, store) from error
+
+    def read(self, consume: Consume) -> Evidence:
+        try:
+            self._medium.read(consume)
+        except OSError as error:
+            raise store_error(error, self._store) from error
+        return Evidence.READ_BACK if self._medium.past_caches else Evidence.WRITTEN
+
+    def close(self) -> None:
+        self._medium.close()
 
 
 class _Run:
@@ -123,6 +221,7 @@ class _Run:
             os.mkdir(self._name, 0o700, dir_fd=parts)
             self.parts = os.open(self._name, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC, dir_fd=parts)
             fcntl.flock(self.parts, fcntl.LOCK_EX)
+        self.syncs_together = can_sync_together(self.parts)
         self._next = 0
 
     def new_part(self) -> tuple[str, int]:
@@ -141,7 +240,7 @@ class _Run:
         except OSError:
             pass  # the store is gone, or another run is using the folder; the next run clears up
         finally:
-            os.close(self.parts)
+            shut(self.parts)
 
 
 def _clear_dead_runs(parts: int) -> None:
@@ -156,58 +255,102 @@ def _clear_dead_runs(parts: int) -> None:
         except BlockingIOError:
             pass  # alive
         finally:
-            os.close(run)
+            shut(run)
 
 
 class _LocalFile:
-    def __init__(self, store: LocalStore, run: _Run, path: str) -> None:
-        self._store, self._run, self._path = store, run, path
+    """Its part is closed as soon as it has ended, so that thousands may wait to be synced together."""
+
+    def __init__(self, store: str, run: _Run, path: str, size: int, mode: int | None) -> None:
+        self.path, self.waits_for_sync = path, False
+        self._store, self._run = store, run
         self._part, self._descriptor = run.new_part()
-        self._open = True
+        self._direct = size >= LARGE and set_direct(self._descriptor)
+        self._mode, self._written, self._unsynced, self._gone = mode, 0, 0, False
 
     def write(self, data: Data) -> None:
         rest = memoryview(data)
         try:
             while rest:
-                rest = rest[os.write(self._descriptor, rest) :]
+                rest = rest[self._write_some(rest) :]
         except OSError as error:
-            raise store_error(error, self._store.name) from error
+            raise store_error(error, self._store) from error
+        self._written += len(data)
+        self._bound_what_waits(len(data))
 
-    def commit(self, modified_ns: int, *, replace: bool = False) -> None:
+    def _bound_what_waits(self, count: int) -> None:
+        """Where bytes go through memory, a last sync of a large file would take minutes during which nothing shows."""
+        self._unsynced = 0 if self._direct else self._unsynced + count
+        if self._unsynced >= _UNSYNCED:
+            self._unsynced = 0
+            try:
+                os.fdatasync(self._descriptor)
+            except OSError as error:
+                raise store_error(error, self._store) from error
+
+    def _write_some(self, data: memoryview) -> int:
         try:
+            return os.write(self._descriptor, data)
+        except OSError as error:
+            if not self._direct or error.errno != errno.EINVAL:
+                raise
+        self._direct = False  # not a multiple of the block size, as at the end of most files
+        unset_direct(self._descriptor)
+        return os.write(self._descriptor, data)
+
+    def end(self, modified_ns: int) -> None:
+        try:
+            if self._mode is not None:
+                _allow(self._descriptor, self._mode)
             os.utime(self._descriptor, ns=(modified_ns, modified_ns))
-            os.fsync(self._descriptor)
-            self._store.place(self._run, self._part, self._path, replace=replace)
-        except FileExistsError as error:
-            self.discard()
-            raise Conflict(f"something else is under this name on '{self._store.name}'") from error
+            self.waits_for_sync = self._run.syncs_together
+            if not self.waits_for_sync:
+                os.fsync(self._descriptor)
+            self._close()
         except OSError as error:
             self.discard()
-            raise store_error(error, self._store.name) from error
-        self._open = False
-        os.close(self._descriptor)
+            raise store_error(error, self._store) from error
+
+    def give_name(self, name: str, parent: int, *, replace: bool) -> None:
+        """Raises OSError; EEXIST if something stands there."""
+        self._close()
+        if replace:
+            os.rename(self._part, name, src_dir_fd=self._run.parts, dst_dir_fd=parent)
+            os.fsync(parent)
+        else:
+            _name_if_free(self._part, self._run.parts, name, parent)
+        self._gone = True
 
     def discard(self) -> None:
-        if not self._open:
+        if self._gone:
             return
-        self._open = False
+        self._gone = True
         try:
+            self._close()
             os.unlink(self._part, dir_fd=self._run.parts)
         except OSError:
             pass  # the store is gone, and the part with it
-        finally:
-            os.close(self._descriptor)
+
+    def _close(self) -> None:
+        if self._descriptor >= 0:
+            descriptor, self._descriptor = self._descriptor, -1
+            os.close(descriptor)
 
 
-def _rename_to_free_name(old: str, old_folder: int, new: str, new_folder: int) -> None:
+def _allow(descriptor: int, mode: int) -> None:
+    """Permissions as on the card, where the store knows such; we can always read and write what is ours."""
+    with contextlib.suppress(PermissionError):  # file systems of cameras know none
+        os.fchmod(descriptor, mode & 0o777 | 0o600)
+
+
+def _name_if_free(old: str, old_folder: int, new: str, new_folder: int) -> None:
     """Rename unless the new name is taken (EEXIST), in one step where the file system has that."""
-    libc = ctypes.CDLL(None, use_errno=True)
-    words = (old_folder, os.fsencode(old), new_folder, os.fsencode(new), _RENAME_NOREPLACE)
-    if libc.renameat2(*words) == 0:
+    try:
+        rename_to_free_name(old, old_folder, new, new_folder)
         return
-    code = ctypes.get_errno()
-    if code not in (errno.EINVAL, errno.ENOSYS):
-        raise OSError(code, os.strerror(code))
+    except OSError as error:
+        if error.errno not in (errno.EINVAL, errno.ENOSYS):
+            raise
     try:
         os.link(old, new, src_dir_fd=old_folder, dst_dir_fd=new_folder)
     except OSError as error:

@@ -1,12 +1,13 @@
 """A store in memory with the manners of a real one, and faults that can be asked for."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
+from ..cards.source import MemorySource
 from ..confinement import parts_of
-from ..errors import Conflict, FileRefused, StoreFull, StoreVanished
+from ..errors import Conflict, FileRefused, StoreError, StoreFull, StoreVanished
 from ..evidence import Evidence
-from .port import Consume, Data, Found, Room
+from .port import Consume, Data, Found, PendingFile, Room
 
 
 @dataclass
@@ -21,7 +22,9 @@ class MemoryStore:
     level: Evidence = Evidence.READ_BACK
     files: dict[str, tuple[bytes, int]] = field(default_factory=dict)
     folders: dict[str, int | None] = field(default_factory=dict)
+    sealed: set[str] = field(default_factory=set)
     written: int = 0
+    pending: int = 0
     is_open: bool = False
 
     def open(self) -> None:
@@ -33,7 +36,7 @@ class MemoryStore:
 
     def room(self) -> Room:
         self.check_present()
-        used = sum(len(content) for content, _ in self.files.values())
+        used = sum(len(content) for content, _ in self.files.values()) + self.pending
         return Room(self.capacity - used, self.capacity)
 
     def found(self, path: str) -> Found | None:
@@ -43,22 +46,49 @@ class MemoryStore:
             return Found(True, len(self.files[path][0]))
         return Found(False, 0) if path in self.folders else None
 
-    def write(self, path: str) -> "_MemoryFile":
+    def write(self, path: str, size: int = 0, mode: int | None = None) -> "_MemoryFile":
         parts_of(path)
         self.check_present()
         return _MemoryFile(self, path)
 
-    def settle(self, folder: str, modified_ns: int | None) -> None:
-        self.check_present()
-        self.folders[folder] = modified_ns
+    def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        return [self._place(file, replace=replace) for file in files if isinstance(file, _MemoryFile)]
 
-    def read_back(self, path: str, consume: Consume) -> Evidence:
+    def _place(self, file: "_MemoryFile", *, replace: bool) -> StoreError | None:
+        try:
+            if self.found(file.path) and not replace:
+                return Conflict(f"something else is under this name on '{self.name}'")
+        except StoreError as error:
+            return error
+        self.files[file.path] = (bytes(file.content), file.modified_ns)
+        file.discard()
+        return None
+
+    def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        self.check_present()
+        self.folders |= dict(folders)
+
+    def reading(self, path: str) -> "_MemoryReading":
         self.check_present()
         if path not in self.files:
             raise FileRefused(f"it is missing on '{self.name}'")
-        content = self.files[path][0]
-        consume(self.decay(path, content) if self.decay else content)
-        return self.level
+        return _MemoryReading(self, path)
+
+    def read_back(self, path: str, consume: Consume) -> Evidence:
+        return self.reading(path).read(consume)
+
+    def seal(self, path: str) -> None:
+        self.check_present()
+        self.sealed.add(path)
+
+    def unseal(self, path: str) -> None:
+        self.check_present()
+        self.sealed.discard(path)
+
+    def as_source(self, folder: str) -> MemorySource:
+        inside = {path: held for path, held in self.files.items() if path.startswith(folder + "/")}
+        given = {path.removeprefix(folder + "/"): held[0] for path, held in inside.items()}
+        return MemorySource(given, modified_ns=next((held[1] for held in inside.values()), 0))
 
     def withdraw(self, path: str) -> None:
         self.check_present()
@@ -69,22 +99,36 @@ class MemoryStore:
             raise StoreVanished(f"'{self.name}' is not there any more (No such device)")
 
 
+class _MemoryReading:
+    def __init__(self, store: MemoryStore, path: str) -> None:
+        self._store, self._path = store, path
+
+    def read(self, consume: Consume) -> Evidence:
+        self._store.check_present()
+        content = self._store.files[self._path][0]
+        consume(self._store.decay(self._path, content) if self._store.decay else content)
+        return self._store.level
+
+    def close(self) -> None:
+        pass
+
+
 class _MemoryFile:
     def __init__(self, store: MemoryStore, path: str) -> None:
-        self._store, self._path, self._content = store, path, bytearray()
+        self.path, self.content, self.modified_ns = path, bytearray(), 0
+        self._store = store
 
     def write(self, data: Data) -> None:
         self._store.check_present()
-        if len(self._content) + len(data) > self._store.room().free:
+        if len(self.content) + len(data) > self._store.room().free:
             raise StoreFull(f"'{self._store.name}' is full (No space left on device)")
-        self._content += data
+        self.content += data
         self._store.written += len(data)
+        self._store.pending += len(data)
 
-    def commit(self, modified_ns: int, *, replace: bool = False) -> None:
-        self._store.check_present()
-        if self._store.found(self._path) and not replace:
-            raise Conflict(f"something else is under this name on '{self._store.name}'")
-        self._store.files[self._path] = (bytes(self._content), modified_ns)
+    def end(self, modified_ns: int) -> None:
+        self.modified_ns = modified_ns
 
     def discard(self) -> None:
-        self._content.clear()
+        self._store.pending -= len(self.content)
+        self.content.clear()

@@ -1,9 +1,11 @@
 """What the engine needs of a store. A new kind of store implements this and inherits `tests/core/store_contract.py`."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from ..cards.source import CardSource
+from ..errors import StoreError
 from ..evidence import Evidence
 
 Data = bytes | bytearray | memoryview
@@ -27,19 +29,29 @@ class Found:
 
 
 class PendingFile(Protocol):
-    """A file on its way: invisible under its final name until `commit` returns."""
+    """A file on its way: invisible under its final name until it is committed."""
 
     def write(self, data: Data) -> None:
         """Append. Raises StoreError."""
 
-    def commit(self, modified_ns: int, *, replace: bool = False) -> None:
-        """Sync the bytes, then give the file its name, never over another one unless `replace`.
-
-        Raises Conflict if something stands there, or another StoreError. After any error the file is not there.
-        """
+    def end(self, modified_ns: int) -> None:
+        """Nothing more is written. Raises StoreError, after which the file can only be discarded."""
 
     def discard(self) -> None:
-        """Forget it; nothing is left behind. Never raises; does nothing after `commit`."""
+        """Forget it; nothing is left behind. Never raises; does nothing after it was committed."""
+
+
+class Reading(Protocol):
+    """A stored file about to be read from its medium."""
+
+    def read(self, consume: Consume) -> Evidence:
+        """Feed every byte to `consume`. Raises StoreError.
+
+        Returns READ_BACK if they came past this machine's caches, a lower level if they may not have.
+        """
+
+    def close(self) -> None:
+        """Never raises; may be called again."""
 
 
 class Store(Protocol):
@@ -58,17 +70,38 @@ class Store(Protocol):
     def found(self, path: str) -> Found | None:
         """What stands under this name, or None."""
 
-    def write(self, path: str) -> PendingFile:
-        """Begin a file; its folders are made when it is committed."""
+    def write(self, path: str, size: int = 0, mode: int | None = None) -> PendingFile:
+        """Begin a file; its folders are made when it is committed.
 
-    def settle(self, folder: str, modified_ns: int | None) -> None:
-        """Make the folder if it is missing, make its entries durable, and set its time if one is given."""
+        size: bytes that are going to come, as far as is known. mode: permissions to have where the store knows such.
+        """
+
+    def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        """Sync files that have ended, together, then give each its name, never over another one unless `replace`.
+
+        Returns for each None, or why it is not there; a Conflict if something else stands under its name.
+        """
+
+    def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        """Make folders that are missing, set their times where such are given, and make their entries durable.
+
+        Raises StoreError, after which nothing is known to be durable.
+        """
+
+    def reading(self, path: str) -> Reading:
+        """Get ready to read a file. Ready made for several, they may be fetched side by side. Raises StoreError."""
 
     def read_back(self, path: str, consume: Consume) -> Evidence:
-        """Feed every byte to `consume`, read past this machine's caches where that is possible.
+        """Read one file as `reading` does."""
 
-        Returns READ_BACK if it was, a lower level if the bytes may have come from a cache.
-        """
+    def seal(self, path: str) -> None:
+        """Make a file read-only, by its permissions and where the system has such by a flag that forbids any change."""
+
+    def unseal(self, path: str) -> None:
+        """Undo `seal`."""
+
+    def as_source(self, folder: str) -> CardSource:
+        """A folder as something to copy from. Raises SourceVanished."""
 
     def withdraw(self, path: str) -> None:
         """Remove a file this run itself wrote and found to be wrong, or a list it has replaced."""

@@ -2,6 +2,7 @@
 
 from .checking import CheckReport, check_copy
 from .engine import Target, transfer
+from .feeding import feed
 from .progress import Progress, StoreProgress
 from .report import FileFailure, FileRead, StoreResult, TransferReport
 
@@ -15,5 +16,6 @@ __all__ = [
     "Target",
     "TransferReport",
     "check_copy",
+    "feed",
     "transfer",
 ]

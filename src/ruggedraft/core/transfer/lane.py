@@ -1,21 +1,32 @@
-"""One store's lane through a run: a thread that writes, and one behind it that reads back."""
+"""One store's lane through a run: a thread that writes, and one behind it that names, reads back and compares."""
 
+import contextlib
+import dataclasses
 import queue
 import threading
-from collections.abc import Mapping
+import time
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..cards.listing import Entry
-from ..errors import Conflict, RaftError, StoreError, StoreStopped, StoreVanished
+from ..errors import Conflict, RaftError, StoreError
 from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..stores.port import PendingFile, Store
+from .buffers import Buffer
 from .progress import StoreProgress
-from .report import FileFailure, StoreResult
+from .proving import Finish, Proving, Withdraw, Written, as_store_error
+from .report import StoreResult
 
-_WAITING_CHUNKS = 24
-"""Chunks a lane may lag behind the reader: what bounds memory, times the chunk's size, times the lanes."""
-_WAITING_FILES = 64
+_TOGETHER_FILES = 256
+_TOGETHER_BYTES = 64 << 20
+_TOGETHER_S = 1.0
+"""Small files are synced together: as many as come in this time, at most."""
+_LEFT = (
+    "'{}' was too slow to keep the card waiting for it; it is fed afterwards from a copy that is verified: "
+    "leave it connected, or run again"
+)
+_SILENT = "'{}' has not answered for {:.0f} seconds; nothing more is claimed of it: look at it, and run again"
 
 
 @dataclass(frozen=True)
@@ -27,8 +38,29 @@ class Target:
 
 
 @dataclass(frozen=True)
+class SmallFile:
+    """A whole file inside a buffer, read and hashed."""
+
+    entry: Entry
+    start: int
+    checksum: str
+
+
+@dataclass(frozen=True)
+class _Batch:
+    buffer: Buffer
+    files: Sequence[SmallFile]
+
+
+@dataclass(frozen=True)
 class _Begin:
     entry: Entry
+
+
+@dataclass(frozen=True)
+class _Piece:
+    buffer: Buffer
+    count: int
 
 
 @dataclass(frozen=True)
@@ -43,120 +75,240 @@ class _Give:
     reason: str
 
 
-@dataclass(frozen=True)
-class _ToCheck:
-    entry: Entry
-    checksum: str
-    already: bool
-
-
-class _Finish:
-    pass
+_Message = _Batch | _Begin | _Piece | _End | _Give | Withdraw | Finish
 
 
 class Lane:
-    """The reader calls `begin`, `chunk` … and `end` or `give_up` for each file, then `finish`.
+    """The reader calls `begin`, `piece` … and `end` or `give_up` for a large file, `batch` for small ones, `finish`.
 
-    None of them raises because of the store: its trouble ends up in `result`, the other lanes go on.
+    None of them waits or raises because of the store: its trouble ends up in `result`, the other lanes go on.
+    Buffers are released when they are written.
     """
 
     def __init__(
         self, target: Target, asked: int, algorithm: Algorithm, progress: StoreProgress, kept_as: Mapping[str, str]
     ) -> None:
-        self.result = StoreResult(target.store.name, target.folder, asked)
-        self._store, self._folder = target.store, target.folder
-        self._algorithm, self._progress, self._kept_as = algorithm, progress, kept_as
-        self._inbox: queue.Queue[_Begin | bytes | _End | _Give | _Finish] = queue.Queue(_WAITING_CHUNKS)
-        self._to_check: queue.Queue[_ToCheck | _Finish] = queue.Queue(_WAITING_FILES)
-        self._stopped: StoreError | None = None
+        self._store, self.folder = target.store, target.folder
+        self._progress, self._kept_as = progress, kept_as
+        self._proving = Proving(target.store, StoreResult(target.store.name, target.folder, asked), algorithm, progress)
+        self._inbox: queue.SimpleQueue[_Message] = queue.SimpleQueue()
+        self._lock = threading.Lock()
+        self._backlog, self._left = 0, False
         self._file: _Writing | None = None
+        self._group: list[Written] = []
+        self._group_bytes, self._group_began = 0, 0.0
         self._threads = [
             threading.Thread(target=self._write_all, name=f"write {target.store.name}", daemon=True),
-            threading.Thread(target=self._check_all, name=f"read back {target.store.name}", daemon=True),
+            threading.Thread(target=self._proving.run, name=f"read back {target.store.name}", daemon=True),
         ]
+        self._abandoned: StoreResult | None = None
+
+    @property
+    def name(self) -> str:
+        return self._store.name
+
+    @property
+    def result(self) -> StoreResult:
+        return self._abandoned or self._proving.result
+
+    @property
+    def backlog(self) -> int:
+        """Buffers that wait for this store."""
+        return self._backlog
+
+    @property
+    def usable(self) -> bool:
+        """Whether it still takes bytes: neither stopped by trouble nor left behind."""
+        return not self._left and self._proving.stopped is None
 
     def start(self) -> None:
-        try:
-            self._store.open()
-        except StoreError as error:
-            self._stopped = error
         for thread in self._threads:
             thread.start()
 
     def begin(self, entry: Entry) -> None:
-        self._inbox.put(_Begin(entry))
+        if self._left:
+            self._note_behind(entry.path)
+        else:
+            self._inbox.put(_Begin(entry))
 
-    def chunk(self, data: bytes) -> None:
-        self._inbox.put(data)
+    def piece(self, buffer: Buffer, count: int) -> None:
+        if self._left:
+            buffer.release()
+        else:
+            self._add_buffer(_Piece(buffer, count))
+
+    def batch(self, buffer: Buffer, files: Sequence[SmallFile]) -> None:
+        if self._left:
+            self._pass_by(_Batch(buffer, files))
+            buffer.release()
+        else:
+            self._add_buffer(_Batch(buffer, files))
 
     def end(self, checksum: str) -> None:
-        self._inbox.put(_End(checksum))
+        if not self._left:
+            self._inbox.put(_End(checksum))
 
     def give_up(self, reason: str) -> None:
-        self._inbox.put(_Give(reason))
+        if not self._left:
+            self._inbox.put(_Give(reason))
 
-    def finish(self) -> None:
-        """Say that nothing more comes. Call `wait` afterwards."""
-        self._inbox.put(_Finish())
+    def withdraw(self, path: str, reason: str) -> None:
+        """The card gave other bytes when it was read again: what was made of the first ones is not to stay."""
+        self._inbox.put(Withdraw(self._path(path), path, reason))
 
-    def wait(self) -> None:
+    def finish(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        """Say that nothing more comes, and which folders are to be settled. Call `wait` afterwards."""
+        self._inbox.put(Finish(tuple(folders)))
+
+    def leave_behind(self) -> None:
+        """Take no more bytes, also none of those that wait; the reader goes on without this store.
+
+        Called by the reader's own thread. A file under way is dropped when the store answers again.
+        """
+        self._left = True
+        to_keep = []
+        with contextlib.suppress(queue.Empty):
+            while True:
+                message = self._inbox.get_nowait()
+                if isinstance(message, Withdraw):
+                    to_keep.append(message)
+                self._pass_by(message)
+                self._let_go(message)
+        for message in to_keep:
+            self._inbox.put(message)
+
+    def _pass_by(self, message: "_Message") -> None:
+        if isinstance(message, _Begin):
+            self._note_behind(message.entry.path)
+        elif isinstance(message, _Batch):
+            for small in message.files:
+                self._note_behind(small.entry.path)
+
+    def _note_behind(self, path: str) -> None:
+        self._proving.result.behind.add(path)
+        self._proving.fail(path, StoreError(_LEFT.format(self.name)))
+
+    def wait(self, silent_s: float) -> None:
+        """Wait for the end, or until the store has done nothing at all for so many seconds."""
+        seen, since = -1, time.monotonic()
         for thread in self._threads:
-            thread.join()
+            while thread.is_alive():
+                thread.join(0.5)
+                if self._proving.beats != seen:
+                    seen, since = self._proving.beats, time.monotonic()
+                elif time.monotonic() - since > silent_s:
+                    self._abandon(silent_s)
+                    return
 
-    def settle(self, folders: list[tuple[str, int | None]]) -> None:
-        """Make every folder's entries durable; until then nothing in it may be called verified."""
-        for folder, modified_ns in folders:
-            try:
-                self._store.settle(folder, modified_ns)
-            except StoreError as error:
-                self.result.level = min(self.result.level, Evidence.WRITTEN)
-                self._fail(folder, error)
-                if isinstance(error, StoreVanished):
-                    break
+    def _abandon(self, silent_s: float) -> None:
+        """What the threads find out later is not heard any more."""
+        so_far = self._proving.result
+        self._abandoned = dataclasses.replace(
+            so_far, agreed=set(so_far.agreed), failed=list(so_far.failed), behind=set(so_far.behind)
+        )
+        self._abandoned.level = min(so_far.level, Evidence.WRITTEN)
+        self._progress.trouble = _SILENT.format(self.name, silent_s)
+
+    @property
+    def silence(self) -> str | None:
+        """Why it was abandoned, if it was."""
+        return self._progress.trouble if self._abandoned else None
 
     def close(self) -> None:
-        self._store.close()
+        if not self._abandoned:
+            self._store.close()
 
     # The writing thread
 
+    def _add_buffer(self, message: "_Piece | _Batch") -> None:
+        with self._lock:
+            self._backlog += 1
+        self._inbox.put(message)
+
     def _write_all(self) -> None:
-        while not isinstance(message := self._inbox.get(), _Finish):
+        try:
+            self._store.open()
+        except StoreError as error:
+            self._proving.stopped = error
+        while not isinstance(message := self._inbox.get(), Finish):
             try:
                 self._handle(message)
-            except StoreError as error:
-                self._drop_file(error)
             except Exception as error:  # whatever it is, it must be told as a failure and not lose the lane
-                self._drop_file(StoreError(f"an unforeseen error: {error!r}"))
+                self._drop_file(as_store_error(error))
+            finally:
+                self._let_go(message)
+            if self._group and time.monotonic() - self._group_began > _TOGETHER_S:
+                self._hand_over()
         if self._file:
-            self._drop_file(RaftError("the run ended before this file was read"))
-        self._to_check.put(_Finish())
+            self._end_early(self._file)
+        self._hand_over()
+        self._proving.put(message)
 
-    def _handle(self, message: "_Begin | bytes | _End | _Give") -> None:
-        if isinstance(message, _Begin):
-            self._forget_attempt()
-            self._file = _Writing(message.entry)
-            if self._stopped:
-                raise self._stopped
-            self._file.pending = self._begin_writing(self._file)
-        elif self._file is None:
-            return  # this file has failed here; the rest of it passes by
-        elif isinstance(message, bytes):
-            self._write(self._file, message)
-        elif isinstance(message, _End):
-            self._end_writing(self._file, message.checksum)
-        else:
-            self._drop_file(RaftError(message.reason))
+    def _end_early(self, file: "_Writing") -> None:
+        if self._left:
+            self._note_behind(file.entry.path)
+        self._drop_file(RaftError("the run ended before this file was read"))
 
-    def _begin_writing(self, file: "_Writing") -> PendingFile | None:
+    def _let_go(self, message: _Message) -> None:
+        self._proving.beats += 1
+        if isinstance(message, _Piece | _Batch):
+            message.buffer.release()
+            with self._lock:
+                self._backlog -= 1
+
+    def _handle(self, message: _Message) -> None:
+        match message:
+            case _Batch():
+                for small in message.files:
+                    self._take_small(message.buffer.view, small)
+            case _Begin():
+                self._forget_attempt()
+                self._file = _Writing(message.entry)
+                self._require_usable()
+                self._file.pending = self._begin_writing(message.entry)
+            case Withdraw():
+                self._hand_over()
+                self._proving.put(message)
+            case _ if self._file is None:
+                return  # this file has failed here; the rest of it passes by
+            case _Piece():
+                self._write(self._file, message.buffer.view[: message.count])
+            case _End():
+                self._end_writing(self._file, message.checksum)
+            case _Give():
+                self._drop_file(RaftError(message.reason))
+
+    def _require_usable(self) -> None:
+        if self._proving.stopped:
+            raise self._proving.stopped
+
+    def _take_small(self, view: memoryview, small: SmallFile) -> None:
+        entry, pending = small.entry, None
+        try:
+            self._require_usable()
+            pending = self._begin_writing(entry)
+            if pending:
+                pending.write(view[small.start : small.start + entry.size])
+                pending.end(entry.modified_ns)
+        except Exception as error:  # as above; the other files of the batch go on
+            if pending:
+                pending.discard()
+            self._proving.fail(entry.path, as_store_error(error))
+            return
+        self._progress.written += entry.size
+        self._proving.beats += 1
+        self._join_group(entry, small.checksum, pending)
+
+    def _begin_writing(self, entry: Entry) -> PendingFile | None:
         """None where a file of this name and size stands: it is left alone and judged by reading it."""
-        there = self._store.found(self._path(file.entry))
+        there = self._store.found(self._path(entry.path))
         if there is None:
-            return self._store.write(self._path(file.entry))
-        if there.is_file and there.size == file.entry.size:
+            return self._store.write(self._path(entry.path), entry.size, entry.mode)
+        if there.is_file and there.size == entry.size:
             return None
         what = f"another file of {there.size:,} bytes" if there.is_file else "something that is not a file"
         raise Conflict(
-            f"{what} is under this name on '{self._store.name}' (the card's has {file.entry.size:,} bytes); "
+            f"{what} is under this name on '{self._store.name}' (the card's has {entry.size:,} bytes); "
             "it was left alone: move it away and run again"
         )
 
@@ -167,71 +319,42 @@ class Lane:
                 self._file.pending.discard()
             self._progress.written -= self._file.written
 
-    def _write(self, file: "_Writing", data: bytes) -> None:
+    def _write(self, file: "_Writing", data: memoryview) -> None:
         if file.pending:
             file.pending.write(data)
         file.written += len(data)
         self._progress.written += len(data)
 
     def _end_writing(self, file: "_Writing", checksum: str) -> None:
+        if file.written != file.entry.size:
+            raise StoreError("not all of it came to this store")
         if file.pending:
-            file.pending.commit(file.entry.modified_ns)
-        self._to_check.put(_ToCheck(file.entry, checksum, already=file.pending is None))
+            file.pending.end(file.entry.modified_ns)
         self._file = None
+        self._join_group(file.entry, checksum, file.pending)
+
+    def _join_group(self, entry: Entry, checksum: str, pending: PendingFile | None) -> None:
+        if not self._group:
+            self._group_began = time.monotonic()
+        self._group.append(Written(self._path(entry.path), entry, checksum, pending))
+        self._group_bytes += entry.size
+        if len(self._group) >= _TOGETHER_FILES or self._group_bytes >= _TOGETHER_BYTES:
+            self._hand_over()
+
+    def _hand_over(self) -> None:
+        if self._group:
+            self._proving.put(self._group)
+        self._group, self._group_bytes = [], 0
 
     def _drop_file(self, error: RaftError) -> None:
         if self._file:
             if self._file.pending:
                 self._file.pending.discard()
-            self._fail(self._file.entry.path, error)
+            self._proving.fail(self._file.entry.path, error)
             self._file = None
 
-    def _fail(self, path: str, error: RaftError) -> None:
-        if isinstance(error, StoreStopped):
-            self._stopped = error
-        self._progress.trouble = self._progress.trouble or error.sentence
-        if all(failure.path != path for failure in self.result.failed[-1:]):  # a file that is tried again fails once
-            self.result.failed.append(FileFailure(path, error.sentence))
-
-    def _path(self, entry: Entry) -> str:
-        return f"{self._folder}/{self._kept_as.get(entry.path, entry.path)}"
-
-    # The reading-back thread
-
-    def _check_all(self) -> None:
-        while not isinstance(item := self._to_check.get(), _Finish):
-            try:
-                self._check(item)
-            except StoreError as error:
-                self._fail(item.entry.path, error)
-            except Exception as error:  # as above: nothing that goes wrong here may pass for agreement
-                self._fail(item.entry.path, StoreError(f"an unforeseen error: {error!r}"))
-
-    def _check(self, item: _ToCheck) -> None:
-        hasher = self._algorithm.start()
-        level = self._store.read_back(self._path(item.entry), hasher.update)
-        if hasher.hexdigest() != item.checksum:
-            self._disagree(item)
-            return
-        self.result.agreed.add(item.entry.path)
-        self.result.already += item.already
-        self.result.level = min(self.result.level, level)
-        self._progress.verified += item.entry.size
-        self._progress.files_verified += 1
-        if level < Evidence.READ_BACK:
-            self._progress.trouble = self._progress.trouble or "this store cannot be read past this machine's caches"
-
-    def _disagree(self, item: _ToCheck) -> None:
-        if item.already:
-            raise Conflict(
-                f"a file of the same size but other content is under this name on '{self._store.name}'; "
-                "it was left alone: move it away and run again"
-            )
-        self._store.withdraw(self._path(item.entry))
-        raise StoreError(
-            f"'{self._store.name}' gave back other bytes than were written to it; the bad file was removed: "
-            "run again, and if it happens again do not trust this store"
-        )
+    def _path(self, path: str) -> str:
+        return f"{self.folder}/{self._kept_as.get(path, path)}"
 
 
 @dataclass

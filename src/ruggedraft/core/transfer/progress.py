@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, field
 
+READER = "the reader"
+
 
 @dataclass
 class StoreProgress:
@@ -16,9 +18,16 @@ class StoreProgress:
 
 @dataclass
 class Progress:
-    """Bytes of a whole run. `total` is what there is to read; each store must verify as much."""
+    """Bytes of a whole run. `total` is what there is to read; each store must verify as much.
+
+    read_again: bytes of the second reading, where one was asked for
+    reading_s: seconds spent in reading the card. waiting_s: seconds the reader waited for stores, by their names
+    """
 
     total: int
     files_total: int
     read: int = 0
+    read_again: int = 0
     stores: list[StoreProgress] = field(default_factory=list)
+    reading_s: float = 0.0
+    waiting_s: dict[str, float] = field(default_factory=dict)

@@ -1,18 +1,22 @@
 """What a run did, file by file where it matters: findings are data."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ..evidence import Evidence
 
 
 @dataclass(frozen=True, slots=True)
 class FileRead:
-    """A file read off the card, whole: bytes, modification time in ns, checksum in hexadecimal."""
+    """A file read off the card, whole: bytes, modification time in ns, checksum in hexadecimal.
+
+    others: its further checksums, in the order in which they were asked for
+    """
 
     size: int
     modified_ns: int
     checksum: str
+    others: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +34,8 @@ class StoreResult:
     already: how many of them stood there before and were only read
     level: the weakest evidence among them
     failed: what is not safe there, with the reason
+    settled: the folders are durable, and afterwards every file that agreed was still where it belongs
+    behind: those of `failed` that the store was too slow for; they can be fed from another store's copy
     """
 
     name: str
@@ -39,22 +45,38 @@ class StoreResult:
     already: int = 0
     level: Evidence = Evidence.READ_BACK
     failed: list[FileFailure] = field(default_factory=list)
+    behind: set[str] = field(default_factory=set)
+    settled: bool = False
+
+    def with_fed(self, fed: "StoreResult") -> "StoreResult":
+        """This store after it was fed what it was too slow for. `fed` speaks of those files only."""
+        return replace(
+            self, agreed=self.agreed | fed.agreed, already=self.already + fed.already, behind=set(),
+            failed=[*(one for one in self.failed if one.path not in self.behind), *fed.failed],
+            level=min(self.level, fed.level), settled=self.settled and fed.settled,
+        )  # fmt: skip
 
     @property
     def verified(self) -> bool:
         """The one place that says it: everything asked for was read back past the caches and agrees."""
-        return not self.failed and len(self.agreed) == self.asked and self.level >= Evidence.READ_BACK
+        whole = len(self.agreed) == self.asked and not self.failed
+        return whole and self.settled and self.level >= Evidence.READ_BACK
 
 
 @dataclass
 class TransferReport:
-    """read: the files read off the card whole, by path. unread: what could not be, with the reason."""
+    """read: the files read off the card whole, by path. unread: what could not be, with the reason.
+
+    doubted: files that the card's own checksum list contradicts. They were copied as the card gave them.
+    """
 
     read: Mapping[str, FileRead]
     unread: list[FileFailure]
     stores: list[StoreResult]
     cancelled: bool = False
+    doubted: list[FileFailure] = field(default_factory=list)
 
     @property
     def verified(self) -> bool:
-        return not self.cancelled and not self.unread and all(store.verified for store in self.stores)
+        sound = not (self.cancelled or self.unread or self.doubted)
+        return sound and all(store.verified for store in self.stores)

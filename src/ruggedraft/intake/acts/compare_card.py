@@ -40,8 +40,9 @@ def _checksum(source: CardSource, row: ListedEntry, algorithm: str) -> str:
     except SourceUnreadable:
         return ""
     try:
-        while piece := file.read(_PIECE):
-            hasher.update(piece)
+        view = memoryview(bytearray(_PIECE))
+        while count := file.read_into(view):
+            hasher.update(view[:count])
         as_listed = file.size_and_time() == (row.size, row.modified_ns)
     except SourceUnreadable:
         return ""

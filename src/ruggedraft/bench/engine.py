@@ -1,0 +1,176 @@
+"""How fast a card gets to its stores, verified, against what a careful person would type."""
+
+import mmap
+import os
+import random
+import shlex
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from statistics import median
+
+from .measuring import ROUNDS, say, table
+
+_MIB = 1 << 20
+_DROP = "sync; echo 3 > /proc/sys/vm/drop_caches"
+_OURS = "raft copy"
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of card. sizes: of its files in bytes; folders: how many files share one."""
+
+    name: str
+    sizes: Callable[[], Iterable[int]]
+    to_a_folder: int
+    large: bool = False
+
+
+KINDS = (
+    Kind("4 large files, 2 GiB", lambda: [512 * _MIB] * 4, 4, large=True),
+    Kind("5,000 stills of 100 to 400 kB", lambda: _between(5_000, 100_000, 400_000), 500),
+    Kind("20,000 tiny files", lambda: _between(20_000, 100, 4_000), 500),
+)
+
+
+def _between(count: int, least: int, most: int) -> Iterable[int]:
+    chance = random.Random(1)
+    return (chance.randint(least, most) for _ in range(count))
+
+
+@dataclass(frozen=True)
+class Taken:
+    """Of one run: seconds, processor seconds (its own and the system's for it), bytes resident at most."""
+
+    seconds: float
+    processor: float
+    memory: int
+
+
+def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") -> str:
+    """The tables. disk, memory: folders on a disk and on tmpfs that may be filled. Needs root, to drop caches."""
+    rows = []
+    for where, folder in (("disk", disk), ("tmpfs", memory)):
+        for kind in KINDS:
+            if only and only not in f"{where} {kind.name}":
+                continue
+            with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=folder) as made:
+                card = _make_card(Path(made), kind)
+                for stores in (2, 4):
+                    rows.append(_line(where, kind, card, Path(made), stores, rounds))
+    head = ("where", "card", "stores", *_acts(Path(), Path(), []), "ratio to the best", "processor, to (a)", "memory",
+            "of the physical limit")  # fmt: skip
+    return "### A card to its stores, verified\n\n" + table(head, rows)
+
+
+def _make_card(folder: Path, kind: Kind) -> Path:
+    """The card, and the checksum list that the others compare with (given to them for nothing)."""
+    say(f"making a card: {kind.name}")
+    card = folder / "card"
+    for n, size in enumerate(kind.sizes()):
+        path = card / f"DCIM/{100 + n // kind.to_a_folder}AAAAA/AAAA{n:05d}.JPG"
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with path.open("wb") as file:
+            for start in range(0, size, 16 * _MIB):
+                file.write(random.Random(n * 1000 + start).randbytes(min(16 * _MIB, size - start)))
+    _shell(f"cd {shlex.quote(str(folder))} && find card -type f -print0 | xargs -0 xxhsum -H2 > list.xxh128")
+    return card
+
+
+def _acts(card: Path, folder: Path, stores: list[Path]) -> dict[str, str]:
+    """Shell lines by name. Each leaves the card on every store, and has read every copy from its medium."""
+    source, quoted = shlex.quote(str(card)), [shlex.quote(str(store)) for store in stores]
+    check = f"xxhsum --quiet -c {shlex.quote(str(folder / 'list.xxh128'))} > /dev/null"
+    ours = " ".join(f"--to {store}" for store in quoted)
+    copies = [f"cp -a {source} {store}" for store in quoted]
+    checks = [f"(cd {store} && {check})" for store in quoted]
+    syncs = [f"rsync -a {source} {store}" for store in quoted]
+    compares = [f"rsync -ac {source} {store}" for store in quoted]
+    return {
+        "(a) `cp -a`, `xxhsum -c`": "; ".join([*copies, _DROP, *checks]),
+        "(b) the same side by side": "; ".join(
+            [" & ".join(copies) + " & wait", _DROP, " & ".join(checks) + " & wait"]
+        ),
+        "(c) `rsync -a`, `rsync -c`": "; ".join([*syncs, _DROP, *compares]),
+        _OURS: f"{shlex.quote(sys.executable)} -m ruggedraft.commands copy {source} {ours} 2> /dev/null || true",
+    }  # fmt: skip
+
+
+def _line(where: str, kind: Kind, card: Path, folder: Path, stores: int, rounds: int) -> list[str]:
+    places = [folder / f"store{n}" for n in range(stores)]
+    acts = _acts(card, folder, places)
+    taken: dict[str, list[Taken]] = {name: [] for name in acts}
+    limits = []
+    for n in range(rounds):
+        for name, line in acts.items():
+            say(f"{where}, {kind.name}, {stores} stores, round {n + 1} of {rounds}: {name}")
+            _clear(places)
+            taken[name].append(_timed(line))
+            _require_whole(name, card, places)
+        _clear(places)
+        if where == "disk" and kind.large:
+            limits.append(_physical_seconds(folder, sum(f.stat().st_size for f in card.rglob("*.JPG")), stores))
+    _clear(places)
+    seconds = {name: median(one.seconds for one in every) for name, every in taken.items()}
+    processor = {name: median(one.processor for one in every) for name, every in taken.items()}
+    best = min(value for name, value in seconds.items() if name != _OURS)
+    first = next(iter(acts))
+    return [
+        where, kind.name, str(stores), *(f"{value:.2f} s" for value in seconds.values()),
+        f"{best / seconds[_OURS]:.2f} times as fast", f"{processor[_OURS] / processor[first]:.2f}",
+        f"{max(one.memory for one in taken[_OURS]) / 1e6:.0f} MB",
+        f"{median(limits) / seconds[_OURS]:.2f}" if limits else "",
+    ]  # fmt: skip
+
+
+def _clear(places: Iterable[Path]) -> None:
+    for place in places:
+        shutil.rmtree(place, ignore_errors=True)
+        place.mkdir()
+    _shell(_DROP)
+
+
+def _timed(line: str) -> Taken:
+    started = time.perf_counter()
+    process = subprocess.Popen(["bash", "-c", line], stdout=subprocess.DEVNULL)
+    _, _, used = os.wait4(process.pid, 0)
+    return Taken(time.perf_counter() - started, used.ru_utime + used.ru_stime, used.ru_maxrss * 1024)
+
+
+def _require_whole(name: str, card: Path, places: Iterable[Path]) -> None:
+    wanted = {path.relative_to(card): path.stat().st_size for path in card.rglob("*.JPG")}
+    for place in places:
+        copy = place / "card"
+        if {path.relative_to(copy): path.stat().st_size for path in copy.rglob("*.JPG")} != wanted:
+            raise RuntimeError(f"{name} did not copy the card: this measures something else")
+
+
+def _physical_seconds(folder: Path, card_bytes: int, stores: int) -> float:
+    """What must cross the device, at the rates of direct I/O now: the card once in, each copy out and in again."""
+    count = 512 * _MIB
+    with mmap.mmap(-1, 4 * _MIB) as block:
+        block.write(os.urandom(4 * _MIB))
+        path = folder / "rate"
+        write_s = _direct(path, os.O_WRONLY | os.O_CREAT, lambda file, at: os.pwrite(file, block, at), count)
+        read_s = _direct(path, os.O_RDONLY, lambda file, at: os.preadv(file, [block], at), count)
+        path.unlink()
+    return (read_s * (1 + stores) + write_s * stores) * card_bytes / count
+
+
+def _direct(path: Path, flags: int, act: Callable[[int, int], object], count: int) -> float:
+    file = os.open(path, flags | os.O_DIRECT)
+    started = time.perf_counter()
+    for at in range(0, count, 4 * _MIB):
+        act(file, at)
+    os.fsync(file)
+    os.close(file)
+    return time.perf_counter() - started
+
+
+def _shell(line: str, env: Mapping[str, str] | None = None) -> None:
+    subprocess.run(["bash", "-c", line], check=True, env=env)

@@ -1,0 +1,185 @@
+"""What the operating system offers for reaching a medium rather than this machine's memory."""
+
+import ctypes
+import errno
+import fcntl
+import mmap
+import os
+import stat
+import struct
+import sys
+from collections.abc import Callable
+
+from .confinement import shut
+
+LARGE = 1 << 20  # bytes
+"""From this size on files go past the page cache both ways; below it one direct access costs more than the copying."""
+_CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O asks
+_CACHESTAT = 451  # its number on every architecture that Python runs on, but Alpha
+_GET_FLAGS, _SET_FLAGS, _IMMUTABLE = 0x80086601, 0x40086602, 0x10  # linux/fs.h
+_FUSE = 0x65735546
+_SYNCS_TOGETHER = {
+    0xEF53: "ext4", 0x58465342: "xfs", 0x9123683E: "btrfs", 0xF2F52010: "f2fs", 0x4D44: "vfat",
+    0x2011BAB0: "exfat", 0x01021994: "tmpfs",
+}  # fmt: skip
+"""File systems whose syncfs(2) writes everything and tells of errors; numbers from statfs(2) and linux/magic.h."""
+
+_libc = ctypes.CDLL(None, use_errno=True)
+_libc.mmap.restype = ctypes.c_void_p
+_libc.mmap.argtypes = [ctypes.c_void_p, ctypes.c_size_t, *[ctypes.c_int] * 3, ctypes.c_long]
+
+
+class MediumReading:
+    """An open file whose pages have been dropped, so that what is read of it comes from its medium.
+
+    Made for many files before the first is read, small ones are fetched by the system at the same time.
+    `past_caches` is the kernel's own account: no page of the file was in memory when its reading began.
+    Owns the descriptor. Errors are OSError.
+    """
+
+    def __init__(self, descriptor: int) -> None:
+        self._descriptor = descriptor
+        facts = os.fstat(descriptor)
+        if not stat.S_ISREG(facts.st_mode):
+            raise OSError(errno.EINVAL, "it is not a file")
+        self._size = facts.st_size
+        self.past_caches = drop_pages(descriptor, self._size)
+        self._direct = self._size >= LARGE and set_direct(descriptor)
+        if not self._direct:
+            os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
+
+    def read(self, consume: Callable[[memoryview], object]) -> None:
+        """Feed the whole file to `consume`. A file that shrinks meanwhile is EIO."""
+        if not self._size:
+            return
+        length = min(_CHUNK, -(-self._size // mmap.PAGESIZE) * mmap.PAGESIZE)
+        with mmap.mmap(-1, length) as buffer, memoryview(buffer) as view:
+            self._feed(view, consume)
+
+    def _feed(self, view: memoryview, consume: Callable[[memoryview], object]) -> None:
+        offset = 0
+        while offset < self._size:
+            count = self._read_at(view, offset)
+            if count == 0:
+                raise OSError(errno.EIO, os.strerror(errno.EIO))
+            consume(view[:count])
+            offset += count
+
+    def _read_at(self, view: memoryview, offset: int) -> int:
+        try:
+            return os.preadv(self._descriptor, [view], offset)
+        except OSError as error:
+            if not self._direct or error.errno != errno.EINVAL:
+                raise
+        self._direct = False  # a short answer has left an offset that direct I/O does not take
+        unset_direct(self._descriptor)
+        return os.preadv(self._descriptor, [view], offset)
+
+    def close(self) -> None:
+        if self._descriptor >= 0:
+            shut(self._descriptor)
+            self._descriptor = -1
+
+
+def drop_pages(descriptor: int, size: int) -> bool:
+    """Have the kernel forget a file's pages, and ask it whether it did. Raises OSError.
+
+    A file system in user space is never believed: its own process reads the device through this machine's caches.
+    """
+    if not size:
+        return True
+    os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
+    if cached_pages(descriptor, size):
+        os.fsync(descriptor)  # dirty pages cannot be dropped
+        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
+        if cached_pages(descriptor, size):
+            return False
+    return file_system_number(descriptor) != _FUSE
+
+
+def set_direct(descriptor: int) -> bool:
+    """Switch to direct I/O (open(2), O_DIRECT) if the file system has it."""
+    flags = fcntl.fcntl(descriptor, fcntl.F_GETFL)
+    try:
+        fcntl.fcntl(descriptor, fcntl.F_SETFL, flags | os.O_DIRECT)
+    except OSError as error:
+        if error.errno not in (errno.EINVAL, errno.EOPNOTSUPP):
+            raise
+        return False
+    return True
+
+
+def unset_direct(descriptor: int) -> None:
+    flags = fcntl.fcntl(descriptor, fcntl.F_GETFL)
+    fcntl.fcntl(descriptor, fcntl.F_SETFL, flags & ~os.O_DIRECT)
+
+
+def cached_pages(descriptor: int, size: int) -> int:
+    """How many pages of a file the kernel holds in memory: cachestat(2), on systems before Linux 6.5 mincore(2)."""
+    whole = struct.pack("QQ", 0, 0)
+    answer = ctypes.create_string_buffer(40)
+    if _libc.syscall(_CACHESTAT, descriptor, whole, answer, 0) == 0:
+        return int(struct.unpack_from("Q", answer)[0])
+    return resident_pages(descriptor, size)
+
+
+def resident_pages(descriptor: int, size: int) -> int:
+    """The same by mincore(2)."""
+    address = _libc.mmap(None, size, mmap.PROT_READ, mmap.MAP_SHARED, descriptor, 0)
+    if address == ctypes.c_void_p(-1).value:
+        _raise_errno()
+    try:
+        pages = (ctypes.c_ubyte * -(-size // mmap.PAGESIZE))()
+        if _libc.mincore(ctypes.c_void_p(address), ctypes.c_size_t(size), pages):
+            _raise_errno()
+        return sum(page & 1 for page in pages)
+    finally:
+        _libc.munmap(ctypes.c_void_p(address), ctypes.c_size_t(size))
+
+
+def file_system_number(descriptor: int) -> int:
+    """The kind of file system a descriptor belongs to, as in linux/magic.h (fstatfs(2), f_type)."""
+    answer = ctypes.create_string_buffer(256)
+    if _libc.fstatfs(descriptor, answer):
+        _raise_errno()
+    return int(struct.unpack_from("l", answer)[0]) & 0xFFFFFFFF
+
+
+def can_sync_together(descriptor: int) -> bool:
+    """Whether `sync_together` says all there is to say: a known file system, and Linux 5.8, which tells of errors."""
+    release = tuple(int(part) for part in os.uname().release.split("-")[0].split(".")[:2])
+    return release >= (5, 8) and file_system_number(descriptor) in _SYNCS_TOGETHER
+
+
+def sync_together(folder: int) -> None:
+    """Make everything that was written to a file system durable (syncfs(2)), and have its device empty its own cache.
+
+    folder: open since before the writing began, so that errors since then are told. Raises OSError.
+    """
+    if _libc.syncfs(folder):
+        _raise_errno()
+    os.fsync(folder)  # some file systems tell the device only here
+
+
+def rename_to_free_name(old: str, old_folder: int, new: str, new_folder: int) -> None:
+    """renameat2(2) with RENAME_NOREPLACE. Raises OSError: EEXIST if taken, EINVAL or ENOSYS where there is no such."""
+    if _libc.renameat2(old_folder, os.fsencode(old), new_folder, os.fsencode(new), 1):
+        _raise_errno()
+
+
+def set_immutable(descriptor: int, immutable: bool) -> bool:
+    """Set or clear the flag that forbids any change (ioctl_iflags(2)); says whether it was."""
+    try:
+        flags = int.from_bytes(fcntl.ioctl(descriptor, _GET_FLAGS, bytes(4)), sys.byteorder)
+        flags = flags | _IMMUTABLE if immutable else flags & ~_IMMUTABLE
+        fcntl.ioctl(descriptor, _SET_FLAGS, flags.to_bytes(4, sys.byteorder))
+    except OSError as error:
+        if error.errno in (errno.ENOTTY, errno.EOPNOTSUPP, errno.EPERM, errno.EACCES, errno.EINVAL):
+            return False
+        raise
+    return True
+
+
+def _raise_errno() -> None:
+    code = ctypes.get_errno()
+    raise OSError(code, os.strerror(code))

@@ -1,0 +1,422 @@
+"""The reader's half of a run: every byte of the card once, into buffers, hashed, and on to every lane."""
+
+import queue
+import threading
+import time
+from collections import deque
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from ..cards.listing import Entry
+from ..cards.source import CardSource, OpenFile
+from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
+from ..hashing import Algorithm, Hasher
+from ..medium import LARGE
+from .buffers import Buffer, Pool
+from .lane import Lane, SmallFile
+from .patience import Patience
+from .progress import Progress
+from .report import FileFailure, FileRead
+
+_ATTEMPTS = 3
+"""How often a file of the card is tried that does not read."""
+_AHEAD = 32
+"""Small files that are asked for before they are read, so that the card need not wait between two of them."""
+_BATCH_FILES = 256
+
+CANCELLED = "the run was cancelled before this file"
+_OTHER_BYTES = (
+    "the card gave other bytes than when it was read before, at the same size and time: "
+    "do not clear it, try another reader"
+)
+_OTHER_NOW = (
+    "the card gave other bytes when it was read a second time: nothing of it was kept; do not clear it, "
+    "try another reader"
+)
+_DOUBTED = (
+    "its {} is {}, but the list that lies on the card says {}: it was copied as the card gives it; "
+    "read it in another reader before the card goes"
+)
+
+
+class Cancelled(Exception):
+    pass
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a run wants of a card.
+
+    algorithms: the first is what copies are compared by; the others are noted
+    expected: checksums (of the first) the files had when they were read before; other bytes now are a failure
+    recorded: checksums by path that the card's own lists hold: (algorithm, hexadecimal)
+    """
+
+    files: Sequence[Entry]
+    algorithms: Sequence[Algorithm]
+    expected: Mapping[str, str] = field(default_factory=dict)
+    recorded: Mapping[str, tuple[Algorithm, str]] = field(default_factory=dict)
+    cancelled: Callable[[], bool] = lambda: False
+
+
+class CardReading:
+    """Reads once through a card. What it learns is in `read`, `unread`, `doubted` and `was_cancelled`."""
+
+    def __init__(
+        self,
+        source: CardSource,
+        asked: Asked,
+        lanes: Sequence[Lane],
+        progress: Progress,
+        pool: Pool,
+        patience: Patience,
+    ) -> None:
+        self.read: dict[str, FileRead] = {}
+        self.unread: list[FileFailure] = []
+        self.doubted: list[FileFailure] = []
+        self.was_cancelled = False
+        self._source, self._asked, self._lanes = source, asked, lanes
+        self._progress, self._pool, self._patience = progress, pool, patience
+        self._gone: SourceVanished | None = None
+        self._last_try = False
+        self._hashing = _Hashing()
+        self._packed: Buffer | None = None
+        self._packed_files: list[SmallFile] = []
+        self._packed_bytes = 0
+
+    def read_all(self) -> None:
+        try:
+            for entry, file in _opened_ahead(self._open, self._asked.files):
+                self._take(entry, file)
+            self._send_packed()
+        finally:
+            self._hashing.end()
+
+    def read_again(self) -> None:
+        """Read what was read a second time, and withdraw every file that was another one then."""
+        read = [entry for entry in self._asked.files if entry.path in self.read]
+        for entry, file in _opened_ahead(self._open, read, past_caches=True):
+            if self._stopping():
+                self.was_cancelled = self.was_cancelled or not self._gone
+                self._doubt(
+                    entry, self._gone.sentence if self._gone else "the run was cancelled before its second reading"
+                )
+                _close(file)
+                continue
+            try:
+                same = self._digest(entry, file) == self.read[entry.path].checksum
+                reason = "" if same else _OTHER_NOW
+            except (SourceError, Cancelled) as error:
+                self._gone = error if isinstance(error, SourceVanished) else self._gone
+                reason = f"it did not read a second time: {error}" if isinstance(error, SourceError) else CANCELLED
+            if reason:
+                self._doubt(entry, reason)
+
+    def _doubt(self, entry: Entry, reason: str) -> None:
+        del self.read[entry.path]
+        self.unread.append(FileFailure(entry.path, reason))
+        for lane in self._lanes:
+            lane.withdraw(entry.path, reason)
+
+    def _digest(self, entry: Entry, file: "OpenFile | SourceError | None") -> str:
+        hasher = self._asked.algorithms[0].start()
+        file = self._really(entry, file)
+        buffer = self._buffer()
+        try:
+            file.past_caches()
+            while count := self._fill(file, buffer.view):
+                hasher.update(buffer.view[:count])
+                self._progress.read_again += count
+        finally:
+            buffer.hold(0)
+            file.close()
+        return hasher.hexdigest()
+
+    def _open(self, entry: Entry) -> OpenFile:
+        if self._gone:
+            raise self._gone
+        return self._source.open(entry.path)
+
+    def _stopping(self) -> bool:
+        return bool(self._gone) or self._asked.cancelled()
+
+    def _take(self, entry: Entry, file: "OpenFile | SourceError | None") -> None:
+        self.was_cancelled = self.was_cancelled or self._asked.cancelled()
+        if self.was_cancelled or self._gone:
+            _close(file)
+            self._fail(entry, CANCELLED if self.was_cancelled or not self._gone else self._gone.sentence)
+            return
+        large = entry.size >= LARGE
+        try:
+            found = self._read_persistently(entry, file, self._stream if large else self._pack)
+        except (SourceError, Cancelled) as error:
+            self._gone = error if isinstance(error, SourceVanished) else self._gone
+            self.was_cancelled = self.was_cancelled or isinstance(error, Cancelled)
+            reason = error.sentence if isinstance(error, SourceError) else CANCELLED
+            self._fail(entry, reason)
+            if large:
+                for lane in self._lanes:
+                    lane.give_up(reason)
+            return
+        self.read[entry.path] = FileRead(entry.size, entry.modified_ns, found[0], tuple(found[1:]))
+        if large:
+            for lane in self._lanes:
+                lane.end(found[0])
+
+    def _fail(self, entry: Entry, reason: str) -> None:
+        self.unread.append(FileFailure(entry.path, reason))
+
+    def _read_persistently(
+        self, entry: Entry, file: "OpenFile | SourceError | None", read: "Callable[[Entry, OpenFile], list[str]]"
+    ) -> list[str]:
+        """A sector that did not read may read the next time. What was written of an attempt that failed is dropped.
+
+        Returns the checksums. Raises SourceError or Cancelled.
+        """
+        for attempt in range(1, _ATTEMPTS + 1):
+            before = self._progress.read
+            try:
+                opened = self._really(entry, file)
+                if attempt > 1:
+                    opened.past_caches()
+                self._last_try = attempt == _ATTEMPTS
+                return read(entry, opened)
+            except SourceUnreadable:
+                if attempt == _ATTEMPTS or self._asked.cancelled():
+                    raise
+                self._progress.read, file = before, None
+        raise AssertionError  # the last attempt has raised
+
+    def _really(self, entry: Entry, file: "OpenFile | SourceError | None") -> OpenFile:
+        """A file that was opened early is one of a card that may have gone since."""
+        if isinstance(file, SourceError):
+            raise file
+        try:
+            self._source.require()
+        except SourceError:
+            _close(file)
+            raise
+        return file or self._open(entry)
+
+    def _stream(self, entry: Entry, file: OpenFile) -> list[str]:
+        """Hand a large file to every lane, piece by piece. After an error lanes must begin again or give up."""
+        for lane in self._lanes:
+            lane.begin(entry)
+        hashers = self._hashers(entry)
+        self._hashing.begin(hashers)
+        try:
+            _require_same(file, entry)
+            file.past_caches()
+            count = self._pieces(file)
+            if count != entry.size:
+                raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
+            _require_same(file, entry)
+        finally:
+            self._hashing.wait()
+            file.close()
+        return self._judge(entry, hashers)
+
+    def _pieces(self, file: OpenFile) -> int:
+        in_all = 0
+        while True:
+            buffer, count = self._buffer(), 0
+            try:
+                count = self._fill(file, buffer.view)
+            finally:
+                if not count:
+                    buffer.hold(0)
+            if not count:
+                return in_all
+            buffer.hold(len(self._lanes) + 1)
+            self._hashing.update(buffer, count)
+            for lane in self._lanes:
+                lane.piece(buffer, count)
+            self._progress.read += count
+            in_all += count
+
+    def _fill(self, file: OpenFile, view: memoryview) -> int:
+        """As much as there is; fewer bytes than asked for only at the end."""
+        count = 0
+        started = time.monotonic()
+        while count < len(view):
+            if self._asked.cancelled():
+                raise Cancelled
+            got = file.read_into(view[count:])
+            if not got:
+                break
+            count += got
+        self._progress.reading_s += time.monotonic() - started
+        return count
+
+    def _pack(self, entry: Entry, file: OpenFile) -> list[str]:
+        """Put a small file beside others in one buffer."""
+        try:
+            _require_same(file, entry)
+            view = self._room_for(entry)
+            started = time.monotonic()
+            count = file.read_into(view) if entry.size else 0
+            while 0 < count < entry.size and (more := file.read_into(view[count:])):
+                count += more
+            self._progress.reading_s += time.monotonic() - started
+            if count != entry.size:
+                raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
+            _require_same(file, entry)
+        finally:
+            file.close()
+        hashers = self._hashers(entry)
+        for hasher in hashers:
+            hasher.update(view[:count])
+        found = self._judge(entry, hashers)
+        self._packed_files.append(SmallFile(entry, self._packed_bytes, found[0]))
+        self._packed_bytes += count
+        self._progress.read += count
+        if len(self._packed_files) >= _BATCH_FILES:
+            self._send_packed()
+        return found
+
+    def _room_for(self, entry: Entry) -> memoryview:
+        """Where a file may be put, and one byte more, as it may be longer than it says."""
+        if self._packed and self._packed_bytes + entry.size + 1 > self._pool.size:
+            self._send_packed()
+        if self._packed is None:
+            self._packed = self._buffer()
+        return self._packed.view[self._packed_bytes : self._packed_bytes + entry.size + 1]
+
+    def _send_packed(self) -> None:
+        buffer, files = self._packed, self._packed_files
+        self._packed, self._packed_files, self._packed_bytes = None, [], 0
+        if buffer and not files:
+            buffer.hold(0)
+        elif buffer:
+            buffer.hold(len(self._lanes))
+            for lane in self._lanes:
+                lane.batch(buffer, files)
+
+    def _hashers(self, entry: Entry) -> list[Hasher]:
+        """One for each algorithm asked for, and one more where the card's own list needs another."""
+        algorithms = self._asked.algorithms
+        if entry.path in self._asked.recorded:
+            algorithms = [*algorithms, self._asked.recorded[entry.path][0]]
+        return [algorithm.start() for algorithm in algorithms]
+
+    def _judge(self, entry: Entry, hashers: Sequence[Hasher]) -> list[str]:
+        """The checksums asked for. Raises SourceError if they are not what they are known to be."""
+        found = [hasher.hexdigest() for hasher in hashers]
+        if self._asked.expected.get(entry.path, found[0]) != found[0]:
+            raise SourceChanged(_OTHER_BYTES)
+        if entry.path in self._asked.recorded:
+            algorithm, recorded = self._asked.recorded[entry.path]
+            if found.pop() != recorded:
+                self._contradicted(entry, _DOUBTED.format(algorithm.name, hashers[-1].hexdigest(), recorded))
+        return found
+
+    def _contradicted(self, entry: Entry, reason: str) -> None:
+        """A list that contradicts the card at the last try too is told of, and the file is copied as it is."""
+        if not self._last_try:
+            raise SourceUnreadable(reason)
+        self.doubted.append(FileFailure(entry.path, reason))
+
+    def _buffer(self) -> Buffer:
+        """An empty buffer; stores that keep it away for too long are left behind. Raises Cancelled."""
+        while (buffer := self._wait_for_buffer()) is None:
+            if self._asked.cancelled():
+                raise Cancelled
+        self._patience.went_on()
+        return buffer
+
+    def _wait_for_buffer(self) -> Buffer | None:
+        started = time.monotonic()
+        buffer = self._pool.take(0.25)
+        waited = time.monotonic() - started
+        if waited > 0.0005:
+            for lane in self._patience.holding():
+                name = lane.name
+                self._progress.waiting_s[name] = self._progress.waiting_s.get(name, 0.0) + waited
+            for lane in self._patience.waited(waited):
+                lane.leave_behind()
+        return buffer
+
+
+class _Hashing:
+    """Hashes the pieces of large files beside the reading of the next one."""
+
+    def __init__(self) -> None:
+        self._work: queue.SimpleQueue[tuple[Buffer, int] | threading.Event | None] = queue.SimpleQueue()
+        self._hashers: Sequence[Hasher] = ()
+        self._error: Exception | None = None
+        threading.Thread(target=self._run, name="hash", daemon=True).start()
+
+    def begin(self, hashers: Sequence[Hasher]) -> None:
+        self._hashers = hashers
+
+    def update(self, buffer: Buffer, count: int) -> None:
+        self._work.put((buffer, count))
+
+    def wait(self) -> None:
+        """Until everything handed over has been hashed. Raises what went wrong: then no checksum means anything."""
+        done = threading.Event()
+        self._work.put(done)
+        done.wait()
+        if self._error:
+            raise self._error
+
+    def end(self) -> None:
+        self._work.put(None)
+
+    def _run(self) -> None:
+        while (work := self._work.get()) is not None:
+            if isinstance(work, threading.Event):
+                work.set()
+                continue
+            self._hash(*work)
+
+    def _hash(self, buffer: Buffer, count: int) -> None:
+        try:
+            for hasher in self._hashers:
+                hasher.update(buffer.view[:count])
+        except Exception as error:
+            self._error = error
+        finally:
+            buffer.release()
+
+
+def _opened_ahead(
+    opener: Callable[[Entry], OpenFile], entries: Sequence[Entry], *, past_caches: bool = False
+) -> Iterator[tuple[Entry, OpenFile | SourceError | None]]:
+    """Each file, with what came of opening it; small ones are opened early. None: nobody has tried yet."""
+    window: deque[tuple[Entry, OpenFile | SourceError | None]] = deque()
+    try:
+        for entry in entries:
+            window.append((entry, _open_early(opener, entry, past_caches)))
+            if len(window) > _AHEAD:
+                yield window.popleft()
+        while window:
+            yield window.popleft()
+    finally:
+        for _, file in window:
+            _close(file)
+
+
+def _open_early(opener: Callable[[Entry], OpenFile], entry: Entry, past_caches: bool) -> OpenFile | SourceError | None:
+    if entry.size >= LARGE:
+        return None
+    try:
+        file = opener(entry)
+        if past_caches:
+            file.past_caches()
+        file.read_ahead()
+        return file
+    except SourceError as error:
+        return error
+
+
+def _close(file: "OpenFile | SourceError | None") -> None:
+    if file and not isinstance(file, SourceError):
+        file.close()
+
+
+def _require_same(file: OpenFile, entry: Entry) -> None:
+    if file.size_and_time() != (entry.size, entry.modified_ns):
+        raise SourceChanged(
+            "it is not the file that was listed any more: its size or time changed; list the card again"
+        )

@@ -1,0 +1,197 @@
+"""The second half of a store's lane: what was written gets its name, is read from the medium, and is compared."""
+
+import queue
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
+from typing import TypeVar
+
+from ..cards.listing import Entry, EntryKind
+from ..errors import Conflict, RaftError, SourceError, StoreError, StoreStopped
+from ..evidence import Evidence
+from ..hashing import Algorithm
+from ..stores.port import Data, PendingFile, Reading, Store
+from .progress import StoreProgress
+from .report import FileFailure, StoreResult
+
+_T = TypeVar("_T")
+_WAITING_GROUPS = 16
+_SIDE_BY_SIDE = 64
+"""Files that are made ready to be read at the same time."""
+_MOVED = "it agreed when it was read back from '{}', and at the end of the run it was not in its place any more"
+
+
+@dataclass(frozen=True)
+class Written:
+    """A file that has ended on the store, or (without `pending`) stood there before. path: on the store."""
+
+    path: str
+    entry: Entry
+    checksum: str
+    pending: PendingFile | None
+
+
+@dataclass(frozen=True)
+class Withdraw:
+    """A file that is not to stay, by its path on the store and as it was asked for, with the reason."""
+
+    path: str
+    asked: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class Finish:
+    """Nothing more comes. folders: paths on the store with the times to set, deepest first."""
+
+    folders: Sequence[tuple[str, int | None]]
+
+
+def as_store_error(error: Exception) -> StoreError:
+    """An error nobody foresaw is told like any other: nothing may pass for agreement."""
+    return error if isinstance(error, StoreError) else StoreError(f"an unforeseen error: {error!r}")
+
+
+class Proving:
+    """`run` is a thread's work. Only it adds to what the result claims.
+
+    stopped: why nothing more can be written. beats: grows as long as the store does anything.
+    """
+
+    def __init__(self, store: Store, result: StoreResult, algorithm: Algorithm, progress: StoreProgress) -> None:
+        self.result, self.stopped, self.beats = result, None, 0  # type: StoreResult, StoreError | None, int
+        self._store, self._algorithm, self._progress = store, algorithm, progress
+        self._inbox: queue.Queue[Sequence[Written] | Withdraw | Finish] = queue.Queue(_WAITING_GROUPS)
+        self._told: set[str] = set()
+        self._made: set[str] = set()
+        self._sizes: dict[str, tuple[str, int]] = {}
+
+    def put(self, work: "Sequence[Written] | Withdraw | Finish") -> None:
+        """Waits while much is waiting already."""
+        self._inbox.put(work)
+
+    def fail(self, path: str, error: RaftError) -> None:
+        """Note that a file is not safe here. A file that is tried again fails once."""
+        if isinstance(error, StoreStopped):
+            self.stopped = error
+        self._progress.trouble = self._progress.trouble or error.sentence
+        if path not in self._told:
+            self._told.add(path)
+            self.result.failed.append(FileFailure(path, error.sentence))
+
+    def run(self) -> None:
+        """Whatever goes wrong here, the result is not settled, and so nothing is verified."""
+        try:
+            while not isinstance(work := self._inbox.get(), Finish):
+                if isinstance(work, Withdraw):
+                    self._withdraw(work)
+                else:
+                    self._prove(work)
+            self._settle(work.folders)
+        except Exception as error:
+            self.fail("", as_store_error(error))
+
+    def _prove(self, group: Sequence[Written]) -> None:
+        named = self._name(group)
+        for start in range(0, len(named), _SIDE_BY_SIDE):
+            window = named[start : start + _SIDE_BY_SIDE]
+            readings = [
+                (written, self._guarded(written, partial(self._store.reading, written.path))) for written in window
+            ]
+            for written, reading in readings:
+                if reading:
+                    self._guarded(written, partial(self._compare, written, reading))
+                    reading.close()
+                self.beats += 1
+
+    def _guarded(self, written: Written, act: Callable[[], _T]) -> _T | None:
+        """Whatever goes wrong here is told as a failure of this file: nothing may pass for agreement."""
+        try:
+            return act()
+        except Exception as error:
+            self.fail(written.entry.path, as_store_error(error))
+        return None
+
+    def _name(self, group: Sequence[Written]) -> list[Written]:
+        """Give the files their names; returns those that stand under them now."""
+        pending = [written for written in group if written.pending]
+        try:
+            errors = self._store.commit([written.pending for written in pending if written.pending])
+        except Exception as error:  # as above
+            errors = [as_store_error(error)] * len(pending)
+        lost = set()
+        for written, failure in zip(pending, errors, strict=True):
+            if failure:
+                self.fail(written.entry.path, failure)
+                lost.add(written.path)
+            else:
+                self._made.add(written.entry.path)
+        self.beats += 1
+        return [written for written in group if written.path not in lost]
+
+    def _compare(self, written: Written, reading: Reading) -> None:
+        hasher = self._algorithm.start()
+
+        def take(data: Data) -> None:
+            hasher.update(data)
+            self.beats += 1
+
+        level = reading.read(take)
+        if hasher.hexdigest() != written.checksum:
+            self._disagree(written)
+            return
+        self.result.agreed.add(written.entry.path)
+        self._sizes[written.entry.path] = (written.path.removeprefix(f"{self.result.folder}/"), written.entry.size)
+        self.result.already += written.pending is None
+        self.result.level = min(self.result.level, level)
+        self._progress.verified += written.entry.size
+        self._progress.files_verified += 1
+        if level < Evidence.READ_BACK:
+            self._progress.trouble = self._progress.trouble or "this store cannot be read past this machine's caches"
+
+    def _disagree(self, written: Written) -> None:
+        if written.pending is None:
+            raise Conflict(
+                f"a file of the same size but other content is under this name on '{self._store.name}'; "
+                "it was left alone: move it away and run again"
+            )
+        self._store.withdraw(written.path)
+        raise StoreError(
+            f"'{self._store.name}' gave back other bytes than were written to it; the bad file was removed: "
+            "run again, and if it happens again do not trust this store"
+        )
+
+    def _withdraw(self, work: Withdraw) -> None:
+        """Only what this run made itself is removed."""
+        self.result.agreed.discard(work.asked)
+        try:
+            if work.asked in self._made:
+                self._store.withdraw(work.path)
+        except StoreError as error:
+            self.fail(work.asked, error)
+        self.fail(work.asked, RaftError(work.reason))
+
+    def _settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        """Make every folder's entries durable, then look once more that all is in its place."""
+        try:
+            self._store.settle(folders)
+            self.beats += 1
+            self._require_in_place()
+            self.result.settled = True
+        except (StoreError, SourceError) as error:
+            self.result.level = min(self.result.level, Evidence.WRITTEN)
+            self.fail("", error)
+
+    def _require_in_place(self) -> None:
+        """The plain comparison, names and sizes: a file that agreed may have been moved, cut or removed since."""
+        if not self.result.agreed:
+            return
+        there = {}
+        for entry in self._store.as_source(self.result.folder).walk():
+            if entry.kind is EntryKind.FILE:
+                there[entry.path] = entry.size
+            self.beats += 1
+        for asked, (path, size) in self._sizes.items():
+            if asked in self.result.agreed and there.get(path) != size:
+                self.result.agreed.discard(asked)
+                self.fail(asked, StoreError(_MOVED.format(self._store.name)))
