@@ -117,7 +117,8 @@ class Root:
 class Folders:
     """Folders beneath a root that stay open from one use to the next: files come many to a folder.
 
-    Whether the root is still what it was is asked at every use. Threads may share one; it closes with its last user.
+    Whether the root is still what it was is asked when a folder is opened; in between that is the caller's to ask
+    (`Root.require`), as often as it matters. Threads may share one; it closes with its last user.
     """
 
     def __init__(self, root: Root, keep: int = 16) -> None:
@@ -130,7 +131,6 @@ class Folders:
     @contextmanager
     def at(self, parts: tuple[str, ...], *, make: bool = False) -> Iterator[int]:
         """The descriptor of a folder, made on the way if asked; not to be used after the block."""
-        self.root.require()
         held = self._hold(parts, make)
         try:
             yield held.descriptor

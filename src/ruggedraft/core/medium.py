@@ -14,7 +14,7 @@ from .confinement import shut
 
 LARGE = 1 << 20  # bytes
 """From this size on files go past the page cache both ways; below it one direct access costs more than the copying."""
-_CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O asks
+CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O asks
 _CACHESTAT = 451  # its number on every architecture that Python runs on, but Alpha
 _GET_FLAGS, _SET_FLAGS, _IMMUTABLE = 0x80086601, 0x40086602, 0x10  # linux/fs.h
 _FUSE = 0x65735546
@@ -48,11 +48,17 @@ class MediumReading:
         if not self._direct:
             os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
 
-    def read(self, consume: Callable[[memoryview], object]) -> None:
-        """Feed the whole file to `consume`. A file that shrinks meanwhile is EIO."""
+    def read(self, consume: Callable[[memoryview], object], scratch: memoryview | None = None) -> None:
+        """Feed the whole file to `consume`, through `scratch` where one is lent (whole pages of memory).
+
+        A file that shrinks meanwhile is EIO.
+        """
         if not self._size:
             return
-        length = min(_CHUNK, -(-self._size // mmap.PAGESIZE) * mmap.PAGESIZE)
+        if scratch:
+            self._feed(scratch, consume)
+            return
+        length = min(CHUNK, -(-self._size // mmap.PAGESIZE) * mmap.PAGESIZE)
         with mmap.mmap(-1, length) as buffer, memoryview(buffer) as view:
             self._feed(view, consume)
 

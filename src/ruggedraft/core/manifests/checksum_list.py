@@ -14,6 +14,7 @@ from ..errors import MalformedList, UnknownAlgorithm
 from ..hashing import ALGORITHMS, Algorithm, algorithm_named
 
 _ESCAPES = {"\\": "\\\\", "\n": "\\n", "\r": "\\r"}
+_NEEDS_ESCAPE = re.compile(r"[\\\n\r]")
 _UNESCAPES = {after: before for before, after in _ESCAPES.items()}
 _GNU = re.compile(r"(?P<escaped>\\?)(?P<sum>[0-9a-fA-F]{16,128}) [ *](?P<path>.+)", re.DOTALL)
 _BSD = re.compile(
@@ -37,9 +38,10 @@ def format_list(sums: Mapping[str, str]) -> bytes:
 
 
 def _line(path: str, checksum: str) -> str:
-    escaped = re.sub(r"[\\\n\r]", lambda found: _ESCAPES[found[0]], path)
-    mark = "\\" if escaped != path else ""
-    return f"{mark}{checksum}  {escaped}\n"
+    if not _NEEDS_ESCAPE.search(path):
+        return f"{checksum}  {path}\n"
+    escaped = _NEEDS_ESCAPE.sub(lambda found: _ESCAPES[found[0]], path)
+    return f"\\{checksum}  {escaped}\n"
 
 
 def parse_list(content: bytes) -> list[ListedSum]:

@@ -3,10 +3,12 @@
 import contextlib
 import errno
 import fcntl
+import mmap
 import os
 import secrets
 import shutil
 import stat
+import threading
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
@@ -15,6 +17,7 @@ from ..confinement import Folders, Root, parts_of, shut
 from ..errors import Conflict, FileRefused, SourceVanished, StoreError, StoreVanished, store_error, why
 from ..evidence import Evidence
 from ..medium import (
+    CHUNK,
     LARGE,
     MediumReading,
     can_sync_together,
@@ -43,6 +46,8 @@ class LocalStore:
         except OSError as error:
             raise StoreVanished(f"'{name}' is not at {path} ({why(error)})") from error
         self._folders = Folders(self._root)
+        self._names = _Names()
+        self._thread = threading.local()
         self._run: _Run | None = None
 
     def open(self) -> None:
@@ -56,6 +61,7 @@ class LocalStore:
             self._run.end()
             self._run = None
         self._folders.forget()
+        self._names = _Names()
 
     def room(self) -> Room:
         try:
@@ -68,6 +74,8 @@ class LocalStore:
     def found(self, path: str) -> Found | None:
         *folders, name = parts_of(path)
         try:
+            if not self._names.may_be(tuple(folders), name, self._folders):
+                return None
             with self._folders.at(tuple(folders)) as parent:
                 facts = os.stat(name, dir_fd=parent, follow_symlinks=False)
         except FileNotFoundError:
@@ -86,6 +94,12 @@ class LocalStore:
             raise store_error(error, self.name) from error
 
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        try:
+            self._root.require()
+        except OSError as error:
+            for file in files:
+                file.discard()
+            return [store_error(error, self.name)] * len(files)
         ours = [file for file in files if isinstance(file, _LocalFile)]
         failed = self._sync(ours)
         return [failed.get(file) or self._place(file, replace=replace) for file in ours]
@@ -108,6 +122,7 @@ class LocalStore:
         try:
             with self._folders.at(tuple(folders), make=True) as parent:
                 file.give_name(name, parent, replace=replace)
+                self._names.add(tuple(folders), name)
         except OSError as error:
             file.discard()
             if error.errno == errno.EEXIST:
@@ -141,7 +156,14 @@ class LocalStore:
             raise FileRefused(f"it is missing on '{self.name}'") from error
         except OSError as error:
             raise store_error(error, self.name) from error
-        return _LocalReading(self.name, descriptor)
+        return _LocalReading(self.name, descriptor, self._scratch())
+
+    def _scratch(self) -> memoryview:
+        """A buffer of the calling thread's own."""
+        if not hasattr(self._thread, "view"):
+            self._thread.view = memoryview(mmap.mmap(-1, CHUNK))
+        view: memoryview = self._thread.view
+        return view
 
     def read_back(self, path: str, consume: Consume) -> Evidence:
         reading = self.reading(path)
@@ -189,9 +211,34 @@ class LocalStore:
         return FolderSource(self._root.path / folder)
 
 
+class _Names:
+    """What stood in a folder when this run first looked into it, and what the run has put there since.
+
+    Spares a look for each of thousands of files. What another program puts there meanwhile is found out when a
+    file gets its name, which is never taken from anything.
+    """
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[str, ...], set[str]] = {}
+
+    def may_be(self, folder: tuple[str, ...], name: str, folders: Folders) -> bool:
+        known = self._known.get(folder)
+        if known is None:
+            try:
+                with folders.at(folder) as descriptor:
+                    known = set(os.listdir(descriptor))
+            except FileNotFoundError:
+                known = set()
+            self._known[folder] = known
+        return name in known
+
+    def add(self, folder: tuple[str, ...], name: str) -> None:
+        self._known.setdefault(folder, set()).add(name)
+
+
 class _LocalReading:
-    def __init__(self, store: str, descriptor: int) -> None:
-        self._store = store
+    def __init__(self, store: str, descriptor: int, scratch: memoryview) -> None:
+        self._store, self._scratch = store, scratch
         try:
             self._medium = MediumReading(descriptor)
         except OSError as error:
@@ -200,7 +247,7 @@ class _LocalReading:
 
     def read(self, consume: Consume) -> Evidence:
         try:
-            self._medium.read(consume)
+            self._medium.read(consume, self._scratch)
         except OSError as error:
             raise store_error(error, self._store) from error
         return Evidence.READ_BACK if self._medium.past_caches else Evidence.WRITTEN
@@ -222,13 +269,14 @@ class _Run:
             self.parts = os.open(self._name, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC, dir_fd=parts)
             fcntl.flock(self.parts, fcntl.LOCK_EX)
         self.syncs_together = can_sync_together(self.parts)
+        self.umask = _umask()
         self._next = 0
 
-    def new_part(self) -> tuple[str, int]:
+    def new_part(self, mode: int) -> tuple[str, int]:
         self._next += 1
         name = str(self._next)
         flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC
-        return name, os.open(name, flags, 0o644, dir_fd=self.parts)
+        return name, os.open(name, flags, mode, dir_fd=self.parts)
 
     def end(self) -> None:
         try:
@@ -264,9 +312,11 @@ class _LocalFile:
     def __init__(self, store: str, run: _Run, path: str, size: int, mode: int | None) -> None:
         self.path, self.waits_for_sync = path, False
         self._store, self._run = store, run
-        self._part, self._descriptor = run.new_part()
+        wanted = 0o644 if mode is None else mode & 0o777 | 0o600  # we can always read and write what is ours
+        self._part, self._descriptor = run.new_part(wanted)
         self._direct = size >= LARGE and set_direct(self._descriptor)
-        self._mode, self._written, self._unsynced, self._gone = mode, 0, 0, False
+        self._mode = wanted if mode is not None and wanted & run.umask else None
+        self._written, self._unsynced, self._gone = 0, 0, False
 
     def write(self, data: Data) -> None:
         rest = memoryview(data)
@@ -338,9 +388,18 @@ class _LocalFile:
 
 
 def _allow(descriptor: int, mode: int) -> None:
-    """Permissions as on the card, where the store knows such; we can always read and write what is ours."""
+    """Permissions as on the card, where the store knows such."""
     with contextlib.suppress(PermissionError):  # file systems of cameras know none
-        os.fchmod(descriptor, mode & 0o777 | 0o600)
+        os.fchmod(descriptor, mode)
+
+
+def _umask() -> int:
+    """What this process takes from the permissions of new files (proc(5), status). It can be asked only there."""
+    try:
+        told = Path("/proc/self/status").read_text(encoding="ascii", errors="replace")
+    except OSError:
+        return 0o777
+    return next((int(line.split()[1], 8) for line in told.splitlines() if line.startswith("Umask:")), 0o777)
 
 
 def _name_if_free(old: str, old_folder: int, new: str, new_folder: int) -> None:
