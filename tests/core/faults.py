@@ -17,9 +17,9 @@ from unittest.mock import patch
 
 from ruggedraft.core import confinement, medium
 from ruggedraft.core.cards import source
-from ruggedraft.core.stores import local
+from ruggedraft.core.stores import local, parts
 
-MODULES = (confinement, local, medium, source)
+MODULES = (confinement, local, medium, parts, source)
 ERRORS = {
     "open": (errno.EIO, errno.ENOSPC, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.EACCES, errno.EMFILE),
     "write": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.ETIMEDOUT),
@@ -191,9 +191,10 @@ def faulty(fault: Fault | None = None):
         for module in MODULES:
             patched.enter_context(patch.object(module, "os", system))
         patched.enter_context(
-            patch.object(local, "rename_to_free_name", lambda *words: system.call("renameat2", rename, words, {}))
+            patch.object(parts, "rename_to_free_name", lambda *words: system.call("renameat2", rename, words, {}))
         )
-        patched.enter_context(patch.object(local, "sync_together", lambda *w: system.call("syncfs", sync, w, {})))
+        for module in (local, parts):
+            patched.enter_context(patch.object(module, "sync_together", lambda *w: system.call("syncfs", sync, w, {})))
         yield system
 
 

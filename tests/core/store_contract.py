@@ -3,6 +3,7 @@
 from ruggedraft.core.errors import Conflict, FileRefused, UnsafePath
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import Store
+from ruggedraft.core.stores.port import ToRead, Whole
 
 T = 1_700_000_000_123_456_789
 
@@ -63,6 +64,23 @@ class StoreContract:
             held = bytearray()
             self.assertEqual(self.store.read_back(path, held.extend), Evidence.READ_BACK)
             self.assertEqual(bytes(held), expected)
+
+    def test_small_files_many_at_a_time(self):
+        contents = {f"roll/{n % 3}/{n}": bytes([n]) * n * 7 for n in range(100)}
+        files = [Whole(path, memoryview(content), T, 0o640) for path, content in contents.items()]
+        written = self.store.write_whole(files)
+        self.assertTrue(all(self.content_of(path) is None for path in contents), "no name before it is committed")
+        self.assertEqual(self.store.commit(written), [None] * 100)
+        for path, content in contents.items():
+            self.assertEqual(self.content_of(path), content)
+        held = {}
+        paths = [*contents, "roll/none"]
+        wanted = [ToRead(path, len(contents.get(path, b""))) for path in paths]
+        *levels, missing = self.store.read_back_small(wanted, lambda n, data: held.update({paths[n]: bytes(data)}))
+        self.assertEqual((set(levels), held), ({Evidence.READ_BACK}, contents))
+        self.assertIsInstance(missing, FileRefused)
+        again = self.store.commit(self.store.write_whole(files[:2]))
+        self.assertTrue(all(isinstance(error, Conflict) for error in again), "and nothing is overwritten")
 
     def test_reading_back_what_is_missing_is_refused(self):
         with self.assertRaises(FileRefused):

@@ -18,9 +18,8 @@ from ruggedraft.core.cards import CardSource, FolderSource, MemorySource, list_c
 from ruggedraft.core.errors import SourceError, StoreError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.stores import LocalStore, MemoryStore
-from ruggedraft.core.stores import local as local_module
-from ruggedraft.core.stores.local import PARTS
+from ruggedraft.core.stores import LocalStore, MemoryStore, parts
+from ruggedraft.core.stores.parts import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, buffers, lane, transfer
 
 from .faults import POWER, Fault, every_fault, faulty, tmpfs_is_a_medium
@@ -176,7 +175,7 @@ class EveryCall(FaultCase):
     def test_a_power_cut_would_show_if_names_were_given_before_syncing(self):
         """A check that cannot fail would prove nothing."""
         found = []
-        with patch.object(LocalStore, "_sync", return_value={}):
+        with patch.object(parts.Run, "sync"):
             for nth in range(0, self.count(lambda drive: None)["any"], 3):
                 drive = self.drive("drive")
                 with faulty(Fault("any", nth, POWER, ever_after=True)) as system:
@@ -188,13 +187,14 @@ class EveryCall(FaultCase):
     def test_the_harness_sees_a_wrong_claim(self):
         """As above: an engine that believes what it wrote is caught."""
 
-        def believe(reading, consume: Callable) -> Evidence:
-            consume(wrote.get(reading._medium._size, b""))
-            return Evidence.READ_BACK
+        def believe(store, files, consume: Callable) -> list[Evidence]:
+            for index, file in enumerate(files):
+                consume(index, wrote[file.size])
+            return [Evidence.READ_BACK] * len(files)
 
         wrote = {len(content): content for content in FILES.values()}
         drive = self.drive("drive")
-        with patch.object(local_module._LocalReading, "read", believe), faulty(Fault("write", 0, "flipped")):
+        with patch.object(LocalStore, "read_back_small", believe), faulty(Fault("write", 0, "flipped")):
             report = self.run_to(drive)
         self.assertEqual(len(self.wrong_claims(report, drive)), 1)
 

@@ -1,6 +1,7 @@
 """What a single reading of a card cannot tell: lists the card carries itself, a second reading, more checksums."""
 
 import hashlib
+import os
 import subprocess
 import tempfile
 from pathlib import Path
@@ -162,8 +163,8 @@ class ListsOnTheCard(TestCase):
         with tempfile.TemporaryDirectory() as folder:
             for name, content in {"one.MOV": b"1" * 9000, "two words.MOV": b"2", "back\\slash": b"3"}.items():
                 (Path(folder) / name).write_bytes(content)
-            made = subprocess.run("md5sum * > card.md5", shell=True, cwd=folder, check=True)
-            self.assertEqual(made.returncode, 0)
+            made = subprocess.run(["md5sum", *sorted(os.listdir(folder))], cwd=folder, check=True, capture_output=True)
+            (Path(folder) / "card.md5").write_bytes(made.stdout)
             source = FolderSource(Path(folder))
             listing = list_card(source)
             recorded = recorded_checksums(source, listing)

@@ -9,14 +9,17 @@ from pathlib import Path
 from unittest import TestCase, skipIf
 from unittest.mock import patch
 
+from ruggedraft.core import medium
 from ruggedraft.core.errors import Conflict, StoreError, StoreFull, StoreVanished
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
-from ruggedraft.core.medium import cached_pages, resident_pages
+from ruggedraft.core.medium import LARGE, cached_pages, drop_pages, resident_pages
 from ruggedraft.core.stores import LocalStore, MemoryStore, write_one
 from ruggedraft.core.stores import local as local_module
-from ruggedraft.core.stores.local import PARTS
+from ruggedraft.core.stores import parts as parts_module
+from ruggedraft.core.stores.parts import PARTS
+from ruggedraft.core.stores.port import ToRead
 
 from .store_contract import StoreContract, T
 
@@ -48,7 +51,7 @@ class Local(StoreContract, TestCase):
     def test_read_back_does_not_come_from_this_machines_memory(self):
         """The kernel's own accounts: no page of the file in its cache (cachestat(2), mincore(2)) when the reading
         begins, and as many bytes fetched from storage by this process as the file has (proc(5), io: read_bytes)."""
-        for size in (3_000_001, 300_001):
+        for size, module in ((3_000_001, medium), (300_001, local_module)):
             with self.subTest(size):
                 path = self.folder / f"roll/{size}"
                 self.put(f"roll/{size}", os.urandom(size))
@@ -57,14 +60,23 @@ class Local(StoreContract, TestCase):
                 self.addCleanup(os.close, descriptor)
                 self.assertGreater(cached_pages(descriptor, size), 0)
                 self.assertEqual(cached_pages(descriptor, size), resident_pages(descriptor, size))
+                seen = []
+
+                def dropped(*words, descriptor=descriptor, size=size, seen=seen):
+                    answer = drop_pages(*words)
+                    seen.append((answer, cached_pages(descriptor, size), resident_pages(descriptor, size)))
+                    return answer
+
                 before = _fetched()
-                with patch("ruggedraft.core.medium.os.posix_fadvise", wraps=_without_reading_ahead):
-                    reading = self.store.reading(f"roll/{size}")
-                    self.assertEqual(cached_pages(descriptor, size), 0)
-                    self.assertEqual(resident_pages(descriptor, size), 0)
-                self.assertEqual(reading.read(lambda data: None), Evidence.READ_BACK)
-                reading.close()
+                with patch.object(module, "drop_pages", dropped):
+                    level = self.read(f"roll/{size}", size)
+                self.assertEqual((level, seen), (Evidence.READ_BACK, [(True, 0, 0)]))
                 self.assertGreaterEqual(_fetched() - before, size)
+
+    def read(self, path: str, size: int) -> Evidence:
+        if size >= LARGE:
+            return self.store.read_back(path, lambda data: None)
+        return self.store.read_back_small([ToRead(path, size)], lambda index, data: None)[0]
 
     def test_where_pages_stay_in_memory_the_evidence_is_weaker(self):
         """A file that somebody has mapped and locked cannot be dropped: the kernel says so, and so do we."""
@@ -74,7 +86,8 @@ class Local(StoreContract, TestCase):
             address = ctypes.addressof(ctypes.c_char.from_buffer(held))
             if libc.mlock(ctypes.c_void_p(address), ctypes.c_size_t(50_000)):
                 self.skipTest("this system locks no memory")
-            self.assertEqual(self.store.read_back("roll/big", lambda data: None), Evidence.WRITTEN)
+            for reading in (self.store.read_back("roll/big", lambda data: None), self.read("roll/big", 50_000)):
+                self.assertEqual(reading, Evidence.WRITTEN)
 
     def test_a_folder_in_memory_is_no_medium(self):
         if not Path("/dev/shm").is_mount():
@@ -147,7 +160,7 @@ class Local(StoreContract, TestCase):
         for way in ("link", "look"):
             with (
                 self.subTest(way),
-                patch.object(local_module, "rename_to_free_name", side_effect=no_such_call),
+                patch.object(parts_module, "rename_to_free_name", side_effect=no_such_call),
                 patch.object(os, "link", **({"wraps": os.link} if way == "link" else {"side_effect": _NO_LINKS})),
             ):
                 self.put(f"{way}/a", b"first")
@@ -178,14 +191,6 @@ _NO_LINKS = PermissionError(errno.EPERM, "no links here")
 def _fetched() -> int:
     words = Path("/proc/self/io").read_text().split()
     return int(words[words.index("read_bytes:") + 1])
-
-
-def _without_reading_ahead(descriptor: int, offset: int, length: int, advice: int) -> None:
-    if advice != os.POSIX_FADV_WILLNEED:
-        _fadvise(descriptor, offset, length, advice)
-
-
-_fadvise = os.posix_fadvise
 
 
 class KeepingLists(TestCase):

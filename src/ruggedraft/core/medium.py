@@ -17,12 +17,15 @@ LARGE = 1 << 20  # bytes
 CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O asks
 _CACHESTAT = 451  # its number on every architecture that Python runs on, but Alpha
 _GET_FLAGS, _SET_FLAGS, _IMMUTABLE = 0x80086601, 0x40086602, 0x10  # linux/fs.h
-_FUSE = 0x65735546
+_FUSE, _TMPFS = 0x65735546, 0x01021994
 _SYNCS_TOGETHER = {
     0xEF53: "ext4", 0x58465342: "xfs", 0x9123683E: "btrfs", 0xF2F52010: "f2fs", 0x4D44: "vfat",
-    0x2011BAB0: "exfat", 0x01021994: "tmpfs",
+    0x2011BAB0: "exfat", _TMPFS: "tmpfs",
 }  # fmt: skip
 """File systems whose syncfs(2) writes everything and tells of errors; numbers from statfs(2) and linux/magic.h."""
+
+_WHOLE = struct.pack("QQ", 0, 0)
+_Cachestat = ctypes.c_uint64 * 5
 
 _libc = ctypes.CDLL(None, use_errno=True)
 _libc.mmap.restype = ctypes.c_void_p
@@ -32,18 +35,25 @@ _libc.mmap.argtypes = [ctypes.c_void_p, ctypes.c_size_t, *[ctypes.c_int] * 3, ct
 class MediumReading:
     """An open file whose pages have been dropped, so that what is read of it comes from its medium.
 
-    Made for many files before the first is read, small ones are fetched by the system at the same time.
     `past_caches` is the kernel's own account: no page of the file was in memory when its reading began.
     Owns the descriptor. Errors are OSError.
     """
 
     def __init__(self, descriptor: int) -> None:
         self._descriptor = descriptor
+        try:
+            self._begin()
+        except OSError:
+            self.close()
+            raise
+
+    def _begin(self) -> None:
+        descriptor = self._descriptor
         facts = os.fstat(descriptor)
         if not stat.S_ISREG(facts.st_mode):
             raise OSError(errno.EINVAL, "it is not a file")
         self._size = facts.st_size
-        self.past_caches = drop_pages(descriptor, self._size)
+        self.past_caches = drop_pages(descriptor, self._size) and not in_user_space(descriptor)
         self._direct = self._size >= LARGE and set_direct(descriptor)
         if not self._direct:
             os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
@@ -90,7 +100,7 @@ class MediumReading:
 def drop_pages(descriptor: int, size: int) -> bool:
     """Have the kernel forget a file's pages, and ask it whether it did. Raises OSError.
 
-    A file system in user space is never believed: its own process reads the device through this machine's caches.
+    On a file system in user space that says nothing: see `in_user_space`.
     """
     if not size:
         return True
@@ -100,7 +110,12 @@ def drop_pages(descriptor: int, size: int) -> bool:
         os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
         if cached_pages(descriptor, size):
             return False
-    return file_system_number(descriptor) != _FUSE
+    return True
+
+
+def in_user_space(descriptor: int) -> bool:
+    """Whether another process of this machine serves this file system, reading its device through our caches."""
+    return file_system_number(descriptor) == _FUSE
 
 
 def set_direct(descriptor: int) -> bool:
@@ -120,12 +135,22 @@ def unset_direct(descriptor: int) -> None:
     fcntl.fcntl(descriptor, fcntl.F_SETFL, flags & ~os.O_DIRECT)
 
 
+def read_now(descriptor: int, view: memoryview, offset: int) -> int:
+    """Read what the system has at hand already (preadv2(2), RWF_NOWAIT): perhaps nothing. Raises OSError."""
+    try:
+        return os.preadv(descriptor, [view], offset, os.RWF_NOWAIT)
+    except OSError as error:
+        if error.errno not in (errno.EAGAIN, errno.EOPNOTSUPP, errno.ENOSYS):
+            raise
+    # a file system in memory cannot be asked so, and has everything at hand
+    return os.preadv(descriptor, [view], offset) if file_system_number(descriptor) == _TMPFS else 0
+
+
 def cached_pages(descriptor: int, size: int) -> int:
     """How many pages of a file the kernel holds in memory: cachestat(2), on systems before Linux 6.5 mincore(2)."""
-    whole = struct.pack("QQ", 0, 0)
-    answer = ctypes.create_string_buffer(40)
-    if _libc.syscall(_CACHESTAT, descriptor, whole, answer, 0) == 0:
-        return int(struct.unpack_from("Q", answer)[0])
+    answer = _Cachestat()
+    if _libc.syscall(_CACHESTAT, descriptor, _WHOLE, answer, 0) == 0:
+        return answer[0]
     return resident_pages(descriptor, size)
 
 

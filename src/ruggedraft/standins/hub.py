@@ -154,9 +154,13 @@ class _PacedFile:
         self._file, self._source = file, source
 
     def read_into(self, view: memoryview) -> int:
+        self._source.require()  # what was opened of a real card cannot be read either once it is pulled
         count = self._file.read_into(view[:_PACED_PIECE])
         self._source.wait_for(count)
         return count
+
+    def read_now(self, view: memoryview) -> int:
+        return 0
 
     def read_ahead(self) -> None:
         self._file.read_ahead()

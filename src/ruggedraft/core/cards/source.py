@@ -11,7 +11,7 @@ from typing import Protocol
 
 from ..confinement import Folders, Root, parts_of, shut
 from ..errors import SourceUnreadable, SourceVanished, source_error, why
-from ..medium import LARGE, drop_pages, set_direct, unset_direct
+from ..medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
 
 
@@ -20,6 +20,9 @@ class OpenFile(Protocol):
 
     def read_into(self, view: memoryview) -> int:
         """Put the next bytes into `view` and say how many; 0 at the end. Raises SourceError."""
+
+    def read_now(self, view: memoryview) -> int:
+        """As `read_into`, but only what is at hand without waiting: perhaps nothing. Raises SourceError."""
 
     def read_ahead(self) -> None:
         """It will be read soon: whoever can may begin to fetch it. Never raises."""
@@ -139,6 +142,14 @@ class FolderFile:
         unset_direct(self._descriptor)
         return os.preadv(self._descriptor, [view], self._offset)
 
+    def read_now(self, view: memoryview) -> int:
+        try:
+            count = read_now(self._descriptor, view, self._offset)
+        except OSError as error:
+            raise source_error(error) from error
+        self._offset += count
+        return count
+
     def read_ahead(self) -> None:
         with contextlib.suppress(OSError):
             os.posix_fadvise(self._descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
@@ -214,6 +225,9 @@ class MemoryFile:
         self._at += len(data)
         self._card.served += len(data)
         return len(data)
+
+    def read_now(self, view: memoryview) -> int:
+        return 0
 
     def read_ahead(self) -> None:
         pass

@@ -6,7 +6,6 @@ Their element names are from memory of the published schemas, no source at hand.
 """
 
 from collections.abc import Mapping
-from pathlib import PurePosixPath
 from xml.etree.ElementTree import Element, ParseError
 
 from defusedxml import DefusedXmlException
@@ -46,7 +45,7 @@ def recorded_checksums(source: CardSource, listing: Listing) -> dict[str, tuple[
 
 def _may_be_list(entry: Entry) -> bool:
     name = entry.path.rpartition("/")[2].lower()
-    ending = PurePosixPath(name).suffix
+    ending = f".{name.rpartition('.')[2]}"
     return entry.kind is EntryKind.FILE and 0 < entry.size <= _MOST and (
         ending in _ENDINGS or ending == ".mhl" or name in _NAMES
     )  # fmt: skip

@@ -7,7 +7,9 @@ from ..cards.source import MemorySource
 from ..confinement import parts_of
 from ..errors import Conflict, FileRefused, StoreError, StoreFull, StoreVanished
 from ..evidence import Evidence
-from .port import Consume, Data, Found, PendingFile, Room
+from ..turns import Turns
+from . import one_by_one
+from .port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
 
 
 @dataclass
@@ -27,7 +29,7 @@ class MemoryStore:
     pending: int = 0
     is_open: bool = False
 
-    def open(self) -> None:
+    def open(self, turns: Turns | None = None) -> None:
         self.check_present()
         self.is_open = True
 
@@ -51,6 +53,9 @@ class MemoryStore:
         self.check_present()
         return _MemoryFile(self, path)
 
+    def write_whole(self, files: Sequence[Whole]) -> list[PendingFile | StoreError]:
+        return one_by_one.write_whole(self, files)
+
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
         return [self._place(file, replace=replace) for file in files if isinstance(file, _MemoryFile)]
 
@@ -68,14 +73,18 @@ class MemoryStore:
         self.check_present()
         self.folders |= dict(folders)
 
-    def reading(self, path: str) -> "_MemoryReading":
+    def read_back(self, path: str, consume: Consume) -> Evidence:
         self.check_present()
         if path not in self.files:
             raise FileRefused(f"it is missing on '{self.name}'")
-        return _MemoryReading(self, path)
+        content = self.files[path][0]
+        consume(self.decay(path, content) if self.decay else content)
+        return self.level
 
-    def read_back(self, path: str, consume: Consume) -> Evidence:
-        return self.reading(path).read(consume)
+    def read_back_small(
+        self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
+    ) -> list[Evidence | StoreError]:
+        return one_by_one.read_back_small(self, files, consume)
 
     def seal(self, path: str) -> None:
         self.check_present()
@@ -97,20 +106,6 @@ class MemoryStore:
     def check_present(self) -> None:
         if self.vanish_after is not None and self.written >= self.vanish_after:
             raise StoreVanished(f"'{self.name}' is not there any more (No such device)")
-
-
-class _MemoryReading:
-    def __init__(self, store: MemoryStore, path: str) -> None:
-        self._store, self._path = store, path
-
-    def read(self, consume: Consume) -> Evidence:
-        self._store.check_present()
-        content = self._store.files[self._path][0]
-        consume(self._store.decay(self._path, content) if self._store.decay else content)
-        return self._store.level
-
-    def close(self) -> None:
-        pass
 
 
 class _MemoryFile:

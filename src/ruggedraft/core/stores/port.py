@@ -2,11 +2,12 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 from ..cards.source import CardSource
 from ..errors import StoreError
 from ..evidence import Evidence
+from ..turns import Turns
 
 Data = bytes | bytearray | memoryview
 Consume = Callable[[Data], object]
@@ -28,6 +29,22 @@ class Found:
     size: int
 
 
+class Whole(NamedTuple):
+    """A small file that is at hand in whole, to be written under `path`. mode: None where it is not known."""
+
+    path: str
+    data: memoryview
+    modified_ns: int
+    mode: int | None
+
+
+class ToRead(NamedTuple):
+    """A small file to be read back. size: bytes it is expected to have."""
+
+    path: str
+    size: int
+
+
 class PendingFile(Protocol):
     """A file on its way: invisible under its final name until it is committed."""
 
@@ -41,26 +58,16 @@ class PendingFile(Protocol):
         """Forget it; nothing is left behind. Never raises; does nothing after it was committed."""
 
 
-class Reading(Protocol):
-    """A stored file about to be read from its medium."""
-
-    def read(self, consume: Consume) -> Evidence:
-        """Feed every byte to `consume`. Raises StoreError.
-
-        Returns READ_BACK if they came past this machine's caches, a lower level if they may not have.
-        """
-
-    def close(self) -> None:
-        """Never raises; may be called again."""
-
-
 class Store(Protocol):
     """One store, used by one run. All paths are relative, `/` between parts. Errors are StoreError."""
 
     name: str
 
-    def open(self) -> None:
-        """Get ready for a run. Leftovers of runs that are no longer alive are cleared away."""
+    def open(self, turns: Turns | None = None) -> None:
+        """Get ready for a run. Leftovers of runs that are no longer alive are cleared away.
+
+        turns: how the run's threads get out of each other's way
+        """
 
     def close(self) -> None:
         """End the run; never raises."""
@@ -76,6 +83,9 @@ class Store(Protocol):
         size: bytes that are going to come, as far as is known. mode: permissions to have where the store knows such.
         """
 
+    def write_whole(self, files: Sequence[Whole]) -> "list[PendingFile | StoreError]":
+        """Write small files, each as `write` and `end` do; for each what became of it."""
+
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
         """Sync files that have ended, together, then give each its name, never over another one unless `replace`.
 
@@ -88,11 +98,16 @@ class Store(Protocol):
         Raises StoreError, after which nothing is known to be durable.
         """
 
-    def reading(self, path: str) -> Reading:
-        """Get ready to read a file. Ready made for several, they may be fetched side by side. Raises StoreError."""
-
     def read_back(self, path: str, consume: Consume) -> Evidence:
-        """Read one file as `reading` does."""
+        """Feed every byte of a file to `consume`. Raises StoreError.
+
+        Returns READ_BACK if they came past this machine's caches, a lower level if they may not have.
+        """
+
+    def read_back_small(
+        self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
+    ) -> "list[Evidence | StoreError]":
+        """The same for small files, which may be fetched side by side: `consume` gets (index, the whole content)."""
 
     def seal(self, path: str) -> None:
         """Make a file read-only, by its permissions and where the system has such by a flag that forbids any change."""

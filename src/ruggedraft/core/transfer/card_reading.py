@@ -12,6 +12,7 @@ from ..cards.source import CardSource, OpenFile
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
 from ..hashing import Algorithm, Hasher
 from ..medium import LARGE
+from ..turns import Turn, Turns
 from .buffers import Buffer, Pool
 from .lane import Lane, SmallFile
 from .patience import Patience
@@ -70,12 +71,14 @@ class CardReading:
         progress: Progress,
         pool: Pool,
         patience: Patience,
+        turns: Turns,
     ) -> None:
         self.read: dict[str, FileRead] = {}
         self.unread: list[FileFailure] = []
         self.doubted: list[FileFailure] = []
         self.was_cancelled = False
         self._source, self._asked, self._lanes = source, asked, lanes
+        self._turn = Turn(turns)
         self._progress, self._pool, self._patience = progress, pool, patience
         self._gone: SourceVanished | None = None
         self._last_try = False
@@ -90,6 +93,7 @@ class CardReading:
                 self._take(entry, file)
             self._send_packed()
         finally:
+            self._turn.give()
             self._hashing.end()
 
     def read_again(self) -> None:
@@ -147,6 +151,10 @@ class CardReading:
             self._fail(entry, CANCELLED if self.was_cancelled or not self._gone else self._gone.sentence)
             return
         large = entry.size >= LARGE
+        if large:
+            self._turn.give()
+        else:
+            self._turn.take()
         try:
             found = self._read_persistently(entry, file, self._stream if large else self._pack)
         except (SourceError, Cancelled) as error:
@@ -188,14 +196,8 @@ class CardReading:
         raise AssertionError  # the last attempt has raised
 
     def _really(self, entry: Entry, file: "OpenFile | SourceError | None") -> OpenFile:
-        """A file that was opened early is one of a card that may have gone since."""
         if isinstance(file, SourceError):
             raise file
-        try:
-            self._source.require()
-        except SourceError:
-            _close(file)
-            raise
         return file or self._open(entry)
 
     def _stream(self, entry: Entry, file: OpenFile) -> list[str]:
@@ -251,16 +253,17 @@ class CardReading:
     def _pack(self, entry: Entry, file: OpenFile) -> list[str]:
         """Put a small file beside others in one buffer."""
         try:
-            _require_same(file, entry)
             view = self._room_for(entry)
             started = time.monotonic()
-            count = file.read_into(view) if entry.size else 0
-            while 0 < count < entry.size and (more := file.read_into(view[count:])):
-                count += more
+            count = file.read_now(view) if entry.size else 0
+            if count < entry.size:
+                with self._turn.aside():
+                    while more := file.read_into(view[count:]):
+                        count += more
             self._progress.reading_s += time.monotonic() - started
+            _require_same(file, entry)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
-            _require_same(file, entry)
         finally:
             file.close()
         hashers = self._hashers(entry)
@@ -291,6 +294,7 @@ class CardReading:
             buffer.hold(len(self._lanes))
             for lane in self._lanes:
                 lane.batch(buffer, files)
+            self._turn.give()
 
     def _hashers(self, entry: Entry) -> list[Hasher]:
         """One for each algorithm asked for, and one more where the card's own list needs another."""
@@ -325,6 +329,10 @@ class CardReading:
         return buffer
 
     def _wait_for_buffer(self) -> Buffer | None:
+        buffer = self._pool.take(0.0)
+        if buffer:
+            return buffer
+        self._turn.give()
         started = time.monotonic()
         buffer = self._pool.take(0.25)
         waited = time.monotonic() - started

@@ -7,6 +7,7 @@ from contextlib import contextmanager
 from ..cards.listing import EntryKind, Listing
 from ..cards.source import CardSource
 from ..hashing import Algorithm
+from ..turns import Turns
 from .buffers import Pool
 from .card_reading import Asked, CardReading
 from .lane import Lane, Target
@@ -59,12 +60,13 @@ def transfer(
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
     kept_as = kept_as or {}
+    turns = Turns()
     lanes = [
-        Lane(target, len(listing.files), algorithm, tally, kept_as)
+        Lane(target, len(listing.files), algorithm, tally, kept_as, turns)
         for target, tally in zip(targets, progress.stores, strict=True)
     ]
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)
-    reading = CardReading(source, asked, lanes, progress, Pool(), patience(lanes))
+    reading = CardReading(source, asked, lanes, progress, Pool(), patience(lanes), turns)
     with _ticking(on_progress, progress):
         for lane in lanes:
             lane.start()

@@ -7,12 +7,14 @@ import threading
 import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ..cards.listing import Entry
 from ..errors import Conflict, RaftError, StoreError
 from ..evidence import Evidence
 from ..hashing import Algorithm
-from ..stores.port import PendingFile, Store
+from ..stores.port import PendingFile, Store, Whole
+from ..turns import Turns
 from .buffers import Buffer
 from .progress import StoreProgress
 from .proving import Finish, Proving, Withdraw, Written, as_store_error
@@ -37,8 +39,7 @@ class Target:
     folder: str
 
 
-@dataclass(frozen=True)
-class SmallFile:
+class SmallFile(NamedTuple):
     """A whole file inside a buffer, read and hashed."""
 
     entry: Entry
@@ -86,9 +87,15 @@ class Lane:
     """
 
     def __init__(
-        self, target: Target, asked: int, algorithm: Algorithm, progress: StoreProgress, kept_as: Mapping[str, str]
+        self,
+        target: Target,
+        asked: int,
+        algorithm: Algorithm,
+        progress: StoreProgress,
+        kept_as: Mapping[str, str],
+        turns: Turns,
     ) -> None:
-        self._store, self.folder = target.store, target.folder
+        self._store, self.folder, self._turns = target.store, target.folder, turns
         self._progress, self._kept_as = progress, kept_as
         self._proving = Proving(target.store, StoreResult(target.store.name, target.folder, asked), algorithm, progress)
         self._inbox: queue.SimpleQueue[_Message] = queue.SimpleQueue()
@@ -227,7 +234,7 @@ class Lane:
 
     def _write_all(self) -> None:
         try:
-            self._store.open()
+            self._store.open(self._turns)
         except StoreError as error:
             self._proving.stopped = error
         while not isinstance(message := self._inbox.get(), Finish):
@@ -259,8 +266,7 @@ class Lane:
     def _handle(self, message: _Message) -> None:
         match message:
             case _Batch():
-                for small in message.files:
-                    self._take_small(message.buffer.view, small)
+                self._take_small(message)
             case _Begin():
                 self._forget_attempt()
                 self._file = _Writing(message.entry)
@@ -282,35 +288,52 @@ class Lane:
         if self._proving.stopped:
             raise self._proving.stopped
 
-    def _take_small(self, view: memoryview, small: SmallFile) -> None:
-        entry, pending = small.entry, None
+    def _take_small(self, batch: _Batch) -> None:
+        """Write a batch; what goes wrong with one of its files leaves the others as they are."""
+        going, to_write = list[SmallFile](), list[Whole]()
+        for small in batch.files:
+            entry, path = small.entry, self._path(small.entry.path)
+            try:
+                self._require_usable()
+                if self._stands_there(entry, path):
+                    self._add_small(small, None)
+                    continue
+            except Exception as error:  # as above
+                self._proving.fail(entry.path, as_store_error(error))
+                continue
+            going.append(small)
+            data = batch.buffer.view[small.start : small.start + entry.size]
+            to_write.append(Whole(path, data, entry.modified_ns, entry.mode))
         try:
-            self._require_usable()
-            pending = self._begin_writing(entry)
-            if pending:
-                pending.write(view[small.start : small.start + entry.size])
-                pending.end(entry.modified_ns)
-        except Exception as error:  # as above; the other files of the batch go on
-            if pending:
-                pending.discard()
-            self._proving.fail(entry.path, as_store_error(error))
-            return
-        self._progress.written += entry.size
-        self._proving.beats += 1
-        self._join_group(entry, small.checksum, pending)
+            written = self._store.write_whole(to_write)
+        except Exception as error:
+            written = [as_store_error(error)] * len(going)
+        for small, outcome in zip(going, written, strict=True):
+            if isinstance(outcome, StoreError):
+                self._proving.fail(small.entry.path, outcome)
+            else:
+                self._add_small(small, outcome)
 
-    def _begin_writing(self, entry: Entry) -> PendingFile | None:
-        """None where a file of this name and size stands: it is left alone and judged by reading it."""
-        there = self._store.found(self._path(entry.path))
+    def _add_small(self, small: SmallFile, pending: PendingFile | None) -> None:
+        self._progress.written += small.entry.size
+        self._join_group(small.entry, small.checksum, pending)
+
+    def _stands_there(self, entry: Entry, path: str) -> bool:
+        """Whether a file of this name and size is there: it is left alone and judged by reading it. Raises Conflict."""
+        there = self._store.found(path)
         if there is None:
-            return self._store.write(self._path(entry.path), entry.size, entry.mode)
+            return False
         if there.is_file and there.size == entry.size:
-            return None
+            return True
         what = f"another file of {there.size:,} bytes" if there.is_file else "something that is not a file"
         raise Conflict(
             f"{what} is under this name on '{self._store.name}' (the card's has {entry.size:,} bytes); "
             "it was left alone: move it away and run again"
         )
+
+    def _begin_writing(self, entry: Entry) -> PendingFile | None:
+        path = self._path(entry.path)
+        return None if self._stands_there(entry, path) else self._store.write(path, entry.size, entry.mode)
 
     def _forget_attempt(self) -> None:
         """The card did not give the file whole, and it is tried again from its start."""

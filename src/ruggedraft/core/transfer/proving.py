@@ -4,25 +4,22 @@ import queue
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
-from typing import TypeVar
+from typing import NamedTuple
 
 from ..cards.listing import Entry, EntryKind
 from ..errors import Conflict, RaftError, SourceError, StoreError, StoreStopped
 from ..evidence import Evidence
 from ..hashing import Algorithm
-from ..stores.port import Data, PendingFile, Reading, Store
+from ..medium import LARGE
+from ..stores.port import Data, PendingFile, Store, ToRead
 from .progress import StoreProgress
 from .report import FileFailure, StoreResult
 
-_T = TypeVar("_T")
 _WAITING_GROUPS = 16
-_SIDE_BY_SIDE = 64
-"""Files that are made ready to be read at the same time."""
 _MOVED = "it agreed when it was read back from '{}', and at the end of the run it was not in its place any more"
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(NamedTuple):
     """A file that has ended on the store, or (without `pending`) stood there before. path: on the store."""
 
     path: str
@@ -93,24 +90,49 @@ class Proving:
 
     def _prove(self, group: Sequence[Written]) -> None:
         named = self._name(group)
-        for start in range(0, len(named), _SIDE_BY_SIDE):
-            window = named[start : start + _SIDE_BY_SIDE]
-            readings = [
-                (written, self._guarded(written, partial(self._store.reading, written.path))) for written in window
-            ]
-            for written, reading in readings:
-                if reading:
-                    self._guarded(written, partial(self._compare, written, reading))
-                    reading.close()
-                self.beats += 1
+        small = [written for written in named if written.entry.size < LARGE]
+        if small:
+            self._prove_small(small)
+        for written in named:
+            if written.entry.size >= LARGE:
+                self._guarded(written, partial(self._prove_large, written))
 
-    def _guarded(self, written: Written, act: Callable[[], _T]) -> _T | None:
+    def _prove_small(self, files: Sequence[Written]) -> None:
+        digests: dict[int, str] = {}
+
+        def take(index: int, data: Data) -> None:
+            hasher = self._algorithm.start()
+            hasher.update(data)
+            digests[index] = hasher.hexdigest()
+            self.beats += 1
+
+        try:
+            wanted = [ToRead(written.path, written.entry.size) for written in files]
+            levels = self._store.read_back_small(wanted, take)
+        except Exception as error:  # as below
+            levels = [as_store_error(error)] * len(files)
+        for index, (written, level) in enumerate(zip(files, levels, strict=True)):
+            if isinstance(level, StoreError):
+                self.fail(written.entry.path, level)
+            else:
+                self._guarded(written, partial(self._judge, written, digests.get(index, ""), level))
+
+    def _prove_large(self, written: Written) -> None:
+        hasher = self._algorithm.start()
+
+        def take(data: Data) -> None:
+            hasher.update(data)
+            self.beats += 1
+
+        level = self._store.read_back(written.path, take)
+        self._judge(written, hasher.hexdigest(), level)
+
+    def _guarded(self, written: Written, act: Callable[[], object]) -> None:
         """Whatever goes wrong here is told as a failure of this file: nothing may pass for agreement."""
         try:
-            return act()
+            act()
         except Exception as error:
             self.fail(written.entry.path, as_store_error(error))
-        return None
 
     def _name(self, group: Sequence[Written]) -> list[Written]:
         """Give the files their names; returns those that stand under them now."""
@@ -129,15 +151,8 @@ class Proving:
         self.beats += 1
         return [written for written in group if written.path not in lost]
 
-    def _compare(self, written: Written, reading: Reading) -> None:
-        hasher = self._algorithm.start()
-
-        def take(data: Data) -> None:
-            hasher.update(data)
-            self.beats += 1
-
-        level = reading.read(take)
-        if hasher.hexdigest() != written.checksum:
+    def _judge(self, written: Written, checksum: str, level: Evidence) -> None:
+        if checksum != written.checksum:
             self._disagree(written)
             return
         self.result.agreed.add(written.entry.path)

@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 from ..evidence import Evidence
 
 
-@dataclass(frozen=True, slots=True)
-class FileRead:
+class FileRead(NamedTuple):
     """A file read off the card, whole: bytes, modification time in ns, checksum in hexadecimal.
 
     others: its further checksums, in the order in which they were asked for
