@@ -50,6 +50,13 @@ class FindingOut(Schema):
     reason: str
 
 
+class FeedOut(Schema):
+    """A store that is brought what it was too slow for, from a verified copy. outcome: empty while it goes on."""
+
+    going: bool
+    outcome: str
+
+
 class StoreRunOut(Schema):
     """One store of a run: which copy it makes, and how that ended. `verified` only if it counts as whole."""
 
@@ -57,6 +64,7 @@ class StoreRunOut(Schema):
     verified: bool
     missing_files: int
     level: str
+    feed: FeedOut | None
 
 
 class OffloadOut(Schema):
@@ -124,12 +132,16 @@ class BenchOut(Schema):
 
 
 class StartIn(Schema):
-    """take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig."""
+    """take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig.
+
+    twice: the card is read a second time
+    """
 
     tag: str
     take: TakeIn | None = None
     uneven: bool = False
     notes: str = ""
+    twice: bool = False
 
 
 class JoinIn(Schema):
@@ -167,7 +179,7 @@ def bench(request: HttpRequest) -> BenchOut:
 def offload(request: HttpRequest, card_id: int, given: StartIn) -> Done:
     card = get_object_or_404(Card.objects.select_related("camera__production__rule", "camera__plan"), pk=card_id)
     wanted = given.take.as_take() if given.take else EVERYTHING
-    start_offload(request.user, card, given.tag, wanted, uneven=given.uneven, notes=given.notes)
+    start_offload(request.user, card, given.tag, wanted, uneven=given.uneven, notes=given.notes, twice=given.twice)
     return Done()
 
 
@@ -280,6 +292,10 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
     if last is None or (last.finished_at and last.finished_at < stay.inserted_at):
         return None
     standing = roll_standings([last.roll])[0]
+    feeds = {
+        feed.copy_id: FeedOut(going=feed.finished_at is None, outcome=feed.outcome)
+        for feed in last.feeds.order_by("id")
+    }
     findings = last.findings.select_related("store").order_by("id")
     return OffloadOut(
         id=last.pk,
@@ -301,6 +317,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
                 and c.facts.level >= Evidence.READ_BACK,
                 missing_files=c.facts.missing_files,
                 level=c.facts.level.words,
+                feed=feeds.get(c.copy.pk),
             )
             for c in standing.copies
         ],

@@ -47,6 +47,8 @@ class PlanIn(Schema):
     roll_digits: int = 3
     roll_start: int = 1
     algorithm: str = "xxh128"
+    more_algorithms: list[str] = []
+    read_twice: bool = False
     job: str = ""
     group: str = ""
     text: str = ""
@@ -68,7 +70,8 @@ class PlanOut(PlanIn):
         return PlanOut(
             id=plan.pk, name=plan.name, folder=plan.folder_template, names=plan.names_template, start=plan.names_start,
             mend_names=plan.mend_names, roll_prefix=plan.roll_prefix, roll_digits=plan.roll_digits,
-            roll_start=plan.roll_start, algorithm=plan.algorithm, job=plan.job, group=plan.group, text=plan.text,
+            roll_start=plan.roll_start, algorithm=plan.algorithm, more_algorithms=plan.more_algorithms,
+            read_twice=plan.read_twice, job=plan.job, group=plan.group, text=plan.text,
             sidecars=plan.sidecars, creator=plan.creator, rights=plan.rights, keywords=plan.keywords,
             stores=[store.name for store in plan.stores.all()],
         )  # fmt: skip

@@ -2,7 +2,7 @@ from django.conf import settings
 from django.db import models
 
 from ruggedraft.intake.models import Card, Reader, Station
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.models import Store
 
 
@@ -13,7 +13,7 @@ class Offload(models.Model):
     take: what is wanted of the card, as `core.taking.Take` data
     naming: folder, names, start, mend and values as the plan had them when it was started
     notes: about the whole roll, for its sidecars
-    notes: about the whole roll, for its sidecars
+    others: names of the further checksums that are taken. twice: the card is read a second time
     rank: its place in the station's queue; the lowest runs first. held_back: paused until somebody lets it go on
     estimated_s: how long it was expected to take, in seconds
     unread_files: what the card held and this run could not read whole; the roll is not complete while there are any.
@@ -27,7 +27,8 @@ class Offload(models.Model):
     take = models.JSONField(default=dict)
     naming = models.JSONField(default=dict)
     notes = models.TextField(blank=True)
-    notes = models.TextField(blank=True)
+    others = models.JSONField(default=list)
+    twice = models.BooleanField(default=False)
     rank = models.BigIntegerField(default=0)
     held_back = models.BooleanField(default=False)
     estimated_s = models.FloatField(null=True)
@@ -46,6 +47,21 @@ class Offload(models.Model):
                 fields=["card"], condition=models.Q(finished_at=None), name="one_open_offload_a_card"
             )
         ]
+
+
+class Feed(models.Model):
+    """Bringing a copy what its store was too slow for, from another copy that is verified. The card is not needed.
+
+    outcome: how it ended, in a sentence
+    """
+
+    offload = models.ForeignKey(Offload, on_delete=models.PROTECT, related_name="feeds")
+    copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="feeds")
+    station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="+")
+    asked_at = models.DateTimeField()
+    started_at = models.DateTimeField(null=True)
+    finished_at = models.DateTimeField(null=True)
+    outcome = models.TextField(blank=True)
 
 
 class OffloadFinding(models.Model):

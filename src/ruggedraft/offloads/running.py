@@ -1,26 +1,23 @@
 """Carrying out a run on its station: the card, the stores, the core's transfer, and then the ledger."""
 
-import contextlib
-import threading
 from collections.abc import Mapping, Sequence
 
-import psycopg
 from django.db import transaction
 
 from ruggedraft.core.cards import CardSource, EntryKind, Listing, from_ledger, list_card, read_indexes
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.manifests import keep_list
+from ruggedraft.core.manifests import keep_list, recorded_checksums
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.taking import Take
-from ruggedraft.core.transfer import FileFailure, Progress, Target, TransferReport, transfer
+from ruggedraft.core.transfer import FileFailure, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
-from ruggedraft.live.notify import changed, connection_words, send
+from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import Copy
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.probe import open_store
@@ -29,6 +26,7 @@ from .acts.finish_offload import finish_offload
 from .choosing import Choice, Naming, choose
 from .models import Offload
 from .sidecars import leave_sidecars, tags_of
+from .watching import Watch
 
 
 def run(offload: Offload) -> None:
@@ -51,19 +49,22 @@ def run(offload: Offload) -> None:
         listing = _chosen(listing, choice, whole=Take.from_data(offload.take).everything)
     kept_as = choice.kept_as if choice else {}
     targets = [Target(store, copy.folder) for copy, store in present]
+    others = [algorithm_named(name) for name in offload.others]
     expected = {from_ledger(file.path): file.checksum for file in offload.roll.files.all()}
-    with _Watch(offload) as watch:
+    with Watch(offload) as watch:
         report = transfer(
             source, listing, targets, algorithm_named(offload.algorithm),
-            kept_as=kept_as, expected=expected, on_progress=watch.tick, cancelled=watch.cancelled,
+            others=others, kept_as=kept_as, expected=expected, recorded=recorded_checksums(source, listing),
+            twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,
         )  # fmt: skip
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
-    trouble = _leave_lists(offload, present, report, listing, kept_as)
+    trouble = leave_lists(offload, present, report, listing, kept_as)
     if tags_of(offload) and not report.cancelled:
         mains = [clip.main.path for clip in described_card(row)[1].clips if clip.main.path in report.read]
         newest = max(entry.modified_ns for entry in listing.entries)
         trouble += leave_sidecars(offload, present, mains, report.read, kept_as, newest)
+    trouble += _seal(present, report, kept_as)
     finish_offload(offload, report, [copy for copy, _ in present], absent, trouble, choice)
     sight_stores()
 
@@ -120,25 +121,26 @@ def _require_still_in(insertion: Insertion) -> None:
         raise SourceVanished("the card was taken out of its reader")
 
 
-def _leave_lists(
+def leave_lists(
     offload: Offload,
     present: Sequence[tuple[Copy, LocalStore]],
     report: TransferReport,
     listing: Listing,
     kept_as: Mapping[str, str],
 ) -> list[tuple[Copy, str]]:
+    """A list beside each copy for each checksum that was taken; returns what could not be left."""
     trouble = []
-    checksums = {kept_as.get(path, path): file.checksum for path, file in report.read.items()}
     newest = max((entry.modified_ns for entry in listing.entries), default=0)
-    algorithm = algorithm_named(offload.algorithm)
     for (copy, store), result in zip(present, report.stores, strict=True):
         complete = result.verified and not report.cancelled
         try:
             store.open()
-            keep_list(
-                store, copy.folder, checksums, algorithm, modified_ns=newest, complete=complete,
-                name=_list_name(offload, copy),
-            )  # fmt: skip
+            for n, name in enumerate([offload.algorithm, *offload.others]):
+                checksums = {kept_as.get(path, path): (f.checksum, *f.others)[n] for path, f in report.read.items()}
+                keep_list(
+                    store, copy.folder, checksums, algorithm_named(name), modified_ns=newest, complete=complete,
+                    name=_list_name(offload, copy),
+                )  # fmt: skip
         except RaftError as error:
             trouble.append((copy, f"its checksum list could not be left there: {error.sentence}"))
         finally:
@@ -146,54 +148,22 @@ def _leave_lists(
     return trouble
 
 
+def _seal(
+    present: Sequence[tuple[Copy, LocalStore]], report: TransferReport, kept_as: Mapping[str, str]
+) -> list[tuple[Copy, str]]:
+    """Make what is verified on an archive read-only; returns what could not be."""
+    trouble = []
+    for (copy, store), result in zip(present, report.stores, strict=True):
+        if copy.store.seals and result.verified:
+            try:
+                for path in sorted(result.agreed):
+                    store.seal(f"{copy.folder}/{kept_as.get(path, path)}")
+            except RaftError as error:
+                trouble.append((copy, f"it is verified, but could not be made read-only: {error.sentence}"))
+    return trouble
+
+
 def _list_name(offload: Offload, copy: Copy) -> str | None:
     """Where a folder may hold several rolls, the list carries the roll's tag; None where the folder does."""
     tag = offload.roll.tag
     return None if tag.lower() in copy.folder.rpartition("/")[2].lower() else tag
-
-
-class _Watch:
-    """Tells the screens how far the run is and learns from the ledger whether it is to stop.
-
-    The engine calls it from a thread of its own, so it brings its own connection.
-    """
-
-    def __init__(self, offload: Offload) -> None:
-        self._offload = offload
-        self._stop = threading.Event()
-        self._held_back = False
-        if offload.cancel_asked_at:  # while it waited
-            self._stop.set()
-        self._ledger = psycopg.connect(**connection_words())
-
-    def __enter__(self) -> "_Watch":
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self._ledger.close()
-
-    def tick(self, progress: Progress) -> None:
-        with contextlib.suppress(psycopg.Error):  # progress is for looking at; the run itself must not end with it
-            self._tick(progress)
-
-    def _tick(self, progress: Progress) -> None:
-        asked = self._ledger.execute(
-            "SELECT cancel_asked_at, held_back FROM offloads_offload WHERE id = %s", [self._offload.pk]
-        )
-        row = asked.fetchone()
-        if row and any(row):
-            self._held_back = not row[0]
-            self._stop.set()
-        stores = [
-            {"name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200]}
-            for s in progress.stores
-        ]
-        run = {"offload": self._offload.pk, "total": progress.total, "read": progress.read, "stores": stores}
-        send({"kind": "progress", **run}, self._ledger)
-
-    def cancelled(self) -> bool:
-        return self._stop.is_set()
-
-    def held_back(self) -> bool:
-        """Somebody paused the run: it goes on another time."""
-        return self._held_back

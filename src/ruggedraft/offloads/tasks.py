@@ -14,8 +14,10 @@ from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.notify import connection_words
 from ruggedraft.rolls.models import Roll, RollFile
 
+from .acts.finish_feed import finish_feed
+from .feeding import run as run_one_feed
 from .joining import join_on_stores, note_joined
-from .models import Offload
+from .models import Feed, Offload
 from .running import break_off, run
 
 
@@ -67,6 +69,31 @@ def open_runs(station: Station) -> QuerySet[Offload]:
     going = Q(held_back=False) | Q(cancel_asked_at__isnull=False)
     runs = Offload.objects.filter(going, station=station, finished_at=None)
     return runs.select_related("roll", "card", "station").order_by("rank", "pk")
+
+
+def feeds_queue(station: Station) -> str:
+    """Feeding may take hours, and has a worker's lane of its own, so that no card waits for it."""
+    return f"{station.name} feeds"
+
+
+@app.task(name="offloads:run_feed")
+def run_feed(feed_id: int) -> None:
+    feed = Feed.objects.select_related("copy__store__device", "copy__roll", "offload", "station").get(pk=feed_id)
+    try:
+        run_one_feed(feed)
+    except Exception as error:
+        finish_feed(feed, None, f"it broke off ({error!r}); nothing it did is claimed")
+        raise
+    finally:
+        let_go()
+
+
+def resume_feeds(station: Station) -> None:
+    """As `resume_offloads`."""
+    waiting = ProcrastinateJob.objects.filter(task_name=run_feed.name, status__in=["todo", "doing"])
+    queued = {job.args["feed_id"] for job in waiting}
+    for feed in Feed.objects.filter(station=station, finished_at=None).exclude(pk__in=queued):
+        run_feed.configure(queue=feeds_queue(station)).defer(feed_id=feed.pk)
 
 
 @app.task(name="offloads:join_chapters")

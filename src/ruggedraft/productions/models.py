@@ -60,6 +60,8 @@ class Plan(models.Model):
     """What is the same for every card of a kind of camera; folder and names: see `core.naming.NamingPlan`.
 
     mend_names: names that a store's file system cannot hold are mended; otherwise such a card is refused
+    algorithm: what copies are compared by. more_algorithms: names of others that are taken in the same reading
+    read_twice: cards are read a second time, to catch a reader that gives different bytes
     sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
     """
 
@@ -67,6 +69,8 @@ class Plan(models.Model):
     name = models.CharField(max_length=80)
     folder_template = models.CharField(max_length=300, default="{production}/{date}/{roll}")
     algorithm = models.CharField(max_length=10, default="xxh128")
+    more_algorithms = models.JSONField(default=list)
+    read_twice = models.BooleanField(default=False)
     names_template = models.CharField(max_length=300, blank=True)
     names_start = models.PositiveIntegerField(default=1)
     mend_names = models.BooleanField(default=False)

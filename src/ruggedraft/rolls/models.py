@@ -30,6 +30,7 @@ class RollFile(models.Model):
     """A file of a roll as it was read off the card, once for all copies. Paths are in the ledger's form.
 
     kept_as: its path in the copies' folders, where that is not the card's own
+    others: further checksums of the same reading, by algorithm
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files")
@@ -39,6 +40,7 @@ class RollFile(models.Model):
     algorithm = models.CharField(max_length=10)
     checksum = models.CharField(max_length=128)
     kept_as = models.TextField(blank=True)
+    others = models.JSONField(default=dict)
 
     class Meta:
         constraints = [
@@ -88,7 +90,7 @@ class Check(models.Model):
 
     copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="checks")
     at = models.DateTimeField()
-    origin = models.CharField(max_length=10, choices=[("offload", "offload"), ("check", "check")])
+    origin = models.CharField(max_length=10, choices=[("offload", "offload"), ("check", "check"), ("feed", "feed")])
     level = models.PositiveSmallIntegerField(choices=[(e.value, e.words) for e in Evidence])
     whole = models.BooleanField()
     agreed_files = models.PositiveIntegerField()

@@ -1,6 +1,6 @@
 """Turning what was read into facts: the only place that writes checks and faults."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from ruggedraft.core.cards import Entry, to_ledger
 from ruggedraft.core.evidence import Evidence
@@ -11,13 +11,18 @@ from ruggedraft.journal.clock import now
 from .models import Check, Copy, CopyFault, LeftBehind, Roll, RollFile
 
 
-def record_files(roll: Roll, read: Mapping[str, FileRead], algorithm: str, kept_as: Mapping[str, str]) -> None:
-    """Note the files read off a card that the roll does not have yet. Those it has are never changed."""
+def record_files(
+    roll: Roll, read: Mapping[str, FileRead], algorithm: str, kept_as: Mapping[str, str], others: Sequence[str] = ()
+) -> None:
+    """Note the files read off a card that the roll does not have yet. Those it has are never changed.
+
+    others: the names of the files' further checksums, in their order
+    """
     known = set(roll.files.values_list("path", flat=True))
     new = [
         RollFile(
             roll=roll, path=to_ledger(path), size=file.size, modified_ns=file.modified_ns,
-            algorithm=algorithm, checksum=file.checksum,
+            algorithm=algorithm, checksum=file.checksum, others=dict(zip(others, file.others, strict=True)),
             kept_as=to_ledger(kept_as[path]) if kept_as.get(path, path) != path else "",
         )
         for path, file in read.items()

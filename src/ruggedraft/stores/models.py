@@ -44,6 +44,7 @@ class Store(models.Model):
 
     file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
     reserve: bytes that must stay free
+    seals: files are made read-only once a run has verified them there, as an archive's should be
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
@@ -54,6 +55,7 @@ class Store(models.Model):
     file_system = models.CharField(max_length=20, default="Linux")
     reserve = models.BigIntegerField(default=0)
     landing = models.BooleanField(default=False)
+    seals = models.BooleanField(default=False)
     system_disk_reason = models.CharField(max_length=300, blank=True)
     position = models.IntegerField(default=0)
 

@@ -1042,6 +1042,16 @@ export interface components {
             /** Store */
             store: string;
         };
+        /**
+         * FeedOut
+         * @description A store that is brought what it was too slow for, from a verified copy. outcome: empty while it goes on.
+         */
+        FeedOut: {
+            /** Going */
+            going: boolean;
+            /** Outcome */
+            outcome: string;
+        };
         /** FieldOut */
         FieldOut: {
             /** Name */
@@ -1294,6 +1304,11 @@ export interface components {
              * @default false
              */
             mend_names: boolean;
+            /**
+             * More Algorithms
+             * @default []
+             */
+            more_algorithms: string[];
             /** Name */
             name: string;
             /**
@@ -1301,6 +1316,11 @@ export interface components {
              * @default
              */
             names: string;
+            /**
+             * Read Twice
+             * @default false
+             */
+            read_twice: boolean;
             /**
              * Rights
              * @default
@@ -1378,6 +1398,11 @@ export interface components {
              * @default false
              */
             mend_names: boolean;
+            /**
+             * More Algorithms
+             * @default []
+             */
+            more_algorithms: string[];
             /** Name */
             name: string;
             /**
@@ -1385,6 +1410,11 @@ export interface components {
              * @default
              */
             names: string;
+            /**
+             * Read Twice
+             * @default false
+             */
+            read_twice: boolean;
             /**
              * Rights
              * @default
@@ -1802,6 +1832,8 @@ export interface components {
         /**
          * StartIn
          * @description take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig.
+         *
+         *     twice: the card is read a second time
          */
         StartIn: {
             /**
@@ -1812,6 +1844,11 @@ export interface components {
             /** Tag */
             tag: string;
             take?: components["schemas"]["TakeIn"] | null;
+            /**
+             * Twice
+             * @default false
+             */
+            twice: boolean;
             /**
              * Uneven
              * @default false
@@ -1874,6 +1911,7 @@ export interface components {
          * @description One store of a run: which copy it makes, and how that ended. `verified` only if it counts as whole.
          */
         StoreRunOut: {
+            feed: components["schemas"]["FeedOut"] | null;
             /** Level */
             level: string;
             /** Missing Files */

@@ -3,6 +3,7 @@
 from .checking import CheckReport, check_copy
 from .engine import Target, transfer
 from .feeding import feed
+from .pace import Now, Pace
 from .progress import Progress, StoreProgress
 from .report import FileFailure, FileRead, StoreResult, TransferReport
 
@@ -10,6 +11,8 @@ __all__ = [
     "CheckReport",
     "FileFailure",
     "FileRead",
+    "Now",
+    "Pace",
     "Progress",
     "StoreProgress",
     "StoreResult",

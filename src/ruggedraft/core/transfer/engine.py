@@ -59,6 +59,7 @@ def transfer(
     silent_s: seconds a store may do nothing at all before it is given up
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
+    progress.readings = 2 if twice else 1
     kept_as = kept_as or {}
     turns = Turns()
     lanes = [

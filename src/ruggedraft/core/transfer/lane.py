@@ -11,7 +11,6 @@ from typing import NamedTuple
 
 from ..cards.listing import Entry
 from ..errors import Conflict, RaftError, StoreError
-from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..stores.port import PendingFile, Store, Whole
 from ..turns import Turns
@@ -213,7 +212,7 @@ class Lane:
         self._abandoned = dataclasses.replace(
             so_far, agreed=set(so_far.agreed), failed=list(so_far.failed), behind=set(so_far.behind)
         )
-        self._abandoned.level = min(so_far.level, Evidence.WRITTEN)
+        self._abandoned.settled = False
         self._progress.trouble = _SILENT.format(self.name, silent_s)
 
     @property

@@ -20,13 +20,14 @@ class StoreProgress:
 class Progress:
     """Bytes of a whole run. `total` is what there is to read; each store must verify as much.
 
-    read_again: bytes of the second reading, where one was asked for
+    readings: how often the card is read. read_again: bytes of the second reading, where one was asked for
     reading_s: seconds spent in reading the card. waiting_s: seconds the reader waited for stores, by their names
     """
 
     total: int
     files_total: int
     read: int = 0
+    readings: int = 1
     read_again: int = 0
     stores: list[StoreProgress] = field(default_factory=list)
     reading_s: float = 0.0

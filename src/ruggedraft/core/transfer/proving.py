@@ -194,7 +194,6 @@ class Proving:
             self._require_in_place()
             self.result.settled = True
         except (StoreError, SourceError) as error:
-            self.result.level = min(self.result.level, Evidence.WRITTEN)
             self.fail("", error)
 
     def _require_in_place(self) -> None:

@@ -57,10 +57,15 @@ class StoreResult:
         )  # fmt: skip
 
     @property
+    def evidence(self) -> Evidence:
+        """The level that may be claimed of what agreed: nothing is past being written before all is settled."""
+        return self.level if self.settled else min(self.level, Evidence.WRITTEN)
+
+    @property
     def verified(self) -> bool:
         """The one place that says it: everything asked for was read back past the caches and agrees."""
         whole = len(self.agreed) == self.asked and not self.failed
-        return whole and self.settled and self.level >= Evidence.READ_BACK
+        return whole and self.evidence >= Evidence.READ_BACK
 
 
 @dataclass

@@ -12,7 +12,7 @@ from ruggedraft.rolls.models import Copy
 from ruggedraft.rolls.recording import record_files, record_left, record_reading
 
 from ..choosing import Choice
-from ..models import Offload, OffloadFinding
+from ..models import Feed, Offload, OffloadFinding
 
 
 @transaction.atomic
@@ -28,6 +28,8 @@ def finish_offload(
 
     copies: in the order of the report's stores. absent: stores that were not there, with the reason.
     list_trouble: copies whose checksum list could not be left beside them.
+    What the card's own lists contradict was copied, but is no file of the roll: the card is not clear until somebody
+    answers for it by name, or another reader gives something else.
     choice: which files were wanted, and where they went; None for all, under their own names
     """
     Production.objects.select_for_update().get(pk=offload.roll.production_id)
@@ -36,9 +38,12 @@ def finish_offload(
     )
     if offload.finished_at:
         return
-    record_files(offload.roll, report.read, offload.algorithm, choice.kept_as if choice else {})
+    doubted = {failure.path for failure in report.doubted}
+    sure = {path: file for path, file in report.read.items() if path not in doubted}
+    record_files(offload.roll, sure, offload.algorithm, choice.kept_as if choice else {}, offload.others)
     record_left(offload.roll, choice.left if choice else (), offload.person)
-    findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in report.unread]
+    of_the_card = [*report.unread, *report.doubted]
+    findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in of_the_card]
     told = {failure.path for failure in report.unread}
     for copy, result in zip(copies, report.stores, strict=True):
         _record(copy, result)
@@ -49,17 +54,34 @@ def finish_offload(
     OffloadFinding.objects.bulk_create(findings, batch_size=2000)
     offload.finished_at = now()
     offload.read_files = len(report.read)
-    offload.unread_files = len(report.unread)
+    offload.unread_files = len(of_the_card)
     offload.read_bytes = sum(file.size for file in report.read.values())
     offload.save()
     write("finish offload", offload.roll.tag, _sentence(offload, report, len(findings)), person=None,
           origin=offload.station.name, detail={"findings": len(findings), "files": len(report.read)})  # fmt: skip
+    _feed_later(offload, copies, report)
     changed("rolls", "readers", "cards")
+
+
+def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport) -> None:
+    """What a store was too slow for is brought to it from a copy that is verified."""
+    from ..tasks import feeds_queue, run_feed
+
+    if report.cancelled or not any(result.verified for result in report.stores):
+        return
+    for copy, result in zip(copies, report.stores, strict=True):
+        if result.behind:
+            feed = Feed.objects.create(offload=offload, copy=copy, station=offload.station, asked_at=now())
+            run_feed.configure(queue=feeds_queue(offload.station)).defer(feed_id=feed.pk)
+            sentence = (
+                f"{offload.roll.tag} is brought to '{copy.store.name}' from a verified copy; the card is not needed."
+            )
+            write("feed later", offload.roll.tag, sentence, person=None, origin=offload.station.name)
 
 
 def _record(copy: Copy, result: StoreResult) -> None:
     failed = {failure.path: failure.reason for failure in result.failed}
-    record_reading(copy, agreed=result.agreed, failed=failed, level=result.level, origin="offload")
+    record_reading(copy, agreed=result.agreed, failed=failed, level=result.evidence, origin="offload")
 
 
 def _findings(offload: Offload, copy: Copy, failures: Sequence[FileFailure]) -> list[OffloadFinding]:

@@ -28,6 +28,7 @@ def start_offload(
     *,
     uneven: bool = False,
     notes: str = "",
+    twice: bool = False,
     to: Sequence[str] | None = None,
 ) -> Offload:
     """Open the roll and put the run on the station's queue; all of it, or nothing.
@@ -35,6 +36,7 @@ def start_offload(
     wanted: which of the card's files go; what stays behind is remembered on the roll
     uneven: said that the card may go although it does not fit the others of its rig
     notes: about the whole roll, for its sidecars where the plan writes them
+    twice: read the card a second time, also where its plan does not ask for that
     to: names of the stores, where they are not the plan's
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
@@ -58,6 +60,7 @@ def start_offload(
         roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
         algorithm=proposal.plan.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
         take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
+        others=list(proposal.plan.more_algorithms), twice=twice or proposal.plan.read_twice,
         notes=notes.strip()[:2000], rank=_last_rank(insertion.reader.station) + 1,
     )  # fmt: skip
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)

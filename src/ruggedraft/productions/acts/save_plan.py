@@ -36,6 +36,8 @@ class PlanWords:
     rights: str
     keywords: Sequence[str]
     stores: Sequence[str]
+    more_algorithms: Sequence[str] = ()
+    read_twice: bool = False
 
     def naming(self) -> NamingPlan:
         """Raises PlanError."""
@@ -63,6 +65,9 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     plan.roll_prefix, plan.roll_digits, plan.roll_start = words.roll_prefix, words.roll_digits, words.roll_start
     plan.job, plan.group, plan.text = words.job, words.group, words.text
     plan.creator, plan.rights, plan.keywords = words.creator, words.rights, list(words.keywords)
+    more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
+    plan.more_algorithms = [word for word in more if word != plan.algorithm]
+    plan.read_twice = words.read_twice
     plan.save()
     plan.stores.set(stores)
     write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)

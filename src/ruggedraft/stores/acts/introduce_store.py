@@ -23,6 +23,7 @@ def introduce_store(
     location: Location,
     reserve: int = 0,
     landing: bool = False,
+    seals: bool = False,
     system_disk_reason: str = "",
 ) -> Store:
     """Take a folder as a store. The device is what the probe says: a second folder of a known disk joins that disk.
@@ -44,7 +45,7 @@ def introduce_store(
         identity=identity, defaults={"name": device_name, "medium": medium, "location": location}
     )
     store = Store.objects.create(
-        name=name, device=device, path=str(folder), reserve=reserve, landing=landing,
+        name=name, device=device, path=str(folder), reserve=reserve, landing=landing, seals=seals,
         system_disk_reason=system_disk_reason, position=Store.objects.count(),
     )  # fmt: skip
     _mark(folder, store)

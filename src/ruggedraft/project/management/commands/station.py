@@ -16,7 +16,7 @@ from ruggedraft.intake.models import Station
 from ruggedraft.intake.watching import watch_readers
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.queue import LANES
-from ruggedraft.offloads.tasks import resume_offloads
+from ruggedraft.offloads.tasks import feeds_queue, resume_feeds, resume_offloads
 
 _GRACE = 4.0  # seconds
 
@@ -30,8 +30,10 @@ class Command(BaseCommand):
     def handle(self, *args, name: str, **options):
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
-        self._take_up_interrupted_work(name)
+        for queue in (name, feeds_queue(station)):
+            self._take_up_interrupted_work(queue)
         resume_offloads(station)
+        resume_feeds(station)
         resume_checks(station)
         stop = threading.Event()
         watcher = threading.Thread(
@@ -39,7 +41,7 @@ class Command(BaseCommand):
         )
         watcher.start()
         try:
-            asyncio.run(_work(name))
+            asyncio.run(_work({name: LANES, feeds_queue(station): 1}))
         finally:
             stop.set()
             watcher.join(5)
@@ -61,7 +63,7 @@ class Command(BaseCommand):
         print(f"station: {error!r}", file=sys.stderr, flush=True)
 
 
-def _stop(task: asyncio.Task[None]) -> None:
+def _stop(task: asyncio.Future[object]) -> None:
     """Let a short task end; a long one is left where it is, exactly as if the power had gone, and taken up again."""
     task.cancel()
     last = threading.Timer(_GRACE, os._exit, [0])
@@ -69,17 +71,20 @@ def _stop(task: asyncio.Task[None]) -> None:
     last.start()
 
 
-async def _work(queue: str) -> None:
+async def _work(lanes: dict[str, int]) -> None:
+    """lanes: how many jobs of each queue run side by side"""
     with app.replace_connector(app.connector.get_worker_connector()) as working:
         async with working.open_async():
-            task = asyncio.create_task(
+            workers = (
                 working.run_worker_async(
                     queues=[queue],
-                    concurrency=LANES,
+                    concurrency=count,
                     install_signal_handlers=False,
                     shutdown_graceful_timeout=3,
                 )
+                for queue, count in lanes.items()
             )
+            task = asyncio.ensure_future(asyncio.gather(*workers))
             for number in (signal.SIGTERM, signal.SIGINT):
                 asyncio.get_running_loop().add_signal_handler(number, _stop, task)
             with contextlib.suppress(asyncio.CancelledError):

@@ -1,0 +1,73 @@
+"""Bringing a copy what its store was too slow for, on the station that can reach both stores."""
+
+import psycopg
+
+from ruggedraft.core.cards import Entry, EntryKind, Listing, from_ledger
+from ruggedraft.core.errors import StoreVanished
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.transfer import FileRead, Pace, Progress, Target, TransferReport, feed
+from ruggedraft.journal.clock import now
+from ruggedraft.live.notify import changed, connection_words, send
+from ruggedraft.rolls.models import Copy, RollFile
+from ruggedraft.rolls.queries import roll_standings
+from ruggedraft.stores.probe import open_store
+
+from .acts.finish_feed import finish_feed
+from .models import Feed
+from .running import leave_lists
+from .watching import told
+
+
+def run(one: Feed) -> None:
+    """Feed a copy to its end, from wherever an earlier worker left it."""
+    if one.finished_at:
+        return
+    Feed.objects.filter(pk=one.pk, started_at=None).update(started_at=now())
+    changed("readers")
+    copy, roll = one.copy, one.copy.roll
+    files = list(roll.files.filter(algorithm=one.offload.algorithm))
+    try:
+        store = _opened(copy)
+        good = _good_copy(one)
+    except StoreVanished as error:
+        finish_feed(one, None, error.sentence)
+        return
+    read = {from_ledger(file.path): _as_read(file, one.offload.others) for file in files}
+    kept_as = {from_ledger(file.path): from_ledger(file.kept_as) for file in files if file.kept_as}
+    target, pace = Target(store, copy.folder), Pace()
+    with psycopg.connect(**connection_words()) as ledger:
+
+        def tick(progress: Progress) -> None:
+            send({"kind": "progress", "offload": one.offload_id, **told(progress, pace)}, ledger)
+
+        algorithm = algorithm_named(one.offload.algorithm)
+        result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=tick)
+    entries = [Entry(path, EntryKind.FILE, file.size, file.modified_ns) for path, file in read.items()]
+    report = TransferReport(read, [], [result])
+    trouble = leave_lists(one.offload, [(copy, store)], report, Listing(tuple(entries)), kept_as)
+    finish_feed(one, result, " ".join(reason for _, reason in trouble))
+
+
+def _as_read(file: RollFile, others: list[str]) -> FileRead:
+    return FileRead(file.size, file.modified_ns, file.checksum, tuple(file.others[name] for name in others))
+
+
+def _opened(copy: Copy) -> LocalStore:
+    """Raises StoreVanished."""
+    store = copy.store
+    return open_store(store.name, store.path, str(store.uuid), store.device.identity)
+
+
+def _good_copy(one: Feed) -> Target:
+    """The first whole, read-back copy whose store is connected. Raises StoreVanished if there is none."""
+    (standing,) = roll_standings([one.copy.roll])
+    for other in standing.copies:
+        whole = other.facts.missing_files == 0 and other.facts.level >= Evidence.READ_BACK
+        if other.copy.pk != one.copy_id and whole:
+            try:
+                return Target(_opened(other.copy), other.copy.folder)
+            except StoreVanished:
+                continue
+    raise StoreVanished("no other verified copy is connected: connect one, or offload the card again")

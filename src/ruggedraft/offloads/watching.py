@@ -1,0 +1,70 @@
+"""Looking at a run while it goes, and telling the screens."""
+
+import contextlib
+import threading
+
+import psycopg
+
+from ruggedraft.core.transfer import Pace, Progress
+from ruggedraft.live.notify import connection_words, send
+
+from .models import Offload
+
+
+def told(progress: Progress, pace: Pace) -> dict[str, object]:
+    """What the screens are told of a run's progress; see `web/src/api/live.ts`."""
+    now = pace.look(progress)
+    stores = [
+        {
+            "name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200],
+            "rate": round(rate),
+        }
+        for s, rate in zip(progress.stores, now.stores_bytes_per_s, strict=True)
+    ]  # fmt: skip
+    return {
+        "total": progress.total, "read": progress.read, "read_again": progress.read_again, "stores": stores,
+        "rate": round(now.read_bytes_per_s), "left_s": now.left_s, "held_by": now.held_by,
+    }  # fmt: skip
+
+
+class Watch:
+    """Tells the screens how far the run is and learns from the ledger whether it is to stop.
+
+    The engine calls it from a thread of its own, so it brings its own connection.
+    """
+
+    def __init__(self, offload: Offload) -> None:
+        self._offload = offload
+        self._stop = threading.Event()
+        self._held_back = False
+        self._pace = Pace()
+        if offload.cancel_asked_at:  # while it waited
+            self._stop.set()
+        self._ledger = psycopg.connect(**connection_words())
+
+    def __enter__(self) -> "Watch":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._ledger.close()
+
+    def tick(self, progress: Progress) -> None:
+        with contextlib.suppress(psycopg.Error):  # progress is for looking at; the run itself must not end with it
+            self._tick(progress)
+
+    def _tick(self, progress: Progress) -> None:
+        asked = self._ledger.execute(
+            "SELECT cancel_asked_at, held_back FROM offloads_offload WHERE id = %s", [self._offload.pk]
+        )
+        row = asked.fetchone()
+        if row and any(row):
+            self._held_back = not row[0]
+            self._stop.set()
+        send({"kind": "progress", "offload": self._offload.pk, **told(progress, self._pace)}, self._ledger)
+
+    def cancelled(self) -> bool:
+        return self._stop.is_set()
+
+    def held_back(self) -> bool:
+        """Somebody paused the run: it goes on another time."""
+        return self._held_back

@@ -1,0 +1,153 @@
+"""What the engine can do more than copy, through the ledger: feeding, second readings, lists on cards, sealing."""
+
+import hashlib
+import os
+import stat
+import time
+from unittest.mock import patch
+
+from django.test import TestCase
+
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.transfer import patience
+from ruggedraft.intake.watching import look
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.feeding import run as run_feed
+from ruggedraft.offloads.models import Feed, Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.running import run as run_offload
+from ruggedraft.rolls.models import RollFile
+from ruggedraft.standins import card_maker, hub
+
+from .world import FILES, SHOT, World
+
+
+def take_in_again(station) -> None:
+    hub.remove("slot-1")
+    look(station)
+    hub.insert("A-01", "slot-1")
+    look(station)
+
+
+class Feeding(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        for n in range(30):
+            card_maker.add_file(self.card_folder, f"DCIM/101AAAAA/BBBB{n:04d}.JPG", os.urandom(400_000), SHOT)
+        self.take_in_again()
+        impatient = patch.object(patience.Patience, "__init__", _impatient)
+        impatient.start()
+        self.addCleanup(impatient.stop)
+
+    def take_in_again(self):
+        take_in_again(self.station)
+
+    def offload_slowly(self) -> Offload:
+        real = LocalStore.write_whole
+
+        def write_whole(store, files):
+            if store.name == "two":
+                time.sleep(1.0)
+            return real(store, files)
+
+        with patch.object(LocalStore, "write_whole", write_whole), patch("ruggedraft.core.transfer.buffers.COUNT", 2):
+            return self.offload().offloads.get()
+
+    def test_a_slow_store_is_fed_from_the_other_and_then_the_card_is_clearable(self):
+        offload = self.offload_slowly()
+        feed = Feed.objects.get()
+        self.assertEqual((feed.copy.store.name, feed.finished_at), ("two", None))
+        self.assertEqual(self.standing()["standing"], "not clear", "one copy is not two")
+        (one, two) = self.get("bench")["slots"][0]["offload"]["stores"]
+        self.assertEqual((one["verified"], two["verified"], two["feed"]["going"]), (True, False, True))
+        hub.remove("slot-1")
+        run_feed(feed)
+        feed.refresh_from_db()
+        self.assertIn("is whole now", feed.outcome)
+        for path, content in FILES.items():
+            if "line" not in path:
+                self.assertEqual((self.on_drive("two") / path).read_bytes(), content)
+        self.assertEqual(RollFile.objects.filter(roll=offload.roll).count(), len(FILES) + 30)
+        hub.insert("A-01", "slot-1")
+        self.take_in_again()
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def test_a_fed_file_that_is_not_the_cards_is_not_believed(self):
+        self.offload_slowly()
+        there, lacking = (self.on_drive(name) / "DCIM/101AAAAA" for name in ("one", "two"))
+        name = max(set(os.listdir(there)) - set(os.listdir(lacking) if lacking.exists() else ()))
+        rotten = there / name
+        facts = rotten.stat()
+        rotten.write_bytes(b"X" * 400_000)
+        os.utime(rotten, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+        run_feed(Feed.objects.get())
+        self.assertIn("1 files are not safe there", Feed.objects.get().outcome)
+        self.assertFalse((lacking / name).exists())
+        self.assertEqual(self.standing()["standing"], "not clear")
+
+    def test_without_another_verified_copy_it_says_so_and_claims_nothing(self):
+        self.offload_slowly()
+        hub.home().joinpath("drives", "one").rename(hub.home() / "drives" / "unplugged")
+        run_feed(Feed.objects.get())
+        self.assertIn("no other verified copy is connected", Feed.objects.get().outcome)
+        self.assertEqual(self.standing()["standing"], "not clear")
+
+
+def _impatient(self, lanes, **words):
+    self.lanes, self.slow_s, self.stalled_s, self.silent_s = lanes, 0.2, 0.3, 60.0
+    self.clock = time.monotonic
+    self._held, self._started = {}, time.monotonic()
+
+
+class SecondLooks(World, TestCase):
+    def run_it(self, **words) -> Offload:
+        offload = start_offload(self.wren, self.card, propose(self.card).tag, **words)
+        run_offload(Offload.objects.select_related("roll", "card", "station").get(pk=offload.pk))
+        offload.refresh_from_db()
+        return offload
+
+    def test_what_the_cards_own_list_contradicts_is_copied_and_blocks_until_somebody_answers_for_it(self):
+        good = hashlib.md5(FILES["DCIM/100AAAAA/AAAA0002.JPG"]).hexdigest()
+        lines = f"{'0' * 32}  DCIM/100AAAAA/AAAA0001.JPG\n{good}  DCIM/100AAAAA/AAAA0002.JPG\n"
+        card_maker.add_file(self.card_folder, "A001.md5", lines.encode(), SHOT)
+        take_in_again(self.station)
+        offload = self.run_it()
+        (finding,) = offload.findings.all()
+        self.assertIn("the list that lies on the card says", finding.reason)
+        self.assertTrue((self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG").exists(), "it is copied all the same")
+        self.assertEqual(self.standing()["standing"], "not clear")
+        self.assertEqual(self.sign().status_code, 409)
+
+    def test_a_plan_that_reads_twice_and_takes_more_checksums(self):
+        self.plan.read_twice, self.plan.more_algorithms = True, ["md5", "sha256"]
+        self.plan.save()
+        offload = self.run_it()
+        self.assertEqual((offload.twice, offload.findings.count()), (True, 0))
+        row = RollFile.objects.get(path="zero")
+        self.assertEqual(row.others, {"md5": hashlib.md5(b"").hexdigest(), "sha256": hashlib.sha256(b"").hexdigest()})
+        names = {path.name for path in self.on_drive("one").parent.iterdir()}
+        self.assertEqual(names, {"A001", "A001.xxh128", "A001.md5", "A001.sha256"})
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def test_an_archive_is_read_only_after_it_was_verified(self):
+        store = self.drives["two"]
+        store.seals = True
+        store.save()
+        self.run_it()
+        sealed = self.on_drive("two") / "DCIM/100AAAAA/AAAA0001.JPG"
+        try:
+            self.assertEqual(stat.S_IMODE(sealed.stat().st_mode) & 0o222, 0)
+            self.assertTrue((self.on_drive("one") / "zero").stat().st_mode & 0o200, "the other store is as it was")
+            self.assertEqual(self.standing()["standing"], "ready to sign")
+            self.run_it_again_finds_all_there()
+        finally:
+            opened = LocalStore("two", hub.home() / "drives" / "two")
+            for path in FILES:
+                opened.unseal(f"Heron/2026-05-14/A001/{path}")
+
+    def run_it_again_finds_all_there(self):
+        self.check(self.standing_roll(), "two")
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def standing_roll(self):
+        return self.card.rolls.latest("id")
