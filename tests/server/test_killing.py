@@ -5,6 +5,7 @@ import random
 import time
 from pathlib import Path
 
+from django.db import connection
 from django.test import TransactionTestCase
 
 from ruggedraft.core.cards import from_ledger
@@ -12,10 +13,11 @@ from ruggedraft.intake.watching import look
 from ruggedraft.rolls.models import Check, Copy, CopyFault
 from ruggedraft.standins import card_maker, hub
 
-from .processes import Processes
+from .processes import PATIENCE, Processes
 from .world import SHOT
 
 KILLS = 50 if os.environ.get("RAFT_LONG") else 3
+CUTS = 10 if os.environ.get("RAFT_LONG") else 2
 
 
 class Killing(Processes, TransactionTestCase):
@@ -27,6 +29,7 @@ class Killing(Processes, TransactionTestCase):
         for n in range(6):
             content = random.Random(n).randbytes(250_000)
             card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA{n:04d}.JPG", content, SHOT)
+        card_maker.add_file(self.card_folder, "DCIM/100AAAAA/LONG0001.JPG", random.Random(9).randbytes(3_000_001), SHOT)
         hub.remove("slot-1")
         look(self.station)
         hub.insert("A-01", "slot-1")
@@ -49,6 +52,40 @@ class Killing(Processes, TransactionTestCase):
                 self.assertEqual(CopyFault.objects.filter(mended_by=None).count(), 0)
                 self.assertEqual(self.standing()["standing"], "ready to sign")
         self.assertEqual(Check.objects.count(), 2 * KILLS)
+
+    def test_a_database_that_goes_away_in_the_middle_costs_time_and_nothing_else(self):
+        """Every connection of the station is ended by the server, as when the server itself is killed."""
+        chance = random.Random(12)
+        for n in range(CUTS):
+            with self.subTest(cut=n):
+                self.new_content(n)
+                offload = self.begin()
+                self.start_station()
+                time.sleep(chance.uniform(0.8, 4.0))
+                with connection.cursor() as cursor:
+                    cursor.execute(
+                        "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid != pg_backend_pid()"
+                        " AND datname = current_database()"
+                    )
+                self.assert_no_wrong_claim()
+                self.wait_for_with_restarts(offload)
+                self.kill_station()
+                self.assert_no_wrong_claim()
+                if offload.findings.exists():  # it was broken off: the next one completes
+                    offload = self.begin()
+                    self.start_station()
+                    self.wait_for(offload)
+                    self.kill_station()
+                self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def wait_for_with_restarts(self, offload) -> None:
+        """What `./raft start` does: a station that stopped is started again."""
+        deadline = time.monotonic() + 2 * PATIENCE
+        while not type(offload).objects.exclude(finished_at=None).filter(pk=offload.pk).exists():
+            self.assertLess(time.monotonic(), deadline, "the run was not taken up again")
+            if self.processes["station"].poll() is not None:
+                self.start_station()
+            time.sleep(0.2)
 
     def new_content(self, n: int) -> None:
         """More files on the same card: each round goes on with its roll."""

@@ -2,6 +2,7 @@
 
 from datetime import UTC, datetime
 
+from django.db.models import Count, Min
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
@@ -16,6 +17,7 @@ from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
+from ruggedraft.intake.stations import is_running
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -45,8 +47,11 @@ class ListingOut(Schema):
 
 
 class FindingOut(Schema):
+    """What is not safe, and what to do: so many files of a store (or the card) for one reason. path: the first one."""
+
     store: str | None
     path: str
+    files: int
     reason: str
 
 
@@ -68,6 +73,8 @@ class StoreRunOut(Schema):
 
 
 class OffloadOut(Schema):
+    """findings_in_all: files. worker_lost: nobody is working at this run; it goes on when its station does."""
+
     id: int
     tag: str
     person: str
@@ -82,6 +89,7 @@ class OffloadOut(Schema):
     stores: list[StoreRunOut]
     findings: list[FindingOut]
     findings_in_all: int
+    worker_lost: bool
 
 
 class IdentityOut(Schema):
@@ -286,9 +294,16 @@ def _proposal(card: Card) -> tuple[ProposalOut | None, str | None]:
     return ProposalOut.of(made), None
 
 
+_MOST_FINDINGS = 30
+
+
+def _worker_is_lost(offload: Offload) -> bool:
+    return offload.finished_at is None and not offload.held_back and not is_running(offload.station)
+
+
 def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
     """The card's run of this stay: under way, or the last one that ended while it was in this reader."""
-    last = card.offloads.select_related("roll", "person").order_by("-id").first()
+    last = card.offloads.select_related("roll", "person", "station").order_by("-id").first()
     if last is None or (last.finished_at and last.finished_at < stay.inserted_at):
         return None
     standing = roll_standings([last.roll])[0]
@@ -296,7 +311,9 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         feed.copy_id: FeedOut(going=feed.finished_at is None, outcome=feed.outcome)
         for feed in last.feeds.order_by("id")
     }
-    findings = last.findings.select_related("store").order_by("id")
+    findings = last.findings.values("store__name", "reason").annotate(
+        first=Min("pk"), path=Min("path"), files=Count("pk")
+    )
     return OffloadOut(
         id=last.pk,
         tag=last.roll.tag,
@@ -322,7 +339,9 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
             for c in standing.copies
         ],
         findings=[
-            FindingOut(store=f.store.name if f.store else None, path=f.path, reason=f.reason) for f in findings[:50]
+            FindingOut(store=row["store__name"], path=row["path"], files=row["files"], reason=row["reason"])
+            for row in findings.order_by("first")[:_MOST_FINDINGS]
         ],
-        findings_in_all=findings.count(),
+        findings_in_all=last.findings.count(),
+        worker_lost=_worker_is_lost(last),
     )

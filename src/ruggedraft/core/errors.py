@@ -117,16 +117,20 @@ def why(error: OSError) -> str:
 def store_error(error: OSError, store: str) -> StoreError:
     """Translate what the system said about a store into our tree."""
     if error.errno in _FULL:
-        return StoreFull(f"'{store}' is full ({why(error)})")
+        return StoreFull(f"'{store}' is full ({why(error)}): make room on it, and offload again")
     if error.errno in _GONE:
-        return StoreVanished(f"'{store}' is not there any more ({why(error)})")
+        return StoreVanished(f"'{store}' is not there any more ({why(error)}): connect it, and offload again")
     if error.errno == errno.EROFS:
-        return StoreReadOnly(f"'{store}' cannot be written ({why(error)})")
-    return FileRefused(f"'{store}' refused it ({why(error)})")
+        return StoreReadOnly(f"'{store}' cannot be written ({why(error)}): see whether it is locked or failing")
+    return FileRefused(
+        f"'{store}' refused it ({why(error)}): offload again, and if it stays so do not trust this store"
+    )
 
 
 def source_error(error: OSError) -> SourceError:
     """Translate what the system said about a card into our tree."""
     if error.errno in _GONE:
-        return SourceVanished(f"the card is gone from its reader ({why(error)})")
-    return SourceUnreadable(f"it could not be read off the card ({why(error)})")
+        return SourceVanished(f"the card is gone from its reader ({why(error)}): put it in again, and offload again")
+    return SourceUnreadable(
+        f"it could not be read off the card ({why(error)}): try another reader before the card goes anywhere"
+    )

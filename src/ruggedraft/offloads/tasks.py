@@ -107,7 +107,10 @@ def join_chapters(roll_id: int, files: list[int], name: str) -> None:
 
 
 def resume_offloads(station: Station) -> None:
-    """Queue every unfinished run of a station that no job stands for any more. Only while no worker of it runs."""
+    """Queue every unfinished run of a station that no job stands for any more.
+
+    As often as anybody likes: a run that is being worked on is locked, and a turn too many finds nothing to do.
+    """
     waiting = ProcrastinateJob.objects.filter(task_name=run_offload.name, status__in=["todo", "doing"])
     queued = {job.args["offload_id"] for job in waiting}
     for offload in Offload.objects.filter(station=station, finished_at=None).exclude(pk__in=queued):

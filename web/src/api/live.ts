@@ -8,6 +8,8 @@ export interface StoreProgress {
   written: number
   verified: number
   trouble: string
+  /** Bytes a second that this store holds more and has read back, of late. */
+  rate: number
 }
 
 /** Bytes of a run under way. */
@@ -15,7 +17,29 @@ export interface RunProgress {
   offload: number
   total: number
   read: number
+  read_again: number
   stores: StoreProgress[]
+  rate: number
+  /** Seconds to the end, null before that can be told. */
+  left_s: number | null
+  /** What sets the pace: "the reader" or a store's name. */
+  held_by: string
+}
+
+/** Rates of each store over the last minutes of a run, newest last: about one a second. */
+const traces = reactive(new Map<number, Map<string, number[]>>())
+export const runTraces = readonly(traces)
+const TRACE = 120
+const lastTraced = new Map<number, number>()
+
+function trace(run: RunProgress) {
+  const now = Date.now()
+  if (now - (lastTraced.get(run.offload) ?? 0) < 900) return
+  lastTraced.set(run.offload, now)
+  const kept = traces.get(run.offload) ?? new Map<string, number[]>()
+  for (const store of run.stores)
+    kept.set(store.name, [...(kept.get(store.name) ?? []), store.rate].slice(-TRACE))
+  traces.set(run.offload, kept)
 }
 
 type Message = { kind: 'resync' } | { kind: 'changed'; topic: string } | ({ kind: 'progress' } & RunProgress)
@@ -66,8 +90,10 @@ export function useLive(): void {
   }
 
   const hear = (message: Message) => {
-    if (message.kind === 'progress') runs.set(message.offload, message)
-    else if (message.kind === 'resync') gather(Object.values(staleBy).flat())
+    if (message.kind === 'progress') {
+      runs.set(message.offload, message)
+      trace(message)
+    } else if (message.kind === 'resync') gather(Object.values(staleBy).flat())
     else gather(staleBy[message.topic] ?? [])
   }
 

@@ -16,7 +16,13 @@ export const useMe = () =>
   useQuery({ queryKey: ['me'], queryFn: () => answered(client.GET('/api/session')), staleTime: Infinity })
 
 export const useBench = () =>
-  useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')) })
+  useQuery({
+    queryKey: ['bench'],
+    queryFn: () => answered(client.GET('/api/bench')),
+    // a worker that dies says nothing: whether it is there is asked for as long as a run is under way
+    refetchInterval: (query) =>
+      query.state.data?.slots.some((slot) => slot.offload && !slot.offload.finished_at) ? 10_000 : false,
+  })
 
 /**
  * What is on the card of a stay in a reader; nothing is asked while there is none. It may be long: it is neither compared

@@ -1072,8 +1072,13 @@ export interface components {
             /** Size */
             size: number;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description What is not safe, and what to do: so many files of a store (or the card) for one reason. path: the first one.
+         */
         FindingOut: {
+            /** Files */
+            files: number;
             /** Path */
             path: string;
             /** Reason */
@@ -1228,7 +1233,10 @@ export interface components {
             /** Whole */
             whole: number;
         };
-        /** OffloadOut */
+        /**
+         * OffloadOut
+         * @description findings_in_all: files. worker_lost: nobody is working at this run; it goes on when its station does.
+         */
         OffloadOut: {
             /**
              * Asked At
@@ -1261,6 +1269,8 @@ export interface components {
             stores: components["schemas"]["StoreRunOut"][];
             /** Tag */
             tag: string;
+            /** Worker Lost */
+            worker_lost: boolean;
         };
         /** OrderIn */
         OrderIn: {

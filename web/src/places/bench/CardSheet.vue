@@ -12,6 +12,7 @@ import IntroduceForm from './IntroduceForm.vue'
 import NextAct from './NextAct.vue'
 import NamesPreview from './NamesPreview.vue'
 import RigPanel from './RigPanel.vue'
+import RunPace from './RunPace.vue'
 import RunReport from './RunReport.vue'
 import StorePlank from './StorePlank.vue'
 import TakeBar from './TakeBar.vue'
@@ -151,6 +152,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         :names="choice.names"
         :folder="choice.proposal.folder"
       />
+      <RunPace v-if="slotData.offload && running" :run="slotData.offload" />
       <ul v-if="proposal" class="planks" aria-label="Stores">
         <li v-for="store in proposal.stores" :key="store.store">
           <StorePlank :demand="store" :total-bytes="listing.bytes" :run="slotData.offload ?? undefined" />

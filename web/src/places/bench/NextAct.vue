@@ -22,6 +22,7 @@ const props = defineProps<{
 const emit = defineEmits<{ started: [] }>()
 const anyway = ref(false)
 const notes = ref('')
+const twice = ref(false)
 const { may } = useWho()
 const router = useRouter()
 
@@ -30,7 +31,7 @@ const start = useAct(
     const done = await answered(
       client.POST('/api/bench/cards/{card_id}/offload', {
         params: { path: { card_id: card } },
-        body: { tag, take: props.take, uneven: anyway.value, notes: notes.value },
+        body: { tag, take: props.take, uneven: anyway.value, notes: notes.value, twice: twice.value },
       }),
     )
     emit('started')
@@ -151,6 +152,9 @@ useEventListener(document, 'keydown', (event) => {
     <label v-if="proposal?.sidecars && !act.quiet && !proposal.nothing_missing" class="notes">
       Notes for the sidecars
       <InputText v-model="notes" class="field" data-notes />
+    </label>
+    <label v-if="!act.quiet && proposal && !proposal.nothing_missing && may('offload')" class="soft">
+      <input v-model="twice" type="checkbox" data-twice /> read the card twice
     </label>
     <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>

@@ -9,6 +9,7 @@ import { bytes, counted } from '../../words/units'
 const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
 const whole = computed(() => props.run.stores.filter((store) => store.verified))
 const well = computed(() => props.run.findings_in_all === 0 && whole.value.length === props.run.stores.length)
+const told = computed(() => props.run.findings.reduce((sum, finding) => sum + finding.files, 0))
 const took = computed(() => {
   const { started_at, finished_at, estimated_s } = props.run
   if (!started_at || !finished_at) return ''
@@ -46,11 +47,12 @@ const planks = computed(() =>
         <ul>
           <li v-for="(finding, index) in run.findings" :key="index">
             <code v-if="finding.path">{{ finding.path }}</code>
-            {{ finding.store ? `${finding.store}:` : 'The card:' }}
+            <template v-if="finding.files > 1"> and {{ counted(finding.files - 1, 'other file') }} </template>
+            {{ finding.store ? `on ${finding.store}:` : 'on the card:' }}
             {{ finding.reason }}
           </li>
-          <li v-if="run.findings_in_all > run.findings.length">
-            and {{ run.findings_in_all - run.findings.length }} more.
+          <li v-if="told < run.findings_in_all">
+            and {{ counted(run.findings_in_all - told, 'file') }} more.
           </li>
         </ul>
       </template>

@@ -16,6 +16,10 @@ const props = defineProps<{
 }>()
 defineEmits<{ choose: [] }>()
 
+const left = computed(() => {
+  const run = props.slotData.offload
+  return run && !run.finished_at ? runProgress.get(run.id)?.left_s : undefined
+})
 const percent = computed(() => {
   const run = props.slotData.offload
   const now = run && !run.finished_at ? runProgress.get(run.id) : undefined
@@ -60,7 +64,7 @@ const standing = computed(() => {
         v-if="freeIn != null && slotData.offload && !slotData.offload.finished_at"
         class="soft"
         data-free-in
-        >free in {{ roughly(freeIn) }}</span
+        >free in {{ roughly(left ?? freeIn) }}</span
       >
       <span v-if="slotData.unattended" class="soft by-itself" data-unattended>{{
         slotData.waits_for.length ? 'waits for you' : 'by itself'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
-import { runProgress } from '../../api/live'
+import { runProgress, runTraces } from '../../api/live'
+import RateTrace from '../../marks/RateTrace.vue'
 import { bytes, exactBytes } from '../../words/units'
 
 /** A store as a plank across the screen: before a run its room, during one what is written and read back. */
@@ -13,8 +14,15 @@ const props = defineProps<{
 
 const progress = computed(() => (props.run ? runProgress.get(props.run.id) : undefined))
 const mine = computed(() => progress.value?.stores.find((store) => store.name === props.demand.store))
-const running = computed(() => props.run !== undefined && !props.run.finished_at)
 const result = computed(() => props.run?.stores.find((store) => store.store === props.demand.store))
+const feed = computed(() => result.value?.feed ?? undefined)
+const running = computed(
+  () => props.run !== undefined && (!props.run.finished_at || feed.value?.going === true),
+)
+const rates = computed(() => {
+  const all = props.run ? runTraces.get(props.run.id) : undefined
+  return all?.get(props.demand.store) ?? []
+})
 const verified = computed(
   () => !running.value && result.value?.verified === true && !props.demand.missing_files,
 )
@@ -27,6 +35,10 @@ const written = computed(() => share(mine.value?.written ?? 0, total.value))
 const solid = computed(() => (verified.value ? '100%' : share(mine.value?.verified ?? 0, total.value)))
 
 const words = computed(() => {
+  if (feed.value?.going)
+    return mine.value
+      ? `${bytes(mine.value.verified)} fed from a verified copy`
+      : 'will be fed from a verified copy'
   if (running.value && !mine.value) return 'waiting for the worker'
   if (running.value && mine.value)
     return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} read back`
@@ -58,7 +70,19 @@ const words = computed(() => {
         <span class="needs" :style="{ left: used, width: needs }"></span>
       </template>
     </div>
-    <p class="words" :title="exactBytes(demand.free) + ' free'" data-words>{{ words }}</p>
+    <div class="words">
+      <p :title="exactBytes(demand.free) + ' free'" data-words>{{ words }}</p>
+      <p v-if="running && mine" class="rate">
+        <RateTrace :rates="rates" :label="`Rate of ${demand.store} over the last two minutes`" />
+        <span data-rate>{{ bytes(mine.rate) }}/s</span>
+      </p>
+    </div>
+    <p v-if="feed?.going" class="wide soft" data-feed>
+      It was too slow for the card to wait. The card can come out: leave this store connected.
+    </p>
+    <p v-else-if="feed?.outcome" class="wide" :class="verified ? 'soft' : 'trouble'" data-feed>
+      {{ feed.outcome }}
+    </p>
     <p v-if="mine?.trouble && running" class="trouble wide">{{ mine.trouble }}</p>
     <p v-if="demand.refusal && !running" class="trouble wide" data-refusal>{{ demand.refusal }}</p>
   </div>
@@ -112,6 +136,12 @@ const words = computed(() => {
 }
 .words {
   white-space: nowrap;
+  font-variant-numeric: tabular-nums;
+}
+.rate {
+  display: flex;
+  align-items: center;
+  gap: 12px;
 }
 .wide {
   grid-column: 2 / -1;

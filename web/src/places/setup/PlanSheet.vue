@@ -17,6 +17,8 @@ const draft = reactive({
   ...props.plan,
   keywords: [...(props.plan.keywords ?? [])],
   stores: [...(props.plan.stores ?? [])],
+  more_algorithms: [...(props.plan.more_algorithms ?? [])],
+  read_twice: props.plan.read_twice ?? false,
 })
 const numbers = reactive({
   start: String(draft.start),
@@ -135,6 +137,13 @@ const out = computed(() => example.data.value)
           <option v-for="one in setup.algorithms" :key="one">{{ one }}</option>
         </select>
       </label>
+      <fieldset class="wide" data-more-checksums>
+        <legend>Taken in the same reading</legend>
+        <label v-for="one in setup.algorithms.filter((a) => a !== draft.algorithm)" :key="one" class="tick">
+          <input v-model="draft.more_algorithms" type="checkbox" :value="one" /> {{ one }}
+        </label>
+        <label class="tick"><input v-model="draft.read_twice" type="checkbox" /> read cards twice</label>
+      </fieldset>
       <fieldset class="wide">
         <legend>Stores</legend>
         <label v-for="store in setup.stores" :key="store" class="tick">

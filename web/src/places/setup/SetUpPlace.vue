@@ -28,6 +28,8 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         roll_digits: 3,
         roll_start: 1,
         algorithm: 'xxh128',
+        more_algorithms: [],
+        read_twice: false,
         job: '',
         group: '',
         text: '',

@@ -6,19 +6,21 @@ import sys
 import threading
 
 from django.core.management.base import BaseCommand, CommandError
-from django.db import connection
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.checks.tasks import resume_checks
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.models import Station
+from ruggedraft.intake.stations import be_the_only_one
 from ruggedraft.intake.watching import watch_readers
 from ruggedraft.journal.clock import now
+from ruggedraft.live.letting_go import let_go
 from ruggedraft.offloads.queue import LANES
 from ruggedraft.offloads.tasks import feeds_queue, resume_feeds, resume_offloads
 
 _GRACE = 4.0  # seconds
+_LOOK_AFTER_S = 10.0
 
 
 class Command(BaseCommand):
@@ -36,6 +38,7 @@ class Command(BaseCommand):
         resume_feeds(station)
         resume_checks(station)
         stop = threading.Event()
+        threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
         watcher = threading.Thread(
             target=watch_readers, args=(station, stop, self._say, take_up_unattended), daemon=True
         )
@@ -46,12 +49,21 @@ class Command(BaseCommand):
             stop.set()
             watcher.join(5)
 
+    def _look_after_runs(self, station: Station, stop: threading.Event) -> None:
+        """A run whose job failed without ending it, say while the database was away, is taken up again."""
+        while not stop.wait(_LOOK_AFTER_S):
+            try:
+                resume_offloads(station)
+                resume_feeds(station)
+            except Exception as error:  # the database may still be away
+                self._say(error)
+            finally:
+                let_go()
+
     def _be_the_only_one(self, station: Station) -> None:
         """A lock for the life of this process: two workers of one station would both believe the other dead."""
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT pg_try_advisory_lock(%s, %s)", [0x5241, station.pk])
-            if not cursor.fetchone()[0]:
-                raise CommandError(f"Station '{station.name}' is running already.")
+        if not be_the_only_one(station):
+            raise CommandError(f"Station '{station.name}' is running already.")
 
     def _take_up_interrupted_work(self, queue: str) -> None:
         """Whatever an earlier worker of this station left half done begins again: tasks trust nothing unread."""
