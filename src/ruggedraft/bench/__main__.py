@@ -4,9 +4,11 @@ import argparse
 import os
 import platform
 from collections.abc import Callable
+from pathlib import Path
 
 import django
 
+from .engine import engine, flatness
 from .reading import reading
 
 
@@ -31,7 +33,17 @@ def _reading() -> str:
         drop_database()
 
 
-SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading}
+def _engine() -> str:
+    """On a disk and in memory; RAFT_BENCH_DISK and RAFT_BENCH_MEMORY name other folders for that, RAFT_BENCH_ONLY some
+    lines by words of theirs, such as `tmpfs` or `disk 2 stores`."""
+    disk, memory = os.environ.get("RAFT_BENCH_DISK", "/var/tmp"), os.environ.get("RAFT_BENCH_MEMORY", "/dev/shm")
+    if os.geteuid() != 0:
+        raise SystemExit("raft bench engine: only root may drop caches")
+    only = os.environ.get("RAFT_BENCH_ONLY", "")
+    return engine(Path(disk), Path(memory), only=only) + "\n\n" + flatness(Path(memory), only=only)
+
+
+SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading, "engine": _engine}
 
 
 def main() -> None:

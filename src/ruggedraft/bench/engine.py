@@ -11,6 +11,7 @@ import tempfile
 import time
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from statistics import median
 
@@ -53,19 +54,40 @@ class Taken:
 
 
 def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") -> str:
-    """The tables. disk, memory: folders on a disk and on tmpfs that may be filled. Needs root, to drop caches."""
+    """The table. disk, memory: folders on a disk and on tmpfs that may be filled. Needs root, to drop caches.
+
+    only: words that a line must have, such as "disk 2 stores"
+    """
     rows = []
     for where, folder in (("disk", disk), ("tmpfs", memory)):
         for kind in KINDS:
-            if only and only not in f"{where} {kind.name}":
+            wanted = [n for n in (2, 4) if all(word in f"{where} {n} stores {kind.name}" for word in only.split())]
+            if not wanted:
                 continue
             with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=folder) as made:
                 card = _make_card(Path(made), kind)
-                for stores in (2, 4):
+                for stores in wanted:
                     rows.append(_line(where, kind, card, Path(made), stores, rounds))
+                    say(" | ".join(rows[-1]))
     head = ("where", "card", "stores", *_acts(Path(), Path(), []), "ratio to the best", "processor, to (a)", "memory",
             "of the physical limit")  # fmt: skip
     return "### A card to its stores, verified\n\n" + table(head, rows)
+
+
+def flatness(memory: Path, *, only: str = "") -> str:
+    """The table of ever more tiny files, one run each. memory: a folder on tmpfs."""
+    rows = []
+    for count in (1_000, 20_000, 200_000) if not only or only in "flatness" else ():
+        kind = Kind(f"{count:,} tiny files", partial(_between, count, 100, 4_000), 500)
+        with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=memory) as made:
+            card, places = _make_card(Path(made), kind), [Path(made) / "store0"]
+            _clear(places)
+            taken = _timed(_acts(card, Path(made), places)[_OURS])
+            _require_whole(kind.name, card, places)
+        each = f"{taken.seconds / count * 1e6:.0f} µs"
+        rows.append((kind.name, f"{taken.seconds:.2f} s", each, f"{taken.memory / 1e6:.0f} MB"))
+        say(" | ".join(rows[-1]))
+    return "### Ever more files, one store, tmpfs\n\n" + table(("card", "seconds", "a file", "memory"), rows)
 
 
 def _make_card(folder: Path, kind: Kind) -> Path:
