@@ -152,8 +152,8 @@ def _read_flipped(real, words):
 
 
 def _read_short(real, words):
-    descriptor, (view,), offset = words
-    return real(descriptor, [memoryview(view)[: max(1, len(view) // 3)]], offset)
+    descriptor, (view,), *rest = words
+    return real(descriptor, [memoryview(view)[: max(1, len(view) // 3)]], *rest)
 
 
 def _rot_after_sync(real, words):

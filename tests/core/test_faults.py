@@ -193,8 +193,9 @@ class EveryCall(FaultCase):
             return [Evidence.READ_BACK] * len(files)
 
         wrote = {len(content): content for content in FILES.values()}
+        last = self.count(lambda drive: None)["write"] - 1  # one of a small file
         drive = self.drive("drive")
-        with patch.object(LocalStore, "read_back_small", believe), faulty(Fault("write", 0, "flipped")):
+        with patch.object(LocalStore, "read_back_small", believe), faulty(Fault("write", last, "flipped")):
             report = self.run_to(drive)
         self.assertEqual(len(self.wrong_claims(report, drive)), 1)
 

@@ -238,7 +238,7 @@ class BadStores(TransferCase):
         card, gone, good = MemorySource(dict(FILES)), MemoryStore("gone", vanish_after=3000), MemoryStore("good")
         report = run(card, gone, good)
         self.assertTrue(report.stores[1].verified)
-        self.assertLess(report.stores[0].level, Evidence.READ_BACK)
+        self.assertLess(report.stores[0].evidence, Evidence.READ_BACK)
         self.assert_claims_hold(report, card, gone, good)
 
     def test_bytes_that_come_back_different_are_found_and_the_bad_file_goes(self):

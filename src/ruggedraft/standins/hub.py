@@ -8,14 +8,15 @@ standins/hub/slot-1 → ../cards/SERIAL
 import json
 import os
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from django.conf import settings
 
 from ruggedraft.core.cards import CardSource, Entry, FolderSource, OpenFile
-from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.cards.source import one_by_one
+from ruggedraft.core.errors import ActRefused, SourceError
 from ruggedraft.intake.readers import CardSeen, Slot, card_path
 
 from .card_maker import CardSheet, format_card
@@ -141,6 +142,9 @@ class PacedSource:
     def require(self) -> None:
         self._source.require()
 
+    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
+        return one_by_one(self, paths)
+
     def open(self, path: str) -> OpenFile:
         return _PacedFile(self._source.open(path), self)
 
@@ -161,9 +165,6 @@ class _PacedFile:
 
     def read_now(self, view: memoryview) -> int:
         return 0
-
-    def read_ahead(self) -> None:
-        self._file.read_ahead()
 
     def past_caches(self) -> bool:
         return self._file.past_caches()

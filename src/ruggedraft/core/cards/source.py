@@ -1,16 +1,16 @@
 """Where a card's bytes come from: a mounted folder, or memory with the same manners."""
 
-import contextlib
 import errno
 import os
 import stat
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from itertools import groupby
 from pathlib import Path
 from typing import Protocol
 
 from ..confinement import Folders, Root, parts_of, shut
-from ..errors import SourceUnreadable, SourceVanished, source_error, why
+from ..errors import SourceError, SourceUnreadable, SourceVanished, source_error, why
 from ..medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
 
@@ -23,9 +23,6 @@ class OpenFile(Protocol):
 
     def read_now(self, view: memoryview) -> int:
         """As `read_into`, but only what is at hand without waiting: perhaps nothing. Raises SourceError."""
-
-    def read_ahead(self) -> None:
-        """It will be read soon: whoever can may begin to fetch it. Never raises."""
 
     def past_caches(self) -> bool:
         """See to it that what is read from now on comes from the card; False if that cannot be had. Raises SourceError.
@@ -54,8 +51,25 @@ class CardSource(Protocol):
     def open(self, path: str) -> OpenFile:
         """Raises SourceVanished or SourceUnreadable."""
 
+    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> "list[OpenFile | SourceError]":
+        """Open small files that are going to be read soon; for each what came of it.
+
+        past_caches: see to it that what is read of them comes from the card
+        """
+
     def require(self) -> None:
         """Raises SourceVanished if the card has gone since, or another one is in its place."""
+
+
+def one_by_one(source: CardSource, paths: Sequence[str]) -> list[OpenFile | SourceError]:
+    """`open_ahead` for cards that gain nothing by it."""
+    opened: list[OpenFile | SourceError] = []
+    for path in paths:
+        try:
+            opened.append(source.open(path))
+        except SourceError as error:
+            opened.append(error)
+    return opened
 
 
 class FolderSource:
@@ -93,14 +107,46 @@ class FolderSource:
         except OSError as error:
             raise source_error(error) from error
 
+    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
+        opened: list[OpenFile | SourceError] = []
+        for folder, group in groupby(paths, lambda path: path.rpartition("/")[0]):
+            wanted = list(group)
+            try:
+                with self._folders.at(parts_of(folder) if folder else ()) as parent:
+                    opened += [_asked_for(path.rpartition("/")[2], parent, past_caches) for path in wanted]
+            except OSError as error:
+                opened += [source_error(error)] * len(wanted)
+        return opened
+
     def open(self, path: str) -> "FolderFile":
         *folders, name = parts_of(path)
         try:
             with self._folders.at(tuple(folders)) as parent:
-                flags = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
-                return FolderFile(os.open(name, flags, dir_fd=parent))
+                return FolderFile(os.open(name, _READ, dir_fd=parent))
         except OSError as error:
             raise source_error(error) from error
+
+
+_READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
+
+
+def _asked_for(name: str, parent: int, past_caches: bool) -> "OpenFile | SourceError":
+    """A file that the system has begun to fetch."""
+    try:
+        descriptor = os.open(name, _READ, dir_fd=parent)
+    except OSError as error:
+        return source_error(error)
+    file = FolderFile(descriptor)
+    try:
+        if past_caches:
+            file.past_caches()
+        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
+    except SourceError as error:
+        file.close()
+        return error
+    except OSError:
+        pass  # asking early is a courtesy
+    return file
 
 
 def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: int) -> Entry:
@@ -114,6 +160,8 @@ def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: i
 
 
 class FolderFile:
+    __slots__ = ("_advised", "_descriptor", "_direct", "_offset")
+
     def __init__(self, descriptor: int) -> None:
         self._descriptor, self._advised = descriptor, 0
         self._offset, self._direct = 0, False
@@ -149,10 +197,6 @@ class FolderFile:
             raise source_error(error) from error
         self._offset += count
         return count
-
-    def read_ahead(self) -> None:
-        with contextlib.suppress(OSError):
-            os.posix_fadvise(self._descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
 
     def past_caches(self) -> bool:
         try:
@@ -201,6 +245,9 @@ class MemorySource:
         for path, content in self.files.items():
             yield Entry(path, EntryKind.FILE, len(content), self.modified_ns)
 
+    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
+        return one_by_one(self, paths)
+
     def open(self, path: str) -> "MemoryFile":
         self.require()
         if path not in self.files:
@@ -228,9 +275,6 @@ class MemoryFile:
 
     def read_now(self, view: memoryview) -> int:
         return 0
-
-    def read_ahead(self) -> None:
-        pass
 
     def past_caches(self) -> bool:
         return True

@@ -245,6 +245,25 @@ class LocalStore:
         view: memoryview = self._thread.view
         return view
 
+    def sizes(self, folder: str) -> dict[str, int]:
+        found: dict[str, int] = {}
+        try:
+            self._add_sizes(parts_of(folder), "", found)
+        except OSError as error:
+            raise store_error(error, self.name) from error
+        return found
+
+    def _add_sizes(self, parts: tuple[str, ...], inside: str, found: dict[str, int]) -> None:
+        folders = []
+        with self._root.folder(parts) as descriptor, os.scandir(descriptor) as entries:
+            for entry in entries:
+                if entry.is_dir(follow_symlinks=False):
+                    folders.append(entry.name)
+                elif entry.is_file(follow_symlinks=False):
+                    found[inside + entry.name] = entry.stat(follow_symlinks=False).st_size
+        for name in folders:
+            self._add_sizes((*parts, name), f"{inside}{name}/", found)
+
     def withdraw(self, path: str) -> None:
         *folders, name = parts_of(path)
         try:

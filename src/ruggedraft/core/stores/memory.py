@@ -99,6 +99,11 @@ class MemoryStore:
         given = {path.removeprefix(folder + "/"): held[0] for path, held in inside.items()}
         return MemorySource(given, modified_ns=next((held[1] for held in inside.values()), 0))
 
+    def sizes(self, folder: str) -> dict[str, int]:
+        self.check_present()
+        inside = folder + "/"
+        return {path.removeprefix(inside): len(held[0]) for path, held in self.files.items() if path.startswith(inside)}
+
     def withdraw(self, path: str) -> None:
         self.check_present()
         del self.files[path]

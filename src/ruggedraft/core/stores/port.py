@@ -118,5 +118,8 @@ class Store(Protocol):
     def as_source(self, folder: str) -> CardSource:
         """A folder as something to copy from. Raises SourceVanished."""
 
+    def sizes(self, folder: str) -> dict[str, int]:
+        """Every file beneath a folder, by its path inside it, in bytes as the store says now. Raises StoreError."""
+
     def withdraw(self, path: str) -> None:
         """Remove a file this run itself wrote and found to be wrong, or a list it has replaced."""

@@ -1,10 +1,7 @@
 """The reader's half of a run: every byte of the card once, into buffers, hashed, and on to every lane."""
 
-import queue
-import threading
 import time
-from collections import deque
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..cards.listing import Entry
@@ -14,15 +11,15 @@ from ..hashing import Algorithm, Hasher
 from ..medium import LARGE
 from ..turns import Turn, Turns
 from .buffers import Buffer, Pool
+from .hashing_aside import HashingAside
 from .lane import Lane, SmallFile
+from .opening import close_opened, opened_ahead
 from .patience import Patience
 from .progress import Progress
 from .report import FileFailure, FileRead
 
 _ATTEMPTS = 3
 """How often a file of the card is tried that does not read."""
-_AHEAD = 32
-"""Small files that are asked for before they are read, so that the card need not wait between two of them."""
 _BATCH_FILES = 256
 
 CANCELLED = "the run was cancelled before this file"
@@ -82,14 +79,14 @@ class CardReading:
         self._progress, self._pool, self._patience = progress, pool, patience
         self._gone: SourceVanished | None = None
         self._last_try = False
-        self._hashing = _Hashing()
+        self._hashing = HashingAside()
         self._packed: Buffer | None = None
         self._packed_files: list[SmallFile] = []
         self._packed_bytes = 0
 
     def read_all(self) -> None:
         try:
-            for entry, file in _opened_ahead(self._open, self._asked.files):
+            for entry, file in opened_ahead(self._source, self._asked.files):
                 self._take(entry, file)
             self._send_packed()
         finally:
@@ -99,13 +96,13 @@ class CardReading:
     def read_again(self) -> None:
         """Read what was read a second time, and withdraw every file that was another one then."""
         read = [entry for entry in self._asked.files if entry.path in self.read]
-        for entry, file in _opened_ahead(self._open, read, past_caches=True):
+        for entry, file in opened_ahead(self._source, read, past_caches=True):
             if self._stopping():
                 self.was_cancelled = self.was_cancelled or not self._gone
                 self._doubt(
                     entry, self._gone.sentence if self._gone else "the run was cancelled before its second reading"
                 )
-                _close(file)
+                close_opened(file)
                 continue
             try:
                 same = self._digest(entry, file) == self.read[entry.path].checksum
@@ -125,7 +122,11 @@ class CardReading:
     def _digest(self, entry: Entry, file: "OpenFile | SourceError | None") -> str:
         hasher = self._asked.algorithms[0].start()
         file = self._really(entry, file)
-        buffer = self._buffer()
+        try:
+            buffer = self._buffer()
+        except Cancelled:
+            file.close()
+            raise
         try:
             file.past_caches()
             while count := self._fill(file, buffer.view):
@@ -136,18 +137,13 @@ class CardReading:
             file.close()
         return hasher.hexdigest()
 
-    def _open(self, entry: Entry) -> OpenFile:
-        if self._gone:
-            raise self._gone
-        return self._source.open(entry.path)
-
     def _stopping(self) -> bool:
         return bool(self._gone) or self._asked.cancelled()
 
     def _take(self, entry: Entry, file: "OpenFile | SourceError | None") -> None:
         self.was_cancelled = self.was_cancelled or self._asked.cancelled()
         if self.was_cancelled or self._gone:
-            _close(file)
+            close_opened(file)
             self._fail(entry, CANCELLED if self.was_cancelled or not self._gone else self._gone.sentence)
             return
         large = entry.size >= LARGE
@@ -198,7 +194,7 @@ class CardReading:
     def _really(self, entry: Entry, file: "OpenFile | SourceError | None") -> OpenFile:
         if isinstance(file, SourceError):
             raise file
-        return file or self._open(entry)
+        return file or self._source.open(entry.path)
 
     def _stream(self, entry: Entry, file: OpenFile) -> list[str]:
         """Hand a large file to every lane, piece by piece. After an error lanes must begin again or give up."""
@@ -343,84 +339,6 @@ class CardReading:
             for lane in self._patience.waited(waited):
                 lane.leave_behind()
         return buffer
-
-
-class _Hashing:
-    """Hashes the pieces of large files beside the reading of the next one."""
-
-    def __init__(self) -> None:
-        self._work: queue.SimpleQueue[tuple[Buffer, int] | threading.Event | None] = queue.SimpleQueue()
-        self._hashers: Sequence[Hasher] = ()
-        self._error: Exception | None = None
-        threading.Thread(target=self._run, name="hash", daemon=True).start()
-
-    def begin(self, hashers: Sequence[Hasher]) -> None:
-        self._hashers = hashers
-
-    def update(self, buffer: Buffer, count: int) -> None:
-        self._work.put((buffer, count))
-
-    def wait(self) -> None:
-        """Until everything handed over has been hashed. Raises what went wrong: then no checksum means anything."""
-        done = threading.Event()
-        self._work.put(done)
-        done.wait()
-        if self._error:
-            raise self._error
-
-    def end(self) -> None:
-        self._work.put(None)
-
-    def _run(self) -> None:
-        while (work := self._work.get()) is not None:
-            if isinstance(work, threading.Event):
-                work.set()
-                continue
-            self._hash(*work)
-
-    def _hash(self, buffer: Buffer, count: int) -> None:
-        try:
-            for hasher in self._hashers:
-                hasher.update(buffer.view[:count])
-        except Exception as error:
-            self._error = error
-        finally:
-            buffer.release()
-
-
-def _opened_ahead(
-    opener: Callable[[Entry], OpenFile], entries: Sequence[Entry], *, past_caches: bool = False
-) -> Iterator[tuple[Entry, OpenFile | SourceError | None]]:
-    """Each file, with what came of opening it; small ones are opened early. None: nobody has tried yet."""
-    window: deque[tuple[Entry, OpenFile | SourceError | None]] = deque()
-    try:
-        for entry in entries:
-            window.append((entry, _open_early(opener, entry, past_caches)))
-            if len(window) > _AHEAD:
-                yield window.popleft()
-        while window:
-            yield window.popleft()
-    finally:
-        for _, file in window:
-            _close(file)
-
-
-def _open_early(opener: Callable[[Entry], OpenFile], entry: Entry, past_caches: bool) -> OpenFile | SourceError | None:
-    if entry.size >= LARGE:
-        return None
-    try:
-        file = opener(entry)
-        if past_caches:
-            file.past_caches()
-        file.read_ahead()
-        return file
-    except SourceError as error:
-        return error
-
-
-def _close(file: "OpenFile | SourceError | None") -> None:
-    if file and not isinstance(file, SourceError):
-        file.close()
 
 
 def _require_same(file: OpenFile, entry: Entry) -> None:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from functools import partial
 from typing import NamedTuple
 
-from ..cards.listing import Entry, EntryKind
-from ..errors import Conflict, RaftError, SourceError, StoreError, StoreStopped
+from ..cards.listing import Entry
+from ..errors import Conflict, RaftError, StoreError, StoreStopped
 from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..medium import LARGE
@@ -114,8 +114,10 @@ class Proving:
         for index, (written, level) in enumerate(zip(files, levels, strict=True)):
             if isinstance(level, StoreError):
                 self.fail(written.entry.path, level)
+            elif digests.get(index) == written.checksum:
+                self._agree(written, level)
             else:
-                self._guarded(written, partial(self._judge, written, digests.get(index, ""), level))
+                self._guarded(written, partial(self._disagree, written))
 
     def _prove_large(self, written: Written) -> None:
         hasher = self._algorithm.start()
@@ -152,9 +154,12 @@ class Proving:
         return [written for written in group if written.path not in lost]
 
     def _judge(self, written: Written, checksum: str, level: Evidence) -> None:
-        if checksum != written.checksum:
+        if checksum == written.checksum:
+            self._agree(written, level)
+        else:
             self._disagree(written)
-            return
+
+    def _agree(self, written: Written, level: Evidence) -> None:
         self.result.agreed.add(written.entry.path)
         self._sizes[written.entry.path] = (written.path.removeprefix(f"{self.result.folder}/"), written.entry.size)
         self.result.already += written.pending is None
@@ -193,18 +198,15 @@ class Proving:
             self.beats += 1
             self._require_in_place()
             self.result.settled = True
-        except (StoreError, SourceError) as error:
+        except StoreError as error:
             self.fail("", error)
 
     def _require_in_place(self) -> None:
         """The plain comparison, names and sizes: a file that agreed may have been moved, cut or removed since."""
         if not self.result.agreed:
             return
-        there = {}
-        for entry in self._store.as_source(self.result.folder).walk():
-            if entry.kind is EntryKind.FILE:
-                there[entry.path] = entry.size
-            self.beats += 1
+        there = self._store.sizes(self.result.folder)
+        self.beats += 1
         for asked, (path, size) in self._sizes.items():
             if asked in self.result.agreed and there.get(path) != size:
                 self.result.agreed.discard(asked)

@@ -1,0 +1,42 @@
+"""Opening small files of a card before their turn, so that the card need not wait between two of them."""
+
+from collections.abc import Iterator, Sequence
+
+from ..cards.listing import Entry
+from ..cards.source import CardSource, OpenFile
+from ..errors import SourceError
+from ..medium import LARGE
+
+_AHEAD = 32
+
+Opened = OpenFile | SourceError | None
+"""What came of opening a file; None where nobody has tried yet."""
+
+
+def opened_ahead(
+    source: CardSource, entries: Sequence[Entry], *, past_caches: bool = False
+) -> Iterator[tuple[Entry, Opened]]:
+    """Each file in its order. While one window of them is being read, the next is open and asked for."""
+    following = _window(source, entries[:_AHEAD], past_caches)
+    waiting: list[Opened] = []
+    try:
+        for start in range(0, len(entries), _AHEAD):
+            waiting = following
+            following = _window(source, entries[start + _AHEAD : start + 2 * _AHEAD], past_caches)
+            waiting.reverse()
+            for entry in entries[start : start + _AHEAD]:
+                yield entry, waiting.pop()
+    finally:
+        for file in (*waiting, *following):
+            close_opened(file)
+
+
+def _window(source: CardSource, entries: Sequence[Entry], past_caches: bool) -> list[Opened]:
+    small = [entry.path for entry in entries if entry.size < LARGE]
+    opened = iter(source.open_ahead(small, past_caches=past_caches))
+    return [next(opened) if entry.size < LARGE else None for entry in entries]
+
+
+def close_opened(file: Opened) -> None:
+    if file and not isinstance(file, SourceError):
+        file.close()
