@@ -277,6 +277,31 @@ class BadStores(TransferCase):
         self.assertEqual(len(report.stores[0].failed), len(FILES))
         self.assertTrue(report.stores[1].verified)
 
+    def test_an_unforeseen_error_at_any_step_is_never_taken_for_success(self):
+        for call in (
+            "open",
+            "found",
+            "write",
+            "write_whole",
+            "commit",
+            "read_back",
+            "read_back_small",
+            "settle",
+            "sizes",
+        ):
+            with self.subTest(call):
+
+                def broken(self, *words, **more):
+                    raise ZeroDivisionError
+
+                store = type("Broken", (MemoryStore,), {call: broken})("broken")
+                card, good = MemorySource(dict(FILES)), MemoryStore("good")
+                report = run(card, store, good)
+                self.assertTrue(report.stores[0].failed)
+                self.assertFalse(report.stores[0].verified)
+                self.assertLess(report.stores[0].evidence, 3) if call in ("settle", "sizes") else None
+                self.assertTrue(report.stores[1].verified)
+
     def test_every_byte_count_at_which_a_store_can_vanish_or_fill(self):
         total = sum(map(len, FILES.values()))
         for limit in [0, 1, 2999, 3000, 3001, *range(5000, total + 10, 250_000), total - 1]:

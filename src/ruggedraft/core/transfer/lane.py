@@ -234,8 +234,8 @@ class Lane:
     def _write_all(self) -> None:
         try:
             self._store.open(self._turns)
-        except StoreError as error:
-            self._proving.stopped = error
+        except Exception as error:  # as below
+            self._proving.stopped = as_store_error(error)
         while not isinstance(message := self._inbox.get(), Finish):
             try:
                 self._handle(message)

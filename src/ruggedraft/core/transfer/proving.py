@@ -78,15 +78,27 @@ class Proving:
 
     def run(self) -> None:
         """Whatever goes wrong here, the result is not settled, and so nothing is verified."""
+        well = True
+        while not isinstance(work := self._inbox.get(), Finish):
+            well = well and self._survives(partial(self._take, work))
+            self.beats += 1
+        if well:
+            self._survives(partial(self._settle, work.folders))
+
+    def _take(self, work: "Sequence[Written] | Withdraw") -> None:
+        if isinstance(work, Withdraw):
+            self._withdraw(work)
+        else:
+            self._prove(work)
+
+    def _survives(self, act: Callable[[], None]) -> bool:
+        """After an error that nobody foresaw the queue is emptied all the same, as others wait for room in it."""
         try:
-            while not isinstance(work := self._inbox.get(), Finish):
-                if isinstance(work, Withdraw):
-                    self._withdraw(work)
-                else:
-                    self._prove(work)
-            self._settle(work.folders)
+            act()
         except Exception as error:
             self.fail("", as_store_error(error))
+            return False
+        return True
 
     def _prove(self, group: Sequence[Written]) -> None:
         named = self._name(group)
