@@ -16,12 +16,11 @@ import threading
 import time
 from pathlib import Path
 from unittest import TestCase, skipUnless
-from unittest.mock import patch
 
 from ruggedraft.core.cards import MemorySource, list_card
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.stores import LocalStore, MemoryStore, local, parts
+from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.parts import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, transfer
 
@@ -166,17 +165,6 @@ class OnDisks(TestCase):
                     self.assertEqual((self.not_whole(disk.there), self.missing(disk.there)), ([], []))
                 disk.image.unlink()
                 disk.there.rmdir()
-
-    def test_without_syncing_that_would_show(self):
-        """A check that cannot fail would prove nothing."""
-        no_sync = [patch.object(module, "sync_together") for module in (local, parts)]
-        with self.disk("ext4") as disk:
-            with no_sync[0], no_sync[1]:
-                self.assertTrue(self.run_to(LocalStore("disk", disk.there)).verified)
-            disk.cut_the_power()
-            disk.unmount()
-            disk.mount()
-            self.assertTrue(self.not_whole(disk.there) or self.missing(disk.there))
 
 
 @skipUnless(
