@@ -1,5 +1,7 @@
 """Bringing a copy what its store was too slow for, on the station that can reach both stores."""
 
+import contextlib
+
 import psycopg
 
 from ruggedraft.core.cards import Entry, EntryKind, Listing, from_ledger
@@ -40,7 +42,8 @@ def run(one: Feed) -> None:
     with psycopg.connect(**connection_words()) as ledger:
 
         def tick(progress: Progress) -> None:
-            send({"kind": "progress", "offload": one.offload_id, **told(progress, pace)}, ledger)
+            with contextlib.suppress(psycopg.Error):  # it is for looking at; the feed itself must not end with it
+                send({"kind": "progress", "offload": one.offload_id, **told(progress, pace)}, ledger)
 
         algorithm = algorithm_named(one.offload.algorithm)
         result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=tick)
@@ -51,7 +54,8 @@ def run(one: Feed) -> None:
 
 
 def _as_read(file: RollFile, others: list[str]) -> FileRead:
-    return FileRead(file.size, file.modified_ns, file.checksum, tuple(file.others[name] for name in others))
+    """A file of an earlier run may lack some of the further checksums; those are empty."""
+    return FileRead(file.size, file.modified_ns, file.checksum, tuple(file.others.get(name, "") for name in others))
 
 
 def _opened(copy: Copy) -> LocalStore:

@@ -136,7 +136,8 @@ def leave_lists(
         try:
             store.open()
             for n, name in enumerate([offload.algorithm, *offload.others]):
-                checksums = {kept_as.get(path, path): (f.checksum, *f.others)[n] for path, f in report.read.items()}
+                sums = {path: (file.checksum, *file.others)[n] for path, file in report.read.items()}
+                checksums = {kept_as.get(path, path): known for path, known in sums.items() if known}
                 keep_list(
                     store, copy.folder, checksums, algorithm_named(name), modified_ns=newest, complete=complete,
                     name=_list_name(offload, copy),
