@@ -35,7 +35,7 @@ def _reading() -> str:
 
 def _engine() -> str:
     """On a disk and in memory; RAFT_BENCH_DISK and RAFT_BENCH_MEMORY name other folders for that, RAFT_BENCH_ONLY some
-    lines by words of theirs, such as `tmpfs` or `disk 2 stores`."""
+    lines, as in `disk, 2 stores, tiny`."""
     disk = os.environ.get("RAFT_BENCH_DISK", "/var/tmp")  # noqa: S108 - made and removed by tempfile
     memory = os.environ.get("RAFT_BENCH_MEMORY", "/dev/shm")  # noqa: S108
     if os.geteuid() != 0:

@@ -56,12 +56,16 @@ class Taken:
 def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") -> str:
     """The table. disk, memory: folders on a disk and on tmpfs that may be filled. Needs root, to drop caches.
 
-    only: words that a line must have, such as "disk 2 stores"
+    only: what a line must be of, such as "disk, 2 stores, tiny"
     """
     rows = []
     for where, folder in (("disk", disk), ("tmpfs", memory)):
         for kind in KINDS:
-            wanted = [n for n in (2, 4) if all(word in f"{where} {n} stores {kind.name}" for word in only.split())]
+            wanted = [
+                n
+                for n in (2, 4)
+                if all(part.strip() in f"{where}, {n} stores, {kind.name}" for part in only.split(","))
+            ]
             if not wanted:
                 continue
             with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=folder) as made:
