@@ -65,6 +65,15 @@ class StoreContract:
             self.assertEqual(self.store.read_back(path, held.extend), Evidence.READ_BACK)
             self.assertEqual(bytes(held), expected)
 
+    def test_a_file_with_holes_has_zeros_there(self):
+        pending = self.store.write("roll/sparse", 3 << 20)
+        pending.skip(1 << 20)
+        pending.write(memoryview(b"x" * 4096))
+        pending.skip(5000)
+        pending.end(T)
+        self.assertEqual(self.store.commit([pending]), [None])
+        self.assertEqual(self.content_of("roll/sparse"), bytes(1 << 20) + b"x" * 4096 + bytes(5000))
+
     def test_small_files_many_at_a_time(self):
         contents = {f"roll/{n % 3}/{n}": bytes([n]) * n * 7 for n in range(100)}
         files = [Whole(path, memoryview(content), T, 0o640) for path, content in contents.items()]

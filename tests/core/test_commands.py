@@ -156,6 +156,20 @@ class Copying(CommandCase):
             subprocess.run(["diff", "-r", self.card, self.one / "CARD"], check=True)
             self.assertEqual(sorted(os.listdir(self.one)), ["CARD", "CARD.xxh128"], "no leftovers")
 
+    def test_a_file_of_more_than_4_gib_with_holes_is_copied_right_and_keeps_them(self):
+        big = self.put("BIG.MXF", b"first")
+        with big.open("r+b") as file:
+            file.seek((4 << 30) + 12_345)
+            file.write(b"last")
+        self.assertLess(big.stat().st_blocks * 512, 1 << 20)
+        done = raft("copy", self.card, "--to", self.one)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        copy = self.one / "CARD" / "BIG.MXF"
+        self.assertEqual(copy.stat().st_size, (4 << 30) + 12_349)
+        self.assertLess(copy.stat().st_blocks * 512, 16 << 20)
+        subprocess.run(["cmp", big, copy], check=True)
+        subprocess.run(["xxhsum", "--quiet", "-c", "CARD.xxh128"], cwd=self.one, check=True, capture_output=True)
+
     def test_interrupted_from_the_keyboard_it_says_what_is_not_safe(self):
         for n in range(4000):
             self.put(f"DCIM/100AAAAA/CCCC{n:04d}.JPG", b"x" * 5_000)

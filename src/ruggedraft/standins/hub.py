@@ -166,6 +166,9 @@ class _PacedFile:
     def read_now(self, view: memoryview) -> int:
         return 0
 
+    def is_sparse(self) -> bool:
+        return self._file.is_sparse()
+
     def past_caches(self) -> bool:
         return self._file.past_caches()
 

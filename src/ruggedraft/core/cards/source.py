@@ -24,6 +24,9 @@ class OpenFile(Protocol):
     def read_now(self, view: memoryview) -> int:
         """As `read_into`, but only what is at hand without waiting: perhaps nothing. Raises SourceError."""
 
+    def is_sparse(self) -> bool:
+        """Whether the card keeps fewer bytes of it than it has, as zeros that nobody wrote. Raises SourceError."""
+
     def past_caches(self) -> bool:
         """See to it that what is read from now on comes from the card; False if that cannot be had. Raises SourceError.
 
@@ -198,6 +201,13 @@ class FolderFile:
         self._offset += count
         return count
 
+    def is_sparse(self) -> bool:
+        try:
+            facts = os.fstat(self._descriptor)
+        except OSError as error:
+            raise source_error(error) from error
+        return facts.st_blocks * 512 < facts.st_size
+
     def past_caches(self) -> bool:
         try:
             size = os.fstat(self._descriptor).st_size
@@ -275,6 +285,9 @@ class MemoryFile:
 
     def read_now(self, view: memoryview) -> int:
         return 0
+
+    def is_sparse(self) -> bool:
+        return False
 
     def past_caches(self) -> bool:
         return True

@@ -363,6 +363,9 @@ class _Small:
     def write(self, data: Data) -> None:
         raise RuntimeError("this file has ended")
 
+    def skip(self, count: int) -> None:
+        raise RuntimeError("this file has ended")
+
     def end(self, modified_ns: int) -> None:
         pass
 

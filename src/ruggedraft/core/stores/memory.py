@@ -126,6 +126,9 @@ class _MemoryFile:
         self._store.written += len(data)
         self._store.pending += len(data)
 
+    def skip(self, count: int) -> None:
+        self.write(bytes(count))
+
     def end(self, modified_ns: int) -> None:
         self.modified_ns = modified_ns
 

@@ -180,6 +180,12 @@ class OpenPart:
             self._unsynced = 0
             os.fdatasync(self._descriptor)
 
+    def skip(self, count: int) -> None:
+        try:
+            os.ftruncate(self._descriptor, os.lseek(self._descriptor, count, os.SEEK_CUR))
+        except OSError as error:
+            raise store_error(error, self._store) from error
+
     def end(self, modified_ns: int) -> None:
         try:
             self._run.end(self._descriptor, self._mode, modified_ns)

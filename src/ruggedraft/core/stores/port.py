@@ -51,6 +51,9 @@ class PendingFile(Protocol):
     def write(self, data: Data) -> None:
         """Append. Raises StoreError."""
 
+    def skip(self, count: int) -> None:
+        """Append so many zero bytes, as a hole where the store has such. Raises StoreError."""
+
     def end(self, modified_ns: int) -> None:
         """Nothing more is written. Raises StoreError, after which the file can only be discarded."""
 

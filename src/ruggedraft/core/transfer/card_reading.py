@@ -215,7 +215,7 @@ class CardReading:
         return self._judge(entry, hashers)
 
     def _pieces(self, file: OpenFile) -> int:
-        in_all = 0
+        in_all, sparse = 0, file.is_sparse()
         while True:
             buffer, count = self._buffer(), 0
             try:
@@ -227,8 +227,9 @@ class CardReading:
                 return in_all
             buffer.hold(len(self._lanes) + 1)
             self._hashing.update(buffer, count)
+            hole = sparse and bytes(buffer.view[:count]).count(0) == count
             for lane in self._lanes:
-                lane.piece(buffer, count)
+                lane.piece(buffer, count, hole=hole)
             self._progress.read += count
             in_all += count
 

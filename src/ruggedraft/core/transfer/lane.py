@@ -59,8 +59,11 @@ class _Begin:
 
 @dataclass(frozen=True)
 class _Piece:
+    """hole: nothing but zeros, of a file that has holes"""
+
     buffer: Buffer
     count: int
+    hole: bool
 
 
 @dataclass(frozen=True)
@@ -137,11 +140,11 @@ class Lane:
         else:
             self._inbox.put(_Begin(entry))
 
-    def piece(self, buffer: Buffer, count: int) -> None:
+    def piece(self, buffer: Buffer, count: int, *, hole: bool = False) -> None:
         if self._left:
             buffer.release()
         else:
-            self._add_buffer(_Piece(buffer, count))
+            self._add_buffer(_Piece(buffer, count, hole))
 
     def batch(self, buffer: Buffer, files: Sequence[SmallFile]) -> None:
         if self._left:
@@ -277,7 +280,7 @@ class Lane:
             case _ if self._file is None:
                 return  # this file has failed here; the rest of it passes by
             case _Piece():
-                self._write(self._file, message.buffer.view[: message.count])
+                self._write(self._file, message)
             case _End():
                 self._end_writing(self._file, message.checksum)
             case _Give():
@@ -341,11 +344,13 @@ class Lane:
                 self._file.pending.discard()
             self._progress.written -= self._file.written
 
-    def _write(self, file: "_Writing", data: memoryview) -> None:
-        if file.pending:
-            file.pending.write(data)
-        file.written += len(data)
-        self._progress.written += len(data)
+    def _write(self, file: "_Writing", piece: _Piece) -> None:
+        if file.pending and piece.hole:
+            file.pending.skip(piece.count)
+        elif file.pending:
+            file.pending.write(piece.buffer.view[: piece.count])
+        file.written += piece.count
+        self._progress.written += piece.count
 
     def _end_writing(self, file: "_Writing", checksum: str) -> None:
         if file.written != file.entry.size:
