@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime
 
-from django.db.models import Count, Min
+from django.db.models import Count, Min, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
@@ -47,7 +47,10 @@ class ListingOut(Schema):
 
 
 class FindingOut(Schema):
-    """What is not safe, and what to do: so many files of a store (or the card) for one reason. path: the first one."""
+    """What is not safe, and what to do: so many files of a store (or the card) for one reason.
+
+    path: the first of them, empty where it is of no single file
+    """
 
     store: str | None
     path: str
@@ -73,7 +76,10 @@ class StoreRunOut(Schema):
 
 
 class OffloadOut(Schema):
-    """findings_in_all: files. worker_lost: nobody is working at this run; it goes on when its station does."""
+    """worker_lost: nobody is working at this run; it goes on when its station does.
+
+    findings_untold: how many `findings` does not speak of
+    """
 
     id: int
     tag: str
@@ -89,6 +95,7 @@ class OffloadOut(Schema):
     stores: list[StoreRunOut]
     findings: list[FindingOut]
     findings_in_all: int
+    findings_untold: int
     worker_lost: bool
 
 
@@ -295,6 +302,7 @@ def _proposal(card: Card) -> tuple[ProposalOut | None, str | None]:
 
 
 _MOST_FINDINGS = 30
+_NAMED = ~Q(path="")
 
 
 def _worker_is_lost(offload: Offload) -> bool:
@@ -312,8 +320,9 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         for feed in last.feeds.order_by("id")
     }
     findings = last.findings.values("store__name", "reason").annotate(
-        first=Min("pk"), path=Min("path"), files=Count("pk")
+        first=Min("pk"), path=Min("path", filter=_NAMED), files=Count("pk", filter=_NAMED), rows=Count("pk")
     )
+    shown = list(findings.order_by("first")[:_MOST_FINDINGS])
     return OffloadOut(
         id=last.pk,
         tag=last.roll.tag,
@@ -339,9 +348,10 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
             for c in standing.copies
         ],
         findings=[
-            FindingOut(store=row["store__name"], path=row["path"], files=row["files"], reason=row["reason"])
-            for row in findings.order_by("first")[:_MOST_FINDINGS]
+            FindingOut(store=row["store__name"], path=row["path"] or "", files=row["files"], reason=row["reason"])
+            for row in shown
         ],
+        findings_untold=last.findings.count() - sum(row["rows"] for row in shown),
         findings_in_all=last.findings.count(),
         worker_lost=_worker_is_lost(last),
     )

@@ -1074,7 +1074,9 @@ export interface components {
         };
         /**
          * FindingOut
-         * @description What is not safe, and what to do: so many files of a store (or the card) for one reason. path: the first one.
+         * @description What is not safe, and what to do: so many files of a store (or the card) for one reason.
+         *
+         *     path: the first of them, empty where it is of no single file
          */
         FindingOut: {
             /** Files */
@@ -1235,7 +1237,9 @@ export interface components {
         };
         /**
          * OffloadOut
-         * @description findings_in_all: files. worker_lost: nobody is working at this run; it goes on when its station does.
+         * @description worker_lost: nobody is working at this run; it goes on when its station does.
+         *
+         *     findings_untold: how many `findings` does not speak of
          */
         OffloadOut: {
             /**
@@ -1251,6 +1255,8 @@ export interface components {
             findings: components["schemas"]["FindingOut"][];
             /** Findings In All */
             findings_in_all: number;
+            /** Findings Untold */
+            findings_untold: number;
             /** Finished At */
             finished_at: string | null;
             /** Id */

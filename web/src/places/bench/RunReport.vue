@@ -9,7 +9,6 @@ import { bytes, counted } from '../../words/units'
 const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
 const whole = computed(() => props.run.stores.filter((store) => store.verified))
 const well = computed(() => props.run.findings_in_all === 0 && whole.value.length === props.run.stores.length)
-const told = computed(() => props.run.findings.reduce((sum, finding) => sum + finding.files, 0))
 const took = computed(() => {
   const { started_at, finished_at, estimated_s } = props.run
   if (!started_at || !finished_at) return ''
@@ -51,9 +50,7 @@ const planks = computed(() =>
             {{ finding.store ? `on ${finding.store}:` : 'on the card:' }}
             {{ finding.reason }}
           </li>
-          <li v-if="told < run.findings_in_all">
-            and {{ counted(run.findings_in_all - told, 'file') }} more.
-          </li>
+          <li v-if="run.findings_untold">and {{ run.findings_untold }} more.</li>
         </ul>
       </template>
     </div>
