@@ -320,7 +320,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         for feed in last.feeds.order_by("id")
     }
     findings = last.findings.values("store__name", "reason").annotate(
-        first=Min("pk"), path=Min("path", filter=_NAMED), files=Count("pk", filter=_NAMED), rows=Count("pk")
+        first=Min("pk"), named=Min("path", filter=_NAMED), files=Count("pk", filter=_NAMED), rows=Count("pk")
     )
     shown = list(findings.order_by("first")[:_MOST_FINDINGS])
     return OffloadOut(
@@ -348,7 +348,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
             for c in standing.copies
         ],
         findings=[
-            FindingOut(store=row["store__name"], path=row["path"] or "", files=row["files"], reason=row["reason"])
+            FindingOut(store=row["store__name"], path=row["named"] or "", files=row["files"], reason=row["reason"])
             for row in shown
         ],
         findings_untold=last.findings.count() - sum(row["rows"] for row in shown),
