@@ -34,7 +34,10 @@ class ListedSum:
 
 def format_list(sums: Mapping[str, str]) -> bytes:
     """The list's bytes for checksums by path, in path order."""
-    return "".join(_line(path, checksum) for path, checksum in sorted(sums.items())).encode("utf-8", "surrogateescape")
+    content = bytearray()  # grown line by line: a card may hold hundreds of thousands of files
+    for path in sorted(sums):
+        content += _line(path, sums[path]).encode("utf-8", "surrogateescape")
+    return bytes(content)
 
 
 def _line(path: str, checksum: str) -> str:

@@ -38,7 +38,8 @@ def keep_list(
         if merged.get(path, checksum) != checksum:
             raise Conflict(f"the list {final} on '{store.name}' has another checksum for {path}; it was left as it is")
     target = final if complete else unfinished
-    content = format_list(merged | sums)
+    content = format_list(merged | sums if merged else sums)
+    del sums
     if not content:
         return target
     _write_and_read_back(store, target, content, modified_ns)
