@@ -129,14 +129,14 @@ def _feed_the_slow(
     targets: list[Target], report: TransferReport, job: _Job, meter: Meter, asked_to_stop: threading.Event
 ) -> None:
     """What a store was too slow for is brought to it from a copy that is whole; the card is not needed for that."""
-    good = next((t for t, result in zip(targets, report.stores, strict=True) if result.verified), None)
-    behind = [n for n, result in enumerate(report.stores) if result.behind]
-    if not good or not behind or report.cancelled:
-        return
-    meter.end()
-    print(f"raft copy: the card is not needed any more; the rest goes from {good.store.name}", file=sys.stderr)
-    for n in behind:
-        wanted: dict[str, FileRead] = {path: report.read[path] for path in report.stores[n].behind}
+    for n, slow in enumerate(report.stores):
+        wanted: dict[str, FileRead] = {path: report.read[path] for path in slow.behind & report.read.keys()}
+        able = (t for t, one in zip(targets, report.stores, strict=True) if one.can_feed(wanted.keys()))
+        good = next(able, None)
+        if not wanted or not good or report.cancelled:
+            continue
+        meter.end()
+        print(f"raft copy: the card is not needed any more; the rest goes from {good.store.name}", file=sys.stderr)
         fed = feed(good, targets[n], wanted, job.algorithm, on_progress=meter.show, cancelled=asked_to_stop.is_set)
         report.stores[n] = report.stores[n].with_fed(fed)
 

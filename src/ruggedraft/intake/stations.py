@@ -2,6 +2,8 @@
 
 from django.db import connection
 
+from ruggedraft.live.locks import is_held
+
 from .models import Station
 
 _STATIONS = 0x5241
@@ -15,12 +17,4 @@ def be_the_only_one(station: Station) -> bool:
 
 
 def is_running(station: Station) -> bool:
-    """Whether any process holds the station's lock now (pg_locks: classid and objid are the lock's two numbers)."""
-    with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT EXISTS (SELECT FROM pg_locks WHERE locktype = 'advisory' AND granted"
-            " AND classid = %s AND objid = %s"
-            " AND database = (SELECT oid FROM pg_database WHERE datname = current_database()))",
-            [_STATIONS, station.pk],
-        )
-        return bool(cursor.fetchone()[0])
+    return is_held(_STATIONS, station.pk)

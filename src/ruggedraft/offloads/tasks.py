@@ -11,6 +11,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.locks import is_held
 from ruggedraft.live.notify import connection_words
 from ruggedraft.rolls.models import Roll, RollFile
 
@@ -107,11 +108,13 @@ def join_chapters(roll_id: int, files: list[int], name: str) -> None:
 
 
 def resume_offloads(station: Station) -> None:
-    """Queue every unfinished run of a station that no job stands for any more.
+    """Queue every run of a station that may go, that nobody works on and that no waiting job stands for.
 
-    As often as anybody likes: a run that is being worked on is locked, and a turn too many finds nothing to do.
+    A job that is "doing" is no proof that somebody works on its run: the database may have been away when it ended.
+    As often as anybody likes: a turn too many finds nothing to do.
     """
-    waiting = ProcrastinateJob.objects.filter(task_name=run_offload.name, status__in=["todo", "doing"])
+    waiting = ProcrastinateJob.objects.filter(task_name=run_offload.name, status="todo")
     queued = {job.args["offload_id"] for job in waiting}
-    for offload in Offload.objects.filter(station=station, finished_at=None).exclude(pk__in=queued):
-        run_offload.configure(queue=station.name).defer(offload_id=offload.pk)
+    for offload in open_runs(station).exclude(pk__in=queued):
+        if not is_held(_RUNS, offload.pk):
+            run_offload.configure(queue=station.name).defer(offload_id=offload.pk)

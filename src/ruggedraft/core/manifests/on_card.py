@@ -31,7 +31,6 @@ def recorded_checksums(source: CardSource, listing: Listing) -> dict[str, tuple[
     """What lists on the card say of files on the card, by path.
 
     A list that cannot be read or understood says nothing: it is a file like any other, and is copied as one.
-    Raises SourceVanished.
     """
     files = {entry.path for entry in listing.files}
     found: dict[str, tuple[Algorithm, str]] = {}

@@ -266,6 +266,9 @@ class Lane:
                 self._backlog -= 1
 
     def _handle(self, message: _Message) -> None:
+        if self._left and not isinstance(message, Withdraw):
+            self._pass_by(message)  # taken from the queue while it was being emptied: parts of a file are no file
+            return
         match message:
             case _Batch():
                 self._take_small(message)

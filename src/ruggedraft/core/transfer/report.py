@@ -1,6 +1,6 @@
 """What a run did, file by file where it matters: findings are data."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Set
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
@@ -50,9 +50,10 @@ class StoreResult:
 
     def with_fed(self, fed: "StoreResult") -> "StoreResult":
         """This store after it was fed what it was too slow for. `fed` speaks of those files only."""
+        told = fed.agreed | {one.path for one in fed.failed}
         return replace(
-            self, agreed=self.agreed | fed.agreed, already=self.already + fed.already, behind=set(),
-            failed=[*(one for one in self.failed if one.path not in self.behind), *fed.failed],
+            self, agreed=self.agreed | fed.agreed, already=self.already + fed.already, behind=self.behind - told,
+            failed=[*(one for one in self.failed if one.path not in told), *fed.failed],
             level=min(self.level, fed.level), settled=self.settled and fed.settled,
         )  # fmt: skip
 
@@ -60,6 +61,10 @@ class StoreResult:
     def evidence(self) -> Evidence:
         """The level that may be claimed of what agreed: nothing is past being written before all is settled."""
         return self.level if self.settled else min(self.level, Evidence.WRITTEN)
+
+    def can_feed(self, paths: Set[str]) -> bool:
+        """Whether these files were read back here, so that another store can have them from here."""
+        return paths <= self.agreed and self.evidence >= Evidence.READ_BACK
 
     @property
     def verified(self) -> bool:

@@ -67,10 +67,9 @@ def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport
     """What a store was too slow for is brought to it from a copy that is verified."""
     from ..tasks import feeds_queue, run_feed
 
-    if report.cancelled or not any(result.verified for result in report.stores):
-        return
     for copy, result in zip(copies, report.stores, strict=True):
-        if result.behind:
+        wanted = result.behind & report.read.keys()
+        if wanted and not report.cancelled and any(other.can_feed(wanted) for other in report.stores):
             feed = Feed.objects.create(offload=offload, copy=copy, station=offload.station, asked_at=now())
             run_feed.configure(queue=feeds_queue(offload.station)).defer(feed_id=feed.pk)
             sentence = (
