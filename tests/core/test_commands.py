@@ -170,6 +170,14 @@ class Copying(CommandCase):
         subprocess.run(["cmp", big, copy], check=True)
         subprocess.run(["xxhsum", "--quiet", "-c", "CARD.xxh128"], cwd=self.one, check=True, capture_output=True)
 
+    def test_further_checksums_a_second_reading_and_permissions(self):
+        (self.card / "zero").chmod(0o640)
+        done = raft("copy", self.card, "--to", self.one, "--also", "md5", "--also", "sha256", "--twice")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        for program, name in (("xxhsum", "xxh128"), ("md5sum", "md5"), ("sha256sum", "sha256")):
+            subprocess.run([program, "--quiet", "-c", f"CARD.{name}"], cwd=self.one, check=True, capture_output=True)
+        self.assertEqual((self.one / "CARD" / "zero").stat().st_mode & 0o777, 0o640)
+
     def test_interrupted_from_the_keyboard_it_says_what_is_not_safe(self):
         for n in range(4000):
             self.put(f"DCIM/100AAAAA/CCCC{n:04d}.JPG", b"x" * 5_000)
@@ -232,6 +240,11 @@ class Verifying(CommandCase):
                 self.assertNotIn("Traceback", done.stderr)
         self.assertEqual(raft("verify", self.base / "ambiguous.txt", "--hash", "md5").returncode, 0)
         self.assertEqual(raft("verify", self.base / "none").returncode, 2)
+
+    def test_a_list_that_names_a_folder_finds_it_unreadable(self):
+        (self.base / "x.md5").write_text(f"{'0' * 32}  CARD\n")
+        done = raft("verify", self.base / "x.md5", "--json")
+        self.assertEqual((done.returncode, json.loads(done.stdout)["findings"][0]["kind"]), (1, "unreadable"))
 
     def test_a_list_cannot_make_us_read_outside_its_folder(self):
         (self.base / "x.md5").write_text("d41d8cd98f00b204e9800998ecf8427e  ../../../dev/null\n")

@@ -20,6 +20,7 @@ from unittest import TestCase, skipUnless
 from ruggedraft.core.cards import MemorySource, list_card
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.medium import cached_pages, drop_pages, resident_pages
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.parts import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, transfer
@@ -196,3 +197,30 @@ class InUserSpace(TestCase):
                     _run("umount", str(there))
             finally:
                 _run("losetup", "-d", device.stdout.strip())
+
+
+@skipUnless(
+    os.geteuid() == 0 and "overlay" in Path("/proc/filesystems").read_text(), "no overlay mounts on this machine"
+)
+class OnAnother(TestCase):
+    def test_a_file_system_that_lies_on_another_is_read_from_the_medium_too(self):
+        """Its pages are the other one's, and cachestat says that there are none: a file that was never synced would
+        be read from memory and taken for read back."""
+        with tempfile.TemporaryDirectory(dir=os.environ.get("RAFT_VAR")) as folder:
+            for name in ("lower", "upper", "work", "there"):
+                (Path(folder) / name).mkdir()
+            layers = f"lowerdir={folder}/lower,upperdir={folder}/upper,workdir={folder}/work"
+            there = Path(folder) / "there"
+            _run("mount", "-t", "overlay", "overlay", "-o", layers, str(there))
+            try:
+                (there / "fresh").write_bytes(b"x" * 300_000)
+                descriptor = os.open(there / "fresh", os.O_RDONLY)
+                self.assertGreater(cached_pages(descriptor, 300_000), 0)
+                self.assertTrue(drop_pages(descriptor, 300_000))
+                self.assertEqual(resident_pages(descriptor, 300_000), 0)
+                os.close(descriptor)
+                card = MemorySource(dict(FILES))
+                report = transfer(card, list_card(card), [Target(LocalStore("over", there), "day/A001")], XXH)
+                self.assertTrue(report.verified, report.stores[0].failed[:2])
+            finally:
+                _run("umount", str(there))

@@ -73,6 +73,21 @@ class LeftBehind(SlowCase):
         self.assertTrue(whole.verified, whole.failed)
         self.assertEqual({p.removeprefix("day/A001/"): held[0] for p, held in slow.files.items()}, FILES)
 
+    def test_a_card_with_a_file_that_does_not_read_is_fed_all_the_same(self):
+        self.card.unreadable = {"zero"}
+        self.card.files["zero"] = b"bad"
+        good, slow = MemoryStore("good"), Slow("slow", 0.15)
+        report = self.run_to(good, slow)
+        behind = report.stores[1].behind
+        self.assertFalse(report.stores[0].verified)
+        self.assertTrue(behind and report.stores[0].can_feed(behind))
+        self.assertFalse(report.stores[0].can_feed(behind | {"zero"}), "nobody feeds what nobody has")
+        slow.seconds = 0
+        wanted = {path: report.read[path] for path in behind}
+        whole = report.stores[1].with_fed(feed(Target(good, "day/A001"), Target(slow, "day/A001"), wanted, XXH))
+        self.assertEqual((whole.behind, {one.path for one in whole.failed}), (set(), {"zero"}))
+        self.assertFalse(whole.verified)
+
     def test_a_store_that_hangs_holds_nobody_up_and_is_given_up_in_the_end(self):
         gate = threading.Event()
         good, hung = MemoryStore("good"), Slow("hung", gate=gate)

@@ -18,11 +18,11 @@ CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O a
 _CACHESTAT = 451  # its number on every architecture that Python runs on, but Alpha
 _GET_FLAGS, _SET_FLAGS, _IMMUTABLE = 0x80086601, 0x40086602, 0x10  # linux/fs.h
 _FUSE, _TMPFS = 0x65735546, 0x01021994
-_SYNCS_TOGETHER = {
+_KNOWN = {
     0xEF53: "ext4", 0x58465342: "xfs", 0x9123683E: "btrfs", 0xF2F52010: "f2fs", 0x4D44: "vfat",
     0x2011BAB0: "exfat", _TMPFS: "tmpfs",
 }  # fmt: skip
-"""File systems whose syncfs(2) writes everything and tells of errors; numbers from statfs(2) and linux/magic.h."""
+"""File systems that keep their own pages, and whose syncfs(2) writes everything and tells of errors; numbers from statfs(2) and linux/magic.h."""
 
 _WHOLE = struct.pack("QQ", 0, 0)
 _Cachestat = ctypes.c_uint64 * 5
@@ -58,19 +58,18 @@ class MediumReading:
         if not self._direct:
             os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
 
-    def read(self, consume: Callable[[memoryview], object], scratch: memoryview | None = None) -> None:
-        """Feed the whole file to `consume`, through `scratch` where one is lent (whole pages of memory).
+    def read(self, consume: Callable[[memoryview], object], scratch: memoryview | None = None) -> int:
+        """Feed the whole file to `consume` and say how many bytes it has. A file that shrinks meanwhile is EIO.
 
-        A file that shrinks meanwhile is EIO.
+        scratch: whole pages of memory to read through, where they are lent
         """
-        if not self._size:
-            return
-        if scratch:
-            self._feed(scratch, consume)
-            return
+        if not self._size or scratch:
+            self._feed(scratch or memoryview(b""), consume)
+            return self._size
         length = min(CHUNK, -(-self._size // mmap.PAGESIZE) * mmap.PAGESIZE)
         with mmap.mmap(-1, length) as buffer, memoryview(buffer) as view:
             self._feed(view, consume)
+        return self._size
 
     def _feed(self, view: memoryview, consume: Callable[[memoryview], object]) -> None:
         offset = 0
@@ -147,9 +146,12 @@ def read_now(descriptor: int, view: memoryview, offset: int) -> int:
 
 
 def cached_pages(descriptor: int, size: int) -> int:
-    """How many pages of a file the kernel holds in memory: cachestat(2), on systems before Linux 6.5 mincore(2)."""
+    """How many pages of a file the kernel holds in memory: cachestat(2), on systems before Linux 6.5 mincore(2).
+
+    A file system that lies on another one (overlay) keeps its pages there, where cachestat does not look.
+    """
     answer = _Cachestat()
-    if _libc.syscall(_CACHESTAT, descriptor, _WHOLE, answer, 0) == 0:
+    if file_system_number(descriptor) in _KNOWN and _libc.syscall(_CACHESTAT, descriptor, _WHOLE, answer, 0) == 0:
         return answer[0]
     return resident_pages(descriptor, size)
 
@@ -179,7 +181,7 @@ def file_system_number(descriptor: int) -> int:
 def can_sync_together(descriptor: int) -> bool:
     """Whether `sync_together` says all there is to say: a known file system, and Linux 5.8, which tells of errors."""
     release = tuple(int(part) for part in os.uname().release.split("-")[0].split(".")[:2])
-    return release >= (5, 8) and file_system_number(descriptor) in _SYNCS_TOGETHER
+    return release >= (5, 8) and file_system_number(descriptor) in _KNOWN
 
 
 def sync_together(folder: int) -> None:

@@ -71,7 +71,7 @@ def _plain(path: str) -> str:
 
 def _check(root: Root, path: str, checksum: str, algorithm: Algorithm, report: ListReport) -> None:
     try:
-        descriptor = root.open(path, os.O_RDONLY | os.O_NONBLOCK)
+        medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
     except UnsafePath:
         report.findings.append(ListFinding(path, "unreadable", "it lies outside the list's folder and was not read"))
         return
@@ -83,13 +83,12 @@ def _check(root: Root, path: str, checksum: str, algorithm: Algorithm, report: L
         return
     hasher = algorithm.start()
     try:
-        MediumReading(descriptor).read(hasher.update)
-        size = os.fstat(descriptor).st_size
+        size = medium.read(hasher.update)
     except OSError as error:
         report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
         return
     finally:
-        os.close(descriptor)
+        medium.close()
     if hasher.hexdigest() != checksum:
         report.findings.append(ListFinding(path, "changed", f"its {algorithm.name} is {hasher.hexdigest()}"))
         return
