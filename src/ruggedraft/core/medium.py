@@ -22,7 +22,10 @@ _KNOWN = {
     0xEF53: "ext4", 0x58465342: "xfs", 0x9123683E: "btrfs", 0xF2F52010: "f2fs", 0x4D44: "vfat",
     0x2011BAB0: "exfat", _TMPFS: "tmpfs",
 }  # fmt: skip
-"""File systems that keep their own pages, and whose syncfs(2) writes everything and tells of errors; numbers from statfs(2) and linux/magic.h."""
+"""File systems that keep their own pages, and whose syncfs(2) writes everything and tells of errors.
+
+Numbers from statfs(2) and linux/magic.h.
+"""
 
 _WHOLE = struct.pack("QQ", 0, 0)
 _Cachestat = ctypes.c_uint64 * 5
