@@ -1,5 +1,6 @@
 """From a card in a reader to a clearance, through the API, on the real database and real folders."""
 
+import contextlib
 import filecmp
 import io
 import json
@@ -8,6 +9,7 @@ import subprocess
 from datetime import timedelta
 from unittest.mock import patch
 
+import psycopg
 from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import TestCase
@@ -20,6 +22,7 @@ from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
+from ruggedraft.live.notify import connection_words
 from ruggedraft.offloads.models import Offload, OffloadFinding
 from ruggedraft.offloads.running import run
 from ruggedraft.offloads.tasks import resume_offloads, run_offload
@@ -224,6 +227,47 @@ class BadInput(World, TestCase):
             cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
         resume_offloads(self.station)
         self.assertEqual([job.args["offload_id"] for job in jobs.filter(status="todo")], [offload.pk])
+
+    def test_a_job_that_is_said_to_go_on_is_believed_only_while_somebody_holds_its_run(self):
+        """The database was away when it ended: its job stays "doing" for ever, and nobody works on the run."""
+        offload = self._started()
+        jobs = ProcrastinateJob.objects.filter(task_name="offloads:run_offload")
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'doing'")
+        with psycopg.connect(**connection_words()) as worker:
+            worker.execute("SELECT pg_advisory_lock(%s, %s)", [0x5246, offload.pk])
+            resume_offloads(self.station)
+            self.assertEqual(jobs.count(), 1, "somebody works on it")
+            worker.execute("SELECT pg_advisory_unlock(%s, %s)", [0x5246, offload.pk])
+        resume_offloads(self.station)
+        resume_offloads(self.station)
+        self.assertEqual(jobs.filter(status="todo").count(), 1)
+        Offload.objects.update(held_back=True)
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
+        resume_offloads(self.station)
+        self.assertEqual(jobs.filter(status="todo").count(), 0, "a paused run waits for its person")
+
+    def test_a_run_whose_lock_the_database_lost_is_not_begun_a_second_time_beside_itself(self):
+        offload = self._started()
+        tried = []
+
+        def lose_the_lock_and_look(*words, **more):
+            with connection.cursor() as cursor:
+                cursor.execute(
+                    "SELECT pg_terminate_backend(pid) FROM pg_locks WHERE locktype = 'advisory' AND classid = %s"
+                    " AND objid = %s",
+                    [0x5246, offload.pk],
+                )
+                cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
+            resume_offloads(self.station)
+            tried.append(ProcrastinateJob.objects.filter(status="todo").count())
+            run_offload(offload_id=offload.pk)
+
+        with patch("ruggedraft.offloads.tasks.run", side_effect=lose_the_lock_and_look) as running:
+            with contextlib.suppress(psycopg.Error):  # its own connection is gone
+                run_offload(offload_id=offload.pk)
+            self.assertEqual((tried, running.call_count), ([0], 1))
 
     def test_a_second_start_and_a_taken_tag_are_refused(self):
         self.assertEqual(self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A007"}).status_code, 409)

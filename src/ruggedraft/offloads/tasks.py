@@ -1,5 +1,6 @@
 """The offload as the station's worker runs it."""
 
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 
@@ -56,12 +57,38 @@ def _next_run(station: Station) -> Iterator[Offload | None]:
             if not ledger.execute("SELECT pg_try_advisory_lock(%s, %s)", [_RUNS, pk]).fetchone()[0]:
                 continue
             offload = open_runs(station).filter(pk=pk).first()
-            if offload:
-                yield offload
+            if offload and _HERE.begin(pk):
+                try:
+                    yield offload
+                finally:
+                    _HERE.end(pk)
                 return
         yield None
 
 
+class _Here:
+    """The runs that this process works on. A database that goes away lets go of their locks, and they go on."""
+
+    def __init__(self) -> None:
+        self._runs: set[int] = set()
+        self._lock = threading.Lock()
+
+    def begin(self, run: int) -> bool:
+        with self._lock:
+            fresh = run not in self._runs
+            self._runs.add(run)
+            return fresh
+
+    def end(self, run: int) -> None:
+        with self._lock:
+            self._runs.discard(run)
+
+    def has(self, run: int) -> bool:
+        with self._lock:
+            return run in self._runs
+
+
+_HERE = _Here()
 _RUNS = 0x5246
 
 
@@ -116,5 +143,5 @@ def resume_offloads(station: Station) -> None:
     waiting = ProcrastinateJob.objects.filter(task_name=run_offload.name, status="todo")
     queued = {job.args["offload_id"] for job in waiting}
     for offload in open_runs(station).exclude(pk__in=queued):
-        if not is_held(_RUNS, offload.pk):
+        if not _HERE.has(offload.pk) and not is_held(_RUNS, offload.pk):
             run_offload.configure(queue=station.name).defer(offload_id=offload.pk)

@@ -40,7 +40,7 @@ class LocalStore:
         self._names = _Names()
         self._thread = threading.local()
         self._run: Run | None = None
-        self._in_user_space = False
+        self._in_user_space = True  # nothing is believed before it is known
         self._turns = Turns()
 
     def open(self, turns: Turns | None = None) -> None:

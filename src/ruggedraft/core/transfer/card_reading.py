@@ -236,7 +236,6 @@ class CardReading:
     def _fill(self, file: OpenFile, view: memoryview) -> int:
         """As much as there is; fewer bytes than asked for only at the end."""
         count = 0
-        started = time.monotonic()
         while count < len(view):
             if self._asked.cancelled():
                 raise Cancelled
@@ -244,20 +243,17 @@ class CardReading:
             if not got:
                 break
             count += got
-        self._progress.reading_s += time.monotonic() - started
         return count
 
     def _pack(self, entry: Entry, file: OpenFile) -> list[str]:
         """Put a small file beside others in one buffer."""
         try:
             view = self._room_for(entry)
-            started = time.monotonic()
             count = file.read_now(view) if entry.size else 0
             if count < entry.size:
                 with self._turn.aside():
                     while more := file.read_into(view[count:]):
                         count += more
-            self._progress.reading_s += time.monotonic() - started
             _require_same(file, entry)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")

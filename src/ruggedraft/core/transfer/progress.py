@@ -21,7 +21,7 @@ class Progress:
     """Bytes of a whole run. `total` is what there is to read; each store must verify as much.
 
     readings: how often the card is read. read_again: bytes of the second reading, where one was asked for
-    reading_s: seconds spent in reading the card. waiting_s: seconds the reader waited for stores, by their names
+    waiting_s: seconds the reader waited for stores, by their names
     """
 
     total: int
@@ -30,5 +30,4 @@ class Progress:
     readings: int = 1
     read_again: int = 0
     stores: list[StoreProgress] = field(default_factory=list)
-    reading_s: float = 0.0
     waiting_s: dict[str, float] = field(default_factory=dict)
