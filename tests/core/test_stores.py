@@ -197,7 +197,7 @@ class KeepingLists(TestCase):
     """Checksum lists beside a copy: named for what they are, merged, never contradicted."""
 
     def keep(self, store: MemoryStore, sums: dict[str, str], *, complete: bool = True) -> str:
-        return keep_list(store, "day/A001", sums, algorithm_named("md5"), modified_ns=T, complete=complete)
+        return keep_list(store, "day/A001", sums, algorithm_named("md5"), modified_ns=T, complete=complete).path
 
     def test_an_unfinished_copy_has_an_unfinished_list_which_the_finished_one_replaces(self):
         store = MemoryStore()

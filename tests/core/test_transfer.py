@@ -287,7 +287,7 @@ class BadStores(TransferCase):
             "read_back",
             "read_back_small",
             "settle",
-            "sizes",
+            "look",
         ):
             with self.subTest(call):
 
@@ -299,7 +299,7 @@ class BadStores(TransferCase):
                 report = run(card, store, good)
                 self.assertTrue(report.stores[0].failed)
                 self.assertFalse(report.stores[0].verified)
-                self.assertLess(report.stores[0].evidence, 3) if call in ("settle", "sizes") else None
+                self.assertLess(report.stores[0].evidence, 3) if call in ("settle", "look") else None
                 self.assertTrue(report.stores[1].verified)
 
     def test_every_byte_count_at_which_a_store_can_vanish_or_fill(self):

@@ -11,6 +11,7 @@ RaftError
 │   │   ├── StoreFull
 │   │   └── StoreReadOnly
 │   ├── FileRefused        one file could not be written or read there
+│   │   └── FileMissing    it is not there
 │   └── Conflict           something else stands under the file's name; it was left alone
 ├── UnsafePath             a name that would lead out of where it belongs
 ├── PlanError              a plan that cannot be rendered
@@ -73,6 +74,10 @@ class FileRefused(StoreError):
     pass
 
 
+class FileMissing(FileRefused):
+    pass
+
+
 class Conflict(StoreError):
     pass
 
@@ -120,6 +125,8 @@ def store_error(error: OSError, store: str) -> StoreError:
         return StoreFull(f"'{store}' is full ({why(error)}): make room on it, and offload again")
     if error.errno in _GONE:
         return StoreVanished(f"'{store}' is not there any more ({why(error)}): connect it, and offload again")
+    if error.errno == errno.ENOENT:
+        return FileMissing(f"it is missing on '{store}'")
     if error.errno == errno.EROFS:
         return StoreReadOnly(f"'{store}' cannot be written ({why(error)}): see whether it is locked or failing")
     return FileRefused(

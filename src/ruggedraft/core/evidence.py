@@ -1,8 +1,10 @@
-from enum import IntEnum
+"""How strongly a copy is proven, and what a reading gave of one file."""
+
+from enum import IntEnum, StrEnum
 
 
 class Evidence(IntEnum):
-    """What was done to believe in a copy, weakest first."""
+    """How strongly a copy is proven, weakest first."""
 
     LISTED = 0
     """names and sizes agree"""
@@ -16,3 +18,34 @@ class Evidence(IntEnum):
     @property
     def words(self) -> str:
         return self.name.lower().replace("_", " ")
+
+
+class Level(StrEnum):
+    """The same as words, for screens."""
+
+    LISTED = "listed"
+    WRITTEN = "written"
+    ATTESTED = "attested"
+    READ_BACK = "read back"
+
+    @staticmethod
+    def of(evidence: Evidence) -> "Level":
+        return Level(evidence.words)
+
+
+class Result(StrEnum):
+    """What a reading of a copy, or a look at it, gave of one file."""
+
+    AGREES = "agrees"
+    DIFFERS = "differs"
+    """something else is under its name"""
+    UNREADABLE = "unreadable"
+    ABSENT = "absent"
+    RETIMED = "retimed"
+    """its size is right and its modification time is not: somebody may have written it anew"""
+    UNSPOKEN = "not read"
+    """not reached, cancelled, or the store went away: this says nothing, good or bad"""
+
+    @property
+    def bad(self) -> bool:
+        return self not in (Result.AGREES, Result.UNSPOKEN)

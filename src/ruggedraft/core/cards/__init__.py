@@ -4,6 +4,7 @@ from .clips import Clip, ClipKind, Part, Role
 from .clocks import Ground
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
+from .fingerprint import fingerprint_whole, read_fingerprint
 from .findings import Finding, FindingKind
 from .holding import Held, Holding, Known, hold, shifted_by
 from .identity import Answer, KnownCard, Seen, who_is
@@ -44,10 +45,12 @@ __all__ = [
     "companion_of",
     "contents",
     "describe",
+    "fingerprint_whole",
     "from_ledger",
     "hold",
     "levels_inside",
     "list_card",
+    "read_fingerprint",
     "read_indexes",
     "recognise",
     "shifted_by",

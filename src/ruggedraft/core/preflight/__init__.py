@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..redundancy import Rule, StoreFacts
+from ..redundancy import Rule, StoreFacts, device_groups
 
 _FILE_OVERHEAD = 4096  # bytes: a file takes whole blocks; 4 KiB is the usual block of the file systems in use
 
@@ -36,10 +36,10 @@ class Refusal:
 def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
     """Every reason against starting; an empty list means go."""
     refusals = [refusal for demand in demands for refusal in _store_refusals(demand)]
-    counting = [demand.store for demand in demands if demand.store.counts]
+    counting = [demand.store for demand in demands if demand.store.counts and not demand.store.lost]
     parts = (
         ("copies", len(counting), rule.copies, "stores that count"),
-        ("devices", len({store.device for store in counting}), rule.devices, "separate devices"),
+        ("devices", len(device_groups(counting)), rule.devices, "separate devices"),
         ("locations", len({store.location for store in counting}), min(rule.locations, 1), "locations"),
     )
     for kind, have, need, words in parts:

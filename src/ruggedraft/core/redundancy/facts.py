@@ -1,22 +1,28 @@
 """The facts a verdict rests on. All times are aware datetimes, all sizes bytes."""
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import NamedTuple
 
-from ..evidence import Evidence
+from ..evidence import Evidence, Result
+
+_ZONE_STEP_NS = 900 * 10**9
+_WIDEST_SHIFT_NS = 26 * 3600 * 10**9
+"""Zones lie between UTC-12 and UTC+14, in steps of a quarter hour (IANA time zone database)."""
 
 
 @dataclass(frozen=True)
 class StoreFacts:
     """A store as redundancy sees it.
 
+    devices: identities of every physical thing under the store; stores whose sets overlap are one device
     counts: whether copies there count at all (landing areas and the system disk do not)
     online, free: whether a station can reach it now, and its room; what remedies need to know
     """
 
     name: str
-    device: str
+    devices: frozenset[str]
     location: str
     medium: str
     offsite: bool = False
@@ -27,26 +33,104 @@ class StoreFacts:
 
 
 @dataclass(frozen=True)
-class CopyFacts:
-    """A copy of a roll.
+class Reading:
+    """A reading of a copy, or a look at it that found something wrong.
 
-    level, verified_at: of its last finished check; verified_at is None while there was none
-    missing_files, missing_bytes: files of the roll it lacks or holds broken
+    seq: its place in the order in which evidence was noted
+    after: the last evidence that was noted before this reading began on the medium. Order comes from these two
+        numbers and never from a clock, which may jump.
+    began_at: when it began, for saying how old it is
+    all_but: it speaks of every file of the takes up to `until`, which agree, except as `results` says; otherwise only
+        of the files in `results`
+    results: by the file's number
+    """
+
+    seq: int
+    after: int
+    began_at: datetime
+    level: Evidence
+    all_but: bool
+    until: int
+    results: Mapping[int, Result] = field(default_factory=dict)
+
+    def of(self, file: int, take: int) -> Result:
+        """What this reading says of one file."""
+        return self.results.get(file, Result.AGREES if self.speaks_of_take(take) else Result.UNSPOKEN)
+
+    def speaks_of_take(self, take: int) -> bool:
+        return self.all_but and take <= self.until
+
+
+@dataclass(frozen=True)
+class CopyFacts:
+    """A copy of a roll, as its readings and looks leave it.
+
+    files, bytes: what of the roll it is known to hold
+    missing_files, missing_bytes: files of the roll that it is not known to hold; broken_files of them are damaged there,
+        or were there and are not any more
+    proven: for each level of evidence, the age of the oldest reading on which a claim of that level rests; None where
+        some file is not proven so strongly
+    looked_at: when its names, sizes and times were last compared; None if never
     """
 
     store: StoreFacts
-    level: Evidence = Evidence.LISTED
-    verified_at: datetime | None = None
+    proven: tuple[datetime | None, ...] = (None,) * len(Evidence)
+    files: int = 0
+    bytes: int = 0
     missing_files: int = 0
     missing_bytes: int = 0
+    broken_files: int = 0
+    looked_at: datetime | None = None
+
+    @property
+    def level(self) -> Evidence:
+        """The strongest level at which everything that it holds is proven."""
+        return max((level for level in Evidence if self.proven[level]), default=Evidence.LISTED)
+
+    @property
+    def read_at(self) -> datetime | None:
+        """When the oldest reading began that the copy's level rests on."""
+        return self.proven[self.level]
+
+    @property
+    def whole(self) -> bool:
+        return self.files > 0 and self.missing_files == 0
 
 
 class FileFact(NamedTuple):
-    """A file by what can be seen of it without reading: the same path, size and time mean the same file."""
+    """A file by what can be seen of it without reading it whole.
+
+    fingerprint: a digest of its first and last bytes; empty where it was not taken
+    """
 
     path: str
     size: int
     modified_ns: int
+    fingerprint: str = ""
+
+    @property
+    def seen(self) -> tuple[str, int]:
+        return self.path, self.size
+
+    def is_like(self, other: "FileFact") -> bool:
+        """The same path, size and time. Times of FAT cards shift by the zone they are read in."""
+        return self.seen == other.seen and same_time(self.modified_ns, other.modified_ns)
+
+    def is_surely(self, other: "FileFact") -> bool:
+        return self.is_like(other) and bool(self.fingerprint) and self.fingerprint == other.fingerprint
+
+    def may_be(self, other: "FileFact") -> bool:
+        """Alike, and not known to be another file: a fingerprint is missing."""
+        return self.is_like(other) and not (self.fingerprint and other.fingerprint)
+
+
+def same_time(one_ns: int, other_ns: int) -> bool:
+    """Equal, or apart by whole quarter hours of a time zone.
+
+    FAT keeps local time without a zone (Microsoft, 'FAT File System Specification' 1.03).
+    """
+    apart = abs(one_ns - other_ns)
+    return apart == 0 or (apart <= _WIDEST_SHIFT_NS and apart % _ZONE_STEP_NS == 0)
 
 
 @dataclass(frozen=True)
@@ -66,19 +150,42 @@ class WaiverFact:
 
 @dataclass(frozen=True)
 class RollFacts:
+    """files, bytes: what a whole copy must hold: everything that was taken, but for what was waived.
+
+    content: those files, for the coverage of a card; may be left out where only copies are judged
+    unread: of them, the files that no run has read yet
+    waived, left: what was waived by name, and what was left on the card on purpose
+    """
+
     tag: str
-    files: frozenset[FileFact]
+    content: frozenset[FileFact]
     copies: tuple[CopyFacts, ...]
     holds: tuple[HoldFact, ...] = ()
     looked_at: float = 0.0
+    files: int = 0
     bytes: int = 0
+    unread: int = 0
+    waived: int = 0
+    left: int = 0
+
+
+@dataclass(frozen=True)
+class ClearanceFact:
+    """entries: what was on the card when it was cleared. handed_back_at: when it left our hands afterwards."""
+
+    at: datetime
+    entries: frozenset[FileFact]
+    handed_back_at: datetime | None = None
 
 
 @dataclass(frozen=True)
 class CardFacts:
-    """A card as it was last listed, and the rolls whose files it holds or held since its last format.
+    """A card as it was last listed, and the rolls that hold what is on it.
 
     entries: everything on it that needs cover; links and unlistable folders too, which nothing covers
+    listed_at: when that listing began
+    gone: files that were on it, are in no copy, and are not on it any more; nobody has answered for them
+    signed_by, ran: who signed for exactly this, and who ran its offloads
     """
 
     label: str
@@ -86,13 +193,21 @@ class CardFacts:
     listed_at: datetime | None
     rolls: tuple[RollFacts, ...]
     waivers: tuple[WaiverFact, ...] = ()
+    gone: tuple[FileFact, ...] = ()
+    in_reader: bool = False
+    running: bool = False
+    clearance: ClearanceFact | None = None
+    signed_by: tuple[str, ...] = ()
+    ran: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Rule:
     """What a roll needs before its card may be reused.
 
-    fresh: oldest allowed last check. listing_within: oldest allowed listing of the card. None: any age.
+    fresh: oldest allowed reading. shelf: the same for copies on a store that is not connected
+    listing_within: oldest allowed listing of the card. looked_within: oldest look at a copy that a signature rests on
+    None: any age.
     """
 
     copies: int = 2
@@ -102,6 +217,18 @@ class Rule:
     media: int = 1
     level: Evidence = Evidence.READ_BACK
     fresh: timedelta | None = None
+    shelf: timedelta | None = None
     looked_at: float = 0.0
     signers: int = 1
-    listing_within: timedelta | None = field(default=None)
+    listing_within: timedelta | None = None
+    looked_within: timedelta | None = None
+
+
+def device_groups(stores: Iterable[StoreFacts]) -> list[frozenset[str]]:
+    """The separate devices under these stores: sets that overlap, also by way of a third, are one."""
+    groups: list[frozenset[str]] = []
+    for store in stores:
+        touching = [group for group in groups if group & store.devices]
+        groups = [group for group in groups if not group & store.devices]
+        groups.append(store.devices.union(*touching))
+    return groups

@@ -3,30 +3,40 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
+from enum import StrEnum
 from itertools import combinations
 
+from ..evidence import Evidence
 from .facts import CopyFacts, RollFacts, Rule, StoreFacts
-from .verdict import counts, judge_roll
+from .states import BlockKind
+from .verdict import counts, judge_roll, shortfalls
 
 _MOST_STEPS = 6
 _MOST_CANDIDATES = 14
 """Bounds of the search: 2^14 subsets. Beyond that many stores, those with the most room are tried."""
 
 
+class StepKind(StrEnum):
+    COPY = "copy"
+    """a new copy on this store"""
+    MEND = "mend"
+    """bring what is missing or damaged there"""
+    CHECK = "check"
+    """read it again"""
+
+
 @dataclass(frozen=True)
 class Step:
-    """`copy`: a new copy on this store; `mend`: bring what is missing or broken there; `check`: read it again."""
-
-    act: str
+    act: StepKind
     store: str
     bytes: int
     files: int = 0
 
     @property
     def sentence(self) -> str:
-        if self.act == "copy":
+        if self.act is StepKind.COPY:
             return f"copy it to '{self.store}', which has room"
-        if self.act == "mend":
+        if self.act is StepKind.MEND:
             return f"mend {self.files:,} {'file' if self.files == 1 else 'files'} on '{self.store}'"
         return f"check the copy on '{self.store}'"
 
@@ -37,11 +47,13 @@ class Remedy:
 
 
 def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: datetime) -> Remedy | None:
-    """The steps, or None if no combination of reachable stores would do.
+    """The steps, or None if no combination of reachable stores would do, or if files of the roll were never read.
 
-    Fewest new copies first; among equals, least bytes to move; then most free room left. A roll whose rule is met
-    needs no steps.
+    Fewest new copies first; among equals, least bytes to move; then fewest steps; then most free room left. A roll
+    whose rule is met needs no steps.
     """
+    if roll.unread or not roll.files:
+        return None
     candidates = _candidates(roll, stores, rule, now)
     best: tuple[tuple[int, int, int, int], tuple[Step, ...]] | None = None
     for size in range(min(_MOST_STEPS, len(candidates)) + 1):
@@ -59,13 +71,20 @@ _Candidate = tuple[Step, CopyFacts]
 
 
 def _candidates(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: datetime) -> list[_Candidate]:
-    found = [_repair(copy, rule, now) for copy in roll.copies if _repairable(copy, rule, now)]
-    taken = {copy.store.name for copy in roll.copies}
+    there = [copy for copy in roll.copies if copy.files]
+    found = [_repair(copy, rule, now) for copy in there if _repairable(copy, rule, now)]
+    taken = {copy.store.name for copy in there}
     free = [s for s in stores if s.name not in taken and s.counts and s.online and not s.lost and s.free >= roll.bytes]
     free.sort(key=lambda store: -store.free)
     for store in free:
-        found.append((Step("copy", store.name, roll.bytes), CopyFacts(store, rule.level, now)))
+        found.append((Step(StepKind.COPY, store.name, roll.bytes), whole_copy(roll, store, rule, now)))
     return found[:_MOST_CANDIDATES]
+
+
+def whole_copy(roll: RollFacts, store: StoreFacts, rule: Rule, now: datetime) -> CopyFacts:
+    """The copy there would be if the whole roll were written to a store now, and proven as the rule asks."""
+    proven = tuple(now if level <= rule.level else None for level in Evidence)
+    return CopyFacts(store, proven, roll.files, roll.bytes, looked_at=now)
 
 
 def _repairable(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
@@ -74,10 +93,14 @@ def _repairable(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
 
 
 def _repair(copy: CopyFacts, rule: Rule, now: datetime) -> _Candidate:
-    after = replace(copy, level=max(copy.level, rule.level), verified_at=now, missing_files=0, missing_bytes=0)
+    proven = tuple(now if level <= rule.level else old for level, old in zip(Evidence, copy.proven, strict=True))
+    after = replace(
+        copy, proven=proven, files=copy.files + copy.missing_files, bytes=copy.bytes + copy.missing_bytes,
+        missing_files=0, missing_bytes=0, broken_files=0,
+    )  # fmt: skip
     if copy.missing_files:
-        return Step("mend", copy.store.name, copy.missing_bytes, copy.missing_files), after
-    return Step("check", copy.store.name, 0), after
+        return Step(StepKind.MEND, copy.store.name, copy.missing_bytes, copy.missing_files), after
+    return Step(StepKind.CHECK, copy.store.name, 0), after
 
 
 def _would_do(roll: RollFacts, chosen: Sequence[_Candidate], rule: Rule, now: datetime) -> bool:
@@ -88,7 +111,34 @@ def _would_do(roll: RollFacts, chosen: Sequence[_Candidate], rule: Rule, now: da
 
 
 def _cost(chosen: Sequence[_Candidate]) -> tuple[int, int, int, int]:
-    new = sum(step.act == "copy" for step, _ in chosen)
+    new = sum(step.act is StepKind.COPY for step, _ in chosen)
     moved = sum(step.bytes for step, _ in chosen)
-    room_left = min((after.store.free - step.bytes for step, after in chosen if step.act == "copy"), default=0)
+    room_left = min((after.store.free - step.bytes for step, after in chosen if step.act is StepKind.COPY), default=0)
     return new, moved, len(chosen), -room_left
+
+
+def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:
+    """The bytes that still need copying to satisfy the rule, on stores as good as could be wished for.
+
+    Copies that lack something are completed where that is less; one that only has to be read again costs nothing.
+    """
+    counting = [copy for copy in roll.copies if counts(copy, rule, now)]
+    mendable = [
+        copy
+        for copy in roll.copies
+        if copy.files and copy.store.counts and not copy.store.lost and not counts(copy, rule, now)
+    ]
+    mendable.sort(key=lambda copy: copy.missing_bytes)
+    least = None
+    for size in range(len(mendable[:_MOST_STEPS]) + 1):
+        for chosen in combinations(mendable[:_MOST_STEPS], size):
+            lacking = shortfalls([*counting, *chosen], rule)
+            new = max((need - have for kind, have, need in lacking if kind in _OF_COPIES), default=0)
+            cost = sum(copy.missing_bytes for copy in chosen) + new * roll.bytes
+            least = cost if least is None else min(least, cost)
+    return least or 0
+
+
+_OF_COPIES = frozenset(
+    (BlockKind.COPIES, BlockKind.DEVICES, BlockKind.LOCATIONS, BlockKind.OFFSITE, BlockKind.MEDIA)
+)

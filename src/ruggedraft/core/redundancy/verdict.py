@@ -1,17 +1,19 @@
 """The verdict on a roll and on the card in hand."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
+from typing import TypeVar
 
-from .facts import CardFacts, CopyFacts, FileFact, RollFacts, Rule
+from .facts import CardFacts, CopyFacts, FileFact, RollFacts, Rule, WaiverFact, device_groups
+from .states import BlockKind, CardStanding, CopyState, RollState
 
 
 @dataclass(frozen=True)
 class Block:
     """One reason not to clear. `have` and `need` are the numbers behind it; `paths` the files it is about."""
 
-    kind: str
+    kind: BlockKind
     sentence: str
     have: int = 0
     need: int = 0
@@ -39,9 +41,14 @@ class RollVerdict:
 
 @dataclass(frozen=True)
 class CardVerdict:
+    """missing_signatures: how many more people must sign."""
+
     blocks: tuple[Block, ...]
     uncovered: tuple[FileFact, ...]
+    unconfirmed: tuple[FileFact, ...]
     waived: tuple[FileFact, ...]
+    standing: CardStanding
+    missing_signatures: int = 0
 
     @property
     def clearable(self) -> bool:
@@ -49,43 +56,150 @@ class CardVerdict:
         return not self.blocks
 
 
+def is_recent(moment: datetime | None, within: timedelta | None, now: datetime) -> bool:
+    """A date in the future is never recent: a clock jumped, and nobody knows how old it is."""
+    if moment is None or within is None:
+        return moment is not None
+    return timedelta() <= now - moment <= within
+
+
 def counts(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
     """Whether a copy counts: whole, proven at the rule's level, recently enough, on a store that counts."""
-    proven = copy.verified_at is not None and copy.level >= rule.level
-    recent = copy.verified_at is not None and (rule.fresh is None or now - copy.verified_at <= rule.fresh)
-    return proven and recent and copy.missing_files == 0 and copy.store.counts and not copy.store.lost
+    return copy.whole and _is_proven(copy, rule) and _is_fresh(copy, rule, now) and _place_counts(copy)
+
+
+def _is_proven(copy: CopyFacts, rule: Rule) -> bool:
+    return copy.proven[rule.level] is not None
+
+
+def _is_fresh(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
+    on_shelf = None if copy.store.online else rule.shelf
+    read_at = copy.proven[rule.level]
+    return is_recent(read_at, rule.fresh, now) and is_recent(read_at, on_shelf, now)
+
+
+def _place_counts(copy: CopyFacts) -> bool:
+    return copy.store.counts and not copy.store.lost
+
+
+def copy_state(copy: CopyFacts, rule: Rule, now: datetime) -> CopyState:
+    """VERIFIED exactly if the copy counts."""
+    if copy.store.lost:
+        return CopyState.LOST
+    if copy.broken_files:
+        return CopyState.BROKEN
+    if not copy.whole:
+        return CopyState.PARTIAL if copy.files else CopyState.WANTED
+    if not _is_proven(copy, rule) or not copy.store.counts:
+        return CopyState.WEAK
+    return CopyState.VERIFIED if _is_fresh(copy, rule, now) else CopyState.STALE
 
 
 def judge_roll(roll: RollFacts, rule: Rule, now: datetime) -> RollVerdict:
     counting = tuple(copy for copy in roll.copies if counts(copy, rule, now))
-    blocks = [Block(kind, _needs(kind, have, need), have, need) for kind, have, need in _parts(counting, rule)]
+    blocks = [*_content_blocks(roll)]
+    blocks += [Block(kind, _needs(kind, have, need), have, need) for kind, have, need in shortfalls(counting, rule)]
     if roll.looked_at < rule.looked_at:
         have, need = round(100 * roll.looked_at), round(100 * rule.looked_at)
-        blocks.append(Block("looked at", f"needs {need} % of its clips looked at, {have} % are", have, need))
+        blocks.append(Block(BlockKind.LOOKED_AT, f"needs {need} % of its clips looked at, {have} % are", have, need))
     return RollVerdict(counting, tuple(blocks))
 
 
+def roll_state(verdict: RollVerdict, *, cleared: bool) -> RollState:
+    if verdict.met:
+        return RollState.SAFE
+    return RollState.BELOW if cleared else RollState.SHORT
+
+
 def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
-    """Every file covered or waived, every roll's rule met, no open hold, and a listing that is recent enough."""
-    safe = {file for roll in card.rolls if judge_roll(roll, rule, now).met for file in roll.files}
-    held = {file for roll in card.rolls for file in roll.files}
-    waivable = {waiver.file for waiver in card.waivers}
-    waived = tuple(file for file in card.entries if file in waivable and file not in safe)
-    uncovered = tuple(file for file in card.entries if file not in safe and file not in waivable)
-    strangers = [file for file in uncovered if file not in held]
-    blocks = [*_listing_blocks(card, rule, now), *_stranger_blocks(strangers)]
-    for roll in card.rolls:
+    """Every file covered or waived, every roll's rule met, no open hold, nothing gone, and a listing recent enough."""
+    cover = _Cover(card, rule, now)
+    blocks = [*_listing_blocks(card, rule, now), *_gone_blocks(card), *_stranger_blocks(card, cover)]
+    for roll in cover.needed:
         blocks += judge_roll(roll, rule, now).blocks
-        blocks += [Block("hold", f"on hold by {hold.by}: {hold.reason}") for hold in roll.holds]
-    if not card.rolls and not strangers:
-        blocks.append(Block("nothing", "nothing of it has been offloaded"))
-    return CardVerdict(tuple(blocks), uncovered, waived)
+    for roll in cover.present:
+        blocks += [Block(BlockKind.HOLD, f"on hold by {hold.by}: {hold.reason}") for hold in roll.holds]
+    if card.entries and not cover.present and not cover.strangers:
+        blocks.append(Block(BlockKind.NOTHING, "nothing of it has been offloaded"))
+    missing = signatures_missing(rule, card.signed_by, card.ran)
+    standing = _standing(card, rule, now, blocks, missing)
+    uncovered = (*cover.strangers, *cover.short)
+    return CardVerdict(tuple(blocks), uncovered, cover.unconfirmed, cover.waived, standing, missing)
+
+
+class _Cover:
+    """Each entry of a card: covered, waived, not compared yet, in a roll that is short, or in no roll at all.
+
+    needed: rolls that files rest on; of several that hold the same file one that is met is enough
+    present: all rolls of which something is on the card
+    """
+
+    def __init__(self, card: CardFacts, rule: Rule, now: datetime) -> None:
+        content = _by_seen((file, roll) for roll in card.rolls for file in roll.content)
+        waivers = _by_seen((waiver.file, waiver) for waiver in card.waivers)
+        met = {roll.tag for roll in card.rolls if judge_roll(roll, rule, now).met}
+        kinds: dict[str, list[FileFact]] = {"stranger": [], "unconfirmed": [], "waived": [], "short": []}
+        needed: set[str] = set()
+        present: set[str] = set()
+        for entry in card.entries:
+            like = content.get(entry.seen, ())
+            sure = {roll.tag for file, roll in like if entry.is_surely(file)}
+            maybe = {roll.tag for file, roll in like if entry.may_be(file)}
+            present |= sure or maybe
+            if sure & met:
+                needed |= sure & met
+            elif any(_is_waived(entry, file) for file, _ in waivers.get(entry.seen, ())):
+                kinds["waived"].append(entry)
+            else:
+                needed |= sure or maybe
+                kinds["short" if sure else "unconfirmed" if maybe else "stranger"].append(entry)
+        self.strangers, self.unconfirmed = tuple(kinds["stranger"]), tuple(kinds["unconfirmed"])
+        self.waived, self.short = tuple(kinds["waived"]), tuple(kinds["short"])
+        self.needed = tuple(roll for roll in card.rolls if roll.tag in needed)
+        self.present = tuple(roll for roll in card.rolls if roll.tag in present)
+
+
+_Of = TypeVar("_Of")
+
+
+def _by_seen(pairs: Iterable[tuple[FileFact, _Of]]) -> Mapping[tuple[str, int], list[tuple[FileFact, _Of]]]:
+    found: dict[tuple[str, int], list[tuple[FileFact, _Of]]] = {}
+    for file, what in pairs:
+        found.setdefault(file.seen, []).append((file, what))
+    return found
+
+
+def _is_waived(entry: FileFact, file: FileFact) -> bool:
+    """A waiver is for one file as it was. What is no file has no fingerprint and is known by its path alone."""
+    return entry.is_surely(file) or (entry.size < 0 and entry.is_like(file))
+
+
+def signing_blocks(
+    card: CardFacts, rule: Rule, now: datetime, *, since: datetime | None = None
+) -> tuple[Block, ...]:
+    """What else keeps somebody from signing: looks that are too old.
+
+    since: when the signature was asked for; looks must have begun after it, where a reader or a station can make them
+    """
+    blocks = []
+    if card.in_reader and since and (card.listed_at is None or card.listed_at < since):
+        blocks.append(Block(BlockKind.LISTING, "the card is being read once more"))
+    for roll in card.rolls:
+        for copy in judge_roll(roll, rule, now).counting:
+            if copy.store.online and not _looked_lately(copy, rule, now, since):
+                blocks.append(Block(BlockKind.LOOK, f"the copy on '{copy.store.name}' is being looked at"))
+    return tuple(blocks)
+
+
+def _looked_lately(copy: CopyFacts, rule: Rule, now: datetime, since: datetime | None) -> bool:
+    asked = since is None or (copy.looked_at is not None and copy.looked_at >= since)
+    return asked and is_recent(copy.looked_at, rule.looked_within, now)
 
 
 def survival(counting: Iterable[CopyFacts]) -> Survival:
     """Distinct counting devices minus one, distinct locations minus one."""
     stores = [copy.store for copy in counting]
-    return Survival(len({s.device for s in stores}) - 1, len({s.location for s in stores}) - 1)
+    return Survival(len(device_groups(stores)) - 1, len({s.location for s in stores}) - 1)
 
 
 def signatures_missing(rule: Rule, signers: Sequence[str], offloaded_by: Iterable[str]) -> int:
@@ -100,40 +214,94 @@ def signatures_missing(rule: Rule, signers: Sequence[str], offloaded_by: Iterabl
     return missing
 
 
-def _parts(counting: Sequence[CopyFacts], rule: Rule) -> Iterable[tuple[str, int, int]]:
-    stores = {copy.store.name: copy.store for copy in counting}.values()
+def shortfalls(counting: Sequence[CopyFacts], rule: Rule) -> list[tuple[BlockKind, int, int]]:
+    """The parts of the rule that these copies leave unmet: what it is, how many there are, how many it needs."""
+    stores = list({copy.store.name: copy.store for copy in counting}.values())
     numbers = (
-        ("copies", len(stores), rule.copies),
-        ("devices", len({store.device for store in stores}), rule.devices),
-        ("locations", len({store.location for store in stores}), rule.locations),
-        ("off-site", sum(store.offsite for store in stores), rule.offsite),
-        ("media kinds", len({store.medium for store in stores}), rule.media),
+        (BlockKind.COPIES, len(stores), rule.copies),
+        (BlockKind.DEVICES, len(device_groups(stores)), rule.devices),
+        (BlockKind.LOCATIONS, len({store.location for store in stores}), rule.locations),
+        (BlockKind.OFFSITE, sum(store.offsite for store in stores), rule.offsite),
+        (BlockKind.MEDIA, len({store.medium for store in stores}), rule.media),
     )
-    return ((kind, have, need) for kind, have, need in numbers if have < need)
+    return [(kind, have, need) for kind, have, need in numbers if have < need]
 
 
 _NEEDS = {
-    "copies": "copies that count",
-    "devices": "separate devices",
-    "locations": "locations",
-    "off-site": "copies off-site",
-    "media kinds": "kinds of media",
+    BlockKind.COPIES: "copies that count",
+    BlockKind.DEVICES: "separate devices",
+    BlockKind.LOCATIONS: "locations",
+    BlockKind.OFFSITE: "copies off-site",
+    BlockKind.MEDIA: "kinds of media",
 }
 
 
-def _needs(kind: str, have: int, need: int) -> str:
+def _needs(kind: BlockKind, have: int, need: int) -> str:
     return f"{have} of {need} {_NEEDS[kind]}"
+
+
+def _content_blocks(roll: RollFacts) -> Iterable[Block]:
+    if roll.unread:
+        words = "1 file of it was" if roll.unread == 1 else f"{roll.unread:,} files of it were"
+        yield Block(BlockKind.UNREAD, f"{words} never read off the card", roll.unread)
+    if not roll.files:
+        yield Block(BlockKind.NOTHING, "nothing of it was taken")
+
+
+def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block], missing: int) -> CardStanding:
+    """The first that applies."""
+    listed = is_recent(card.listed_at, rule.listing_within, now)
+    against = [block for block in blocks if block.kind is not BlockKind.LISTING]
+    nothing_held = not any(roll.files for roll in card.rolls)
+    cleared = card.clearance is not None and _still_speaks(card) and not against
+    steps = (
+        (card.listed_at is None, CardStanding.NEVER_READ),
+        (card.running, CardStanding.RUNNING),
+        (bool(card.gone), CardStanding.GONE),
+        (cleared and _was_handed_back(card), CardStanding.OUT),
+        (bool(against) and nothing_held, CardStanding.UNREAD),
+        (bool(against), CardStanding.BLOCKED),
+        (not listed, CardStanding.OLD),
+        (not card.entries and not card.in_reader, CardStanding.OLD),
+        (not card.entries, CardStanding.EMPTY),
+        (cleared, CardStanding.CLEARED),
+        (bool(card.signed_by) and missing > 0, CardStanding.SIGNED),
+    )
+    return next((standing for applies, standing in steps if applies), CardStanding.CLEARABLE)
+
+
+def _was_handed_back(card: CardFacts) -> bool:
+    return not card.in_reader and card.clearance is not None and card.clearance.handed_back_at is not None
+
+
+def _still_speaks(card: CardFacts) -> bool:
+    """A clearance speaks of what was on the card then. Whatever came onto it since needs one of its own."""
+    return bool(card.entries) and not came_since(card)
+
+
+def came_since(card: CardFacts) -> tuple[FileFact, ...]:
+    """Files on a cleared card that were not on it when it was cleared; none where it was never cleared."""
+    if card.clearance is None:
+        return ()
+    cleared = _by_seen((file, None) for file in card.clearance.entries)
+    return tuple(
+        entry
+        for entry in card.entries
+        if not any(entry.is_surely(file) or _is_waived(entry, file) for file, _ in cleared.get(entry.seen, ()))
+    )
 
 
 def _listing_blocks(card: CardFacts, rule: Rule, now: datetime) -> list[Block]:
     if card.listed_at is None:
-        return [Block("listing", "the card has never been read here; put it into a reader")]
-    age = now - card.listed_at
-    if rule.listing_within is None or age <= rule.listing_within:
+        return [Block(BlockKind.LISTING, "the card has never been read here; put it into a reader")]
+    if is_recent(card.listed_at, rule.listing_within, now):
         return []
-    have, need = int(age.total_seconds() // 60), int(rule.listing_within.total_seconds() // 60)
+    age, within = now - card.listed_at, rule.listing_within or timedelta()
+    if age < timedelta():
+        return [Block(BlockKind.LISTING, "the card was read at a time that lies in the future; read it again")]
+    have, need = int(age.total_seconds() // 60), int(within.total_seconds() // 60)
     sentence = f"the card was last read {_duration(have)} ago, and the rule allows {_duration(need)}; read it again"
-    return [Block("listing", sentence, have, need)]
+    return [Block(BlockKind.LISTING, sentence, have, need)]
 
 
 def _duration(minutes: int) -> str:
@@ -142,10 +310,31 @@ def _duration(minutes: int) -> str:
     return f"{minutes // 60} h" if minutes < 48 * 60 else f"{minutes // 1440} days"
 
 
-def _stranger_blocks(strangers: Sequence[FileFact]) -> list[Block]:
-    if not strangers:
+def _gone_blocks(card: CardFacts) -> list[Block]:
+    if not card.gone:
         return []
-    count = len(strangers)
-    words = "1 file on this card is" if count == 1 else f"{count:,} files on this card are"
-    paths = tuple(file.path for file in strangers)
-    return [Block("uncovered", f"{words} in no copy", count, 0, paths)]
+    count, paths = len(card.gone), tuple(file.path for file in card.gone)
+    words = "1 file that was on this card is" if count == 1 else f"{count:,} files that were on this card are"
+    return [Block(BlockKind.GONE, f"{words} not on it any more, and in no copy", count, 0, paths)]
+
+
+def _stranger_blocks(card: CardFacts, cover: _Cover) -> Iterable[Block]:
+    came = {entry.path for entry in came_since(card)}
+    since = [file for file in cover.strangers if file.path in came]
+    if card.clearance and card.clearance.entries and since and len(since) < len(card.entries):
+        words = "1 file" if len(since) == 1 else f"{len(since):,} files"
+        paths = tuple(file.path for file in since)
+        yield Block(BlockKind.REVOKED, f"{words} came onto it after it was cleared", len(since), 0, paths)
+    if cover.unconfirmed:
+        words = _files_on_it(len(cover.unconfirmed))
+        yield Block(
+            BlockKind.UNCONFIRMED, f"{words} not compared yet with what was copied; that is being done",
+            len(cover.unconfirmed), 0, tuple(file.path for file in cover.unconfirmed),
+        )  # fmt: skip
+    if cover.strangers:
+        words, paths = _files_on_it(len(cover.strangers)), tuple(file.path for file in cover.strangers)
+        yield Block(BlockKind.UNCOVERED, f"{words} in no copy", len(cover.strangers), 0, paths)
+
+
+def _files_on_it(count: int) -> str:
+    return "1 file on this card is" if count == 1 else f"{count:,} files on this card are"

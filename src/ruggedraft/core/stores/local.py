@@ -13,11 +13,30 @@ from pathlib import Path
 
 from ..cards.source import FolderSource
 from ..confinement import Folders, Root, parts_of, shut
-from ..errors import Conflict, FileRefused, SourceVanished, StoreError, StoreStopped, StoreVanished, store_error, why
+from ..errors import (
+    Conflict,
+    FileMissing,
+    FileRefused,
+    SourceVanished,
+    StoreError,
+    StoreStopped,
+    StoreVanished,
+    store_error,
+    why,
+)
 from ..evidence import Evidence
-from ..medium import CHUNK, MediumReading, drop_pages, in_user_space, read_now, set_immutable, sync_together
+from ..medium import (
+    CHUNK,
+    MediumReading,
+    drop_pages,
+    in_user_space,
+    read_now,
+    set_immutable,
+    sync_together,
+)
 from ..turns import Turn, Turns
-from .parts import PARTS, OpenPart, Part, Run
+from .aside import free_place
+from .parts import PARTS, OpenPart, Part, Run, name_if_free
 from .port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
 
 __all__ = ["PARTS", "LocalStore"]
@@ -169,7 +188,7 @@ class LocalStore:
             finally:
                 medium.close()
         except FileNotFoundError as error:
-            raise FileRefused(f"it is missing on '{self.name}'") from error
+            raise FileMissing(f"it is missing on '{self.name}'") from error
         except OSError as error:
             raise store_error(error, self.name) from error
         return Evidence.READ_BACK if medium.past_caches else Evidence.WRITTEN
@@ -222,7 +241,7 @@ class LocalStore:
     ) -> Evidence | StoreError:
         if isinstance(reading, OSError):
             missing = isinstance(reading, FileNotFoundError)
-            return FileRefused(f"it is missing on '{self.name}'") if missing else store_error(reading, self.name)
+            return FileMissing(f"it is missing on '{self.name}'") if missing else store_error(reading, self.name)
         descriptor, past_caches = reading
         try:
             view = self._scratch()
@@ -245,24 +264,71 @@ class LocalStore:
         view: memoryview = self._thread.view
         return view
 
-    def sizes(self, folder: str) -> dict[str, int]:
-        found: dict[str, int] = {}
+    def look(self, folder: str) -> dict[str, tuple[int, int]]:
+        found: dict[str, tuple[int, int]] = {}
         try:
-            self._add_sizes(parts_of(folder), "", found)
+            self._root.require()
+            self._add_facts(parts_of(folder), "", found)
+            self._root.require()  # a drive that went away meanwhile looks empty, and is not
+        except FileNotFoundError:
+            return self._nothing_at(folder)
         except OSError as error:
             raise store_error(error, self.name) from error
         return found
 
-    def _add_sizes(self, parts: tuple[str, ...], inside: str, found: dict[str, int]) -> None:
+    def _nothing_at(self, folder: str) -> dict[str, tuple[int, int]]:
+        """Only if the store is there and the folder is not."""
+        try:
+            self._root.require()
+        except OSError as error:
+            raise StoreVanished(f"'{self.name}' is not there any more ({why(error)})") from error
+        if self.found(folder) is not None:
+            raise StoreError(f"{folder} on '{self.name}' changed while it was looked at: look again")
+        return {}
+
+    def _add_facts(self, parts: tuple[str, ...], inside: str, found: dict[str, tuple[int, int]]) -> None:
         folders = []
         with self._root.folder(parts) as descriptor, os.scandir(descriptor) as entries:
             for entry in entries:
                 if entry.is_dir(follow_symlinks=False):
                     folders.append(entry.name)
                 elif entry.is_file(follow_symlinks=False):
-                    found[inside + entry.name] = entry.stat(follow_symlinks=False).st_size
+                    facts = entry.stat(follow_symlinks=False)
+                    found[inside + entry.name] = facts.st_size, facts.st_mtime_ns
         for name in folders:
-            self._add_sizes((*parts, name), f"{inside}{name}/", found)
+            self._add_facts((*parts, name), f"{inside}{name}/", found)
+
+    def read_whole(self, path: str, most: int) -> bytes | None:
+        try:
+            descriptor = self._root.open(path, _READ)
+        except FileNotFoundError:
+            return None
+        except OSError as error:
+            raise store_error(error, self.name) from error
+        try:
+            facts = os.fstat(descriptor)
+            if not stat.S_ISREG(facts.st_mode) or facts.st_size > most:
+                raise FileRefused(f"{path} on '{self.name}' is not one of ours; it was left alone")
+            with open(descriptor, "rb", closefd=False) as file:
+                return file.read()
+        except OSError as error:
+            raise store_error(error, self.name) from error
+        finally:
+            shut(descriptor)
+
+    def set_aside(self, path: str) -> str:
+        *folders, name = parts_of(path)
+        aside = free_place(path, lambda place: self.found(place) is not None)
+        *to, new = parts_of(aside)
+        try:
+            with self._root.folder(tuple(folders)) as old_parent, self._root.folder(tuple(to), make=True) as new_parent:
+                name_if_free(name, old_parent, new, new_parent)
+                os.fsync(new_parent)
+                os.fsync(old_parent)
+        except OSError as error:
+            raise store_error(error, self.name) from error
+        self._names = _Names()
+        return aside
 
     def withdraw(self, path: str) -> None:
         *folders, name = parts_of(path)

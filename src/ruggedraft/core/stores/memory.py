@@ -5,10 +5,11 @@ from dataclasses import dataclass, field
 
 from ..cards.source import MemorySource
 from ..confinement import parts_of
-from ..errors import Conflict, FileRefused, StoreError, StoreFull, StoreVanished
+from ..errors import Conflict, FileMissing, FileRefused, StoreError, StoreFull, StoreVanished
 from ..evidence import Evidence
 from ..turns import Turns
 from . import one_by_one
+from .aside import free_place
 from .port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
 
 
@@ -76,7 +77,7 @@ class MemoryStore:
     def read_back(self, path: str, consume: Consume) -> Evidence:
         self.check_present()
         if path not in self.files:
-            raise FileRefused(f"it is missing on '{self.name}'")
+            raise FileMissing(f"it is missing on '{self.name}'")
         content = self.files[path][0]
         consume(self.decay(path, content) if self.decay else content)
         return self.level
@@ -99,10 +100,27 @@ class MemoryStore:
         given = {path.removeprefix(folder + "/"): held[0] for path, held in inside.items()}
         return MemorySource(given, modified_ns=next((held[1] for held in inside.values()), 0))
 
-    def sizes(self, folder: str) -> dict[str, int]:
+    def look(self, folder: str) -> dict[str, tuple[int, int]]:
         self.check_present()
         inside = folder + "/"
-        return {path.removeprefix(inside): len(held[0]) for path, held in self.files.items() if path.startswith(inside)}
+        return {
+            path.removeprefix(inside): (len(held[0]), held[1])
+            for path, held in self.files.items()
+            if path.startswith(inside)
+        }
+
+    def read_whole(self, path: str, most: int) -> bytes | None:
+        self.check_present()
+        content = self.files.get(path, (None, 0))[0]
+        if content is not None and len(content) > most:
+            raise FileRefused(f"{path} on '{self.name}' is too large to be one of ours")
+        return content
+
+    def set_aside(self, path: str) -> str:
+        self.check_present()
+        aside = free_place(path, lambda place: place in self.files)
+        self.files[aside] = self.files.pop(path)
+        return aside
 
     def withdraw(self, path: str) -> None:
         self.check_present()

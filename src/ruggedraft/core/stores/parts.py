@@ -134,7 +134,7 @@ class Part:
             os.rename(self._name, name, src_dir_fd=self._run.parts, dst_dir_fd=parent)
             os.fsync(parent)
         else:
-            _name_if_free(self._name, self._run.parts, name, parent)
+            name_if_free(self._name, self._run.parts, name, parent)
         self._gone = True
 
     def discard(self) -> None:
@@ -202,7 +202,7 @@ class OpenPart:
         self.part.discard()
 
 
-def _name_if_free(old: str, old_folder: int, new: str, new_folder: int) -> None:
+def name_if_free(old: str, old_folder: int, new: str, new_folder: int) -> None:
     """Rename unless the new name is taken (EEXIST), in one step where the file system has that."""
     try:
         rename_to_free_name(old, old_folder, new, new_folder)

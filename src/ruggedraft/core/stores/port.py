@@ -121,8 +121,16 @@ class Store(Protocol):
     def as_source(self, folder: str) -> CardSource:
         """A folder as something to copy from. Raises SourceVanished."""
 
-    def sizes(self, folder: str) -> dict[str, int]:
-        """Every file beneath a folder, by its path inside it, in bytes as the store says now. Raises StoreError."""
+    def look(self, folder: str) -> dict[str, tuple[int, int]]:
+        """Every file beneath a folder, by its path inside it: its size in bytes and its modification time in ns, as the
+        store says now. Empty where the folder is not there. Raises StoreError.
+        """
+
+    def read_whole(self, path: str, most: int) -> bytes | None:
+        """A small file of ours, such as a list; None if there is none. Raises StoreError, also if it has more bytes."""
+
+    def set_aside(self, path: str) -> str:
+        """Move a damaged file out of the way, whatever it holds, and return where it is now. Raises StoreError."""
 
     def withdraw(self, path: str) -> None:
         """Remove a file this run itself wrote and found to be wrong, or a list it has replaced."""

@@ -4,6 +4,7 @@ import time
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
+from ..cards.fingerprint import EndsKept, fingerprint_whole
 from ..cards.listing import Entry
 from ..cards.source import CardSource, OpenFile
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
@@ -39,6 +40,10 @@ _DOUBTED = (
 
 class Cancelled(Exception):
     pass
+
+
+_Found = tuple[list[str], str]
+"""A file's checksums, in the order asked for, and its fingerprint."""
 
 
 @dataclass(frozen=True)
@@ -162,20 +167,21 @@ class CardReading:
                 for lane in self._lanes:
                     lane.give_up(reason)
             return
-        self.read[entry.path] = FileRead(entry.size, entry.modified_ns, found[0], tuple(found[1:]))
+        sums, fingerprint = found
+        self.read[entry.path] = FileRead(entry.size, entry.modified_ns, sums[0], tuple(sums[1:]), fingerprint)
         if large:
             for lane in self._lanes:
-                lane.end(found[0])
+                lane.end(sums[0])
 
     def _fail(self, entry: Entry, reason: str) -> None:
         self.unread.append(FileFailure(entry.path, reason))
 
     def _read_persistently(
-        self, entry: Entry, file: "OpenFile | SourceError | None", read: "Callable[[Entry, OpenFile], list[str]]"
-    ) -> list[str]:
+        self, entry: Entry, file: "OpenFile | SourceError | None", read: "Callable[[Entry, OpenFile], _Found]"
+    ) -> _Found:
         """A sector that did not read may read the next time. What was written of an attempt that failed is dropped.
 
-        Returns the checksums. Raises SourceError or Cancelled.
+        Returns the checksums and the fingerprint. Raises SourceError or Cancelled.
         """
         for attempt in range(1, _ATTEMPTS + 1):
             before = self._progress.read
@@ -196,7 +202,7 @@ class CardReading:
             raise file
         return file or self._source.open(entry.path)
 
-    def _stream(self, entry: Entry, file: OpenFile) -> list[str]:
+    def _stream(self, entry: Entry, file: OpenFile) -> _Found:
         """Hand a large file to every lane, piece by piece. After an error lanes must begin again or give up."""
         for lane in self._lanes:
             lane.begin(entry)
@@ -205,16 +211,17 @@ class CardReading:
         try:
             _require_same(file, entry)
             file.past_caches()
-            count = self._pieces(file)
+            ends = EndsKept(entry.size)
+            count = self._pieces(file, ends)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
             _require_same(file, entry)
         finally:
             self._hashing.wait()
             file.close()
-        return self._judge(entry, hashers)
+        return self._judge(entry, hashers), ends.fingerprint()
 
-    def _pieces(self, file: OpenFile) -> int:
+    def _pieces(self, file: OpenFile, ends: EndsKept) -> int:
         in_all, sparse = 0, file.is_sparse()
         while True:
             buffer, count = self._buffer(), 0
@@ -226,6 +233,7 @@ class CardReading:
             if not count:
                 return in_all
             buffer.hold(len(self._lanes) + 1)
+            ends.update(buffer.view[:count])
             self._hashing.update(buffer, count)
             hole = sparse and bytes(buffer.view[:count]).count(0) == count
             for lane in self._lanes:
@@ -245,7 +253,7 @@ class CardReading:
             count += got
         return count
 
-    def _pack(self, entry: Entry, file: OpenFile) -> list[str]:
+    def _pack(self, entry: Entry, file: OpenFile) -> _Found:
         """Put a small file beside others in one buffer."""
         try:
             view = self._room_for(entry)
@@ -263,12 +271,13 @@ class CardReading:
         for hasher in hashers:
             hasher.update(view[:count])
         found = self._judge(entry, hashers)
+        fingerprint = fingerprint_whole(view[:count])
         self._packed_files.append(SmallFile(entry, self._packed_bytes, found[0]))
         self._packed_bytes += count
         self._progress.read += count
         if len(self._packed_files) >= _BATCH_FILES:
             self._send_packed()
-        return found
+        return found, fingerprint
 
     def _room_for(self, entry: Entry) -> memoryview:
         """Where a file may be put, and one byte more, as it may be longer than it says."""

@@ -4,9 +4,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from ..errors import StoreError, StoreVanished
-from ..evidence import Evidence
+from ..evidence import Evidence, Result
 from ..hashing import Algorithm
 from ..stores.port import Store
+from .proving import result_of
 from .report import FileFailure
 
 
@@ -40,11 +41,12 @@ def check_copy(
         except StoreVanished:
             raise
         except StoreError as error:
-            report.failed.append(FileFailure(path, error.sentence))
+            report.failed.append(FileFailure(path, error.sentence, result_of(error)))
             continue
         if hasher.hexdigest() == checksum:
             report.agreed.add(path)
             report.level = min(report.level, level)
         else:
-            report.failed.append(FileFailure(path, f"its content on '{store.name}' is not what was read off the card"))
+            reason = f"its content on '{store.name}' is not what was read off the card"
+            report.failed.append(FileFailure(path, reason, Result.DIFFERS))
     return report

@@ -46,6 +46,6 @@ def feed(
     result.asked = len(files)
     result.agreed = {on_card[path] for path in result.agreed}
     result.behind.clear()
-    result.failed = [FileFailure(on_card.get(one.path, one.path), one.reason) for one in result.failed]
+    result.failed = [FileFailure(on_card.get(one.path, one.path), one.reason, one.found) for one in result.failed]
     result.failed += [FileFailure(on_card[path], f"it is missing on '{good.store.name}' too") for path in missing]
     return result

@@ -7,8 +7,8 @@ from functools import partial
 from typing import NamedTuple
 
 from ..cards.listing import Entry
-from ..errors import Conflict, RaftError, StoreError, StoreStopped
-from ..evidence import Evidence
+from ..errors import Conflict, FileMissing, FileRefused, RaftError, StoreError, StoreStopped
+from ..evidence import Evidence, Result
 from ..hashing import Algorithm
 from ..medium import LARGE
 from ..stores.port import Data, PendingFile, Store, ToRead
@@ -49,6 +49,15 @@ def as_store_error(error: Exception) -> StoreError:
     return error if isinstance(error, StoreError) else StoreError(f"an unforeseen error: {error!r}")
 
 
+def result_of(error: RaftError) -> Result:
+    """What an error says of the file on the store. Most say nothing: it was not written, or not reached."""
+    if isinstance(error, FileMissing):
+        return Result.ABSENT
+    if isinstance(error, Conflict):
+        return Result.DIFFERS
+    return Result.UNREADABLE if isinstance(error, FileRefused) else Result.UNSPOKEN
+
+
 class Proving:
     """`run` is a thread's work. Only it adds to what the result claims.
 
@@ -74,7 +83,7 @@ class Proving:
         self._progress.trouble = self._progress.trouble or error.sentence
         if path not in self._told:
             self._told.add(path)
-            self.result.failed.append(FileFailure(path, error.sentence))
+            self.result.failed.append(FileFailure(path, error.sentence, result_of(error)))
 
     def run(self) -> None:
         """Whatever goes wrong here, the result is not settled, and so nothing is verified."""
@@ -188,7 +197,7 @@ class Proving:
                 "it was left alone: move it away and run again"
             )
         self._store.withdraw(written.path)
-        raise StoreError(
+        raise FileMissing(
             f"'{self._store.name}' gave back other bytes than were written to it; the bad file was removed: "
             "run again, and if it happens again do not trust this store"
         )
@@ -217,9 +226,9 @@ class Proving:
         """The plain comparison, names and sizes: a file that agreed may have been moved, cut or removed since."""
         if not self.result.agreed:
             return
-        there = self._store.sizes(self.result.folder)
+        there = self._store.look(self.result.folder)
         self.beats += 1
         for asked, (path, size) in self._sizes.items():
-            if asked in self.result.agreed and there.get(path) != size:
+            if asked in self.result.agreed and there.get(path, (-1, 0))[0] != size:
                 self.result.agreed.discard(asked)
-                self.fail(asked, StoreError(_MOVED.format(self._store.name)))
+                self.fail(asked, FileMissing(_MOVED.format(self._store.name)))

@@ -4,25 +4,30 @@ from collections.abc import Mapping, Set
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
-from ..evidence import Evidence
+from ..evidence import Evidence, Result
 
 
 class FileRead(NamedTuple):
     """A file read off the card, whole: bytes, modification time in ns, checksum in hexadecimal.
 
     others: its further checksums, in the order in which they were asked for
+    fingerprint: see `core.cards.fingerprint`
     """
 
     size: int
     modified_ns: int
     checksum: str
     others: tuple[str, ...] = ()
+    fingerprint: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class FileFailure:
+    """Why a file is not safe. found: what is known of it on the store; UNSPOKEN where nothing is."""
+
     path: str
     reason: str
+    found: Result = Result.UNSPOKEN
 
 
 @dataclass

@@ -1,0 +1,102 @@
+"""What a copy holds, from everything that was ever read of it."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from ..evidence import Evidence, Result
+from .facts import CopyFacts, Reading, StoreFacts
+
+
+@dataclass(frozen=True)
+class TakeTotal:
+    """The files of one take that no reading names: they fare alike.
+
+    number: takes of a roll are numbered upwards
+    """
+
+    number: int
+    files: int
+    bytes: int
+
+
+@dataclass(frozen=True)
+class NamedFile:
+    """A file that some reading names. key: its number in `Reading.results`."""
+
+    key: int
+    take: int
+    size: int
+
+
+def copy_facts(
+    store: StoreFacts,
+    takes: Iterable[TakeTotal],
+    named: Iterable[NamedFile],
+    readings: Sequence[Reading],
+    *,
+    found_after: int = 0,
+    looked_at: datetime | None = None,
+) -> CopyFacts:
+    """Judge every file of a roll on one store.
+
+    A file is held if a reading agrees that began after the last evidence against it was noted. So a reading that began
+    before a fault was found cannot mend it, and of two that overlap the worse one stands until a third.
+
+    takes, named: what a whole copy must hold, each file in one of the two
+    found_after: the store was lost and found; only readings that began after this evidence was noted count
+    """
+    held, tally = _Held(), {"files": 0, "bytes": 0, "missing": 0, "missing_bytes": 0, "broken": 0}
+    for take in takes:
+        if take.files:
+            agreeing = [one for one in readings if one.speaks_of_take(take.number) and one.after >= found_after]
+            _count(tally, take.files, take.bytes, bool(agreeing))
+            held.rest_on(agreeing)
+    for file in named:
+        results = [(one, one.of(file.key, file.take)) for one in readings]
+        last_bad = max((one.seq for one, result in results if result.bad), default=0)
+        ever = any(result is Result.AGREES for _, result in results)
+        since = max(last_bad, found_after)
+        agreeing = [one for one, result in results if result is Result.AGREES and one.after >= since]
+        _count(tally, 1, file.size, bool(agreeing))
+        held.rest_on(agreeing)
+        if not agreeing and last_bad and _is_broken(results, ever=ever):
+            tally["broken"] += 1
+    return CopyFacts(
+        store, held.proven(), tally["files"], tally["bytes"], tally["missing"], tally["missing_bytes"],
+        tally["broken"], looked_at,
+    )  # fmt: skip
+
+
+def _is_broken(results: Iterable[tuple[Reading, Result]], *, ever: bool) -> bool:
+    """Damaged, or gone from where it was. A file that never was there is not broken, only missing."""
+    worst = {result for _, result in results if result.bad}
+    return worst != {Result.ABSENT} or ever
+
+
+def _count(tally: dict[str, int], files: int, size: int, held: bool) -> None:
+    tally["files" if held else "missing"] += files
+    tally["bytes" if held else "missing_bytes"] += size
+
+
+class _Held:
+    """The oldest reading that each level rests on, over all files that are held."""
+
+    def __init__(self) -> None:
+        self._oldest: list[datetime | None] = [None] * len(Evidence)
+        self._lacking = [False] * len(Evidence)
+
+    def rest_on(self, agreeing: Sequence[Reading]) -> None:
+        """One more file, or many that fare alike: for each level, its newest reading of at least that level."""
+        if not agreeing:
+            return
+        for level in Evidence:
+            newest = max((one.began_at for one in agreeing if one.level >= level), default=None)
+            before = self._oldest[level]
+            if newest is None:
+                self._lacking[level] = True
+            elif before is None or newest < before:
+                self._oldest[level] = newest
+
+    def proven(self) -> tuple[datetime | None, ...]:
+        return tuple(None if lacking else at for at, lacking in zip(self._oldest, self._lacking, strict=True))
