@@ -18,7 +18,7 @@ from .case import BrowserCase
 
 class Deciding(BrowserCase):
     def stills(self, count: int = 4) -> None:
-        card_maker.format_card(self.card_folder)
+        self.blank_card()
         card_maker.add_stills(self.card_folder, prefix="SKR_", first=1, count=count, start=SHOT, kinds=["JPG"])
 
     def put_in(self, label: str, slot: str) -> None:

@@ -17,7 +17,7 @@ YEARS_AHEAD = 1826
 
 class LookingAtACard(BrowserCase):
     def test_a_half_held_card_is_put_in_looked_at_and_taken_out(self):
-        card_maker.format_card(self.card_folder)
+        self.blank_card()
         card_maker.add_stills(self.card_folder, prefix="SKR_", first=1, count=3, start=SHOT)
         hub.remove("slot-1")
         wren = self.browser("wren")
@@ -58,7 +58,7 @@ class LookingAtACard(BrowserCase):
         )
 
     def test_a_wrong_clock_is_named_put_right_and_the_files_stay_as_they_are(self):
-        card_maker.format_card(self.card_folder)
+        self.blank_card()
         wrong = SHOT + timedelta(days=YEARS_AHEAD)
         card_maker.add_stills(self.card_folder, prefix="SKR_", first=9998, count=4, start=wrong)
         hub.remove("slot-1")
@@ -95,7 +95,7 @@ class LookingAtACard(BrowserCase):
         wren.see("[data-contents]", "Layout: M4ROOT")
 
     def test_a_card_of_thousands_of_pictures_draws_only_what_is_on_the_screen(self):
-        card_maker.format_card(self.card_folder)
+        self.blank_card()
         traps.add_many_stills(self.card_folder, count=3000, start=SHOT)
         hub.remove("slot-1")
         wren = self.browser("wren")

@@ -59,7 +59,7 @@ class CardToClearance(BrowserCase):
         wren.see("[data-card='A-01']", "by Wren: hand it back")
         pip.see("[data-card='A-01'][data-standing='cleared']", "CLEAR")
         self.assertEqual(Clearance.objects.get().roll.tag, "A001")
-        self.assertEqual({check.level for check in Check.objects.all()}, {Evidence.READ_BACK})
+        self.assertEqual({check.level for check in Reading.objects.all()}, {Evidence.READ_BACK})
         self.assertEqual(wren.console_errors() + pip.console_errors(), [])
 
     def _both_copies_equal_the_card(self):
@@ -76,7 +76,7 @@ class CardToClearance(BrowserCase):
         wren.see("[data-next]", "Offload A001").click()
         wren.see("[data-store='one'][data-state='running'] [data-words]", "read back")
         self.kill_station()
-        self.assertEqual((Check.objects.count(), Offload.objects.get().finished_at), (0, None), "nothing was claimed")
+        self.assertEqual((Reading.objects.count(), Offload.objects.get().finished_at), (0, None), "nothing was claimed")
         self.assertFalse(self.on_drive("one").with_name("A001.xxh128").exists())
         wren.press("c")
         wren.see("[data-card='A-01']", "WAIT")

@@ -69,7 +69,7 @@ class Listing(TestCase):
 
 class Preflight(TestCase):
     def _store(self, name: str, free: int, device: str = "", **more) -> StoreFacts:
-        return StoreFacts(name, device or name, "cart", "ssd", free=free, **more)
+        return StoreFacts(name, frozenset({device or name}), "cart", "ssd", free=free, **more)
 
     def test_only_what_is_missing_there_must_fit(self):
         """Common practice, no source: a job that sums the whole source refuses work that would fit."""

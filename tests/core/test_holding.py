@@ -32,12 +32,13 @@ def on_card(path: str = "DCIM/A.JPG", size: int = 10, at: int = 5 * S) -> Entry:
 
 def known(path: str = "DCIM/A.JPG", size: int = 10, at: int = 5 * S, **others) -> Known:
     """Of this camera and the card's last roll, unless said otherwise."""
-    return Known(path, size, at, **{"roll": "A001", "own_camera": True, "same_roll": True, **others})
+    return Known(path, size, at, **{"roll": "A001", "own_camera": True, "same_roll": True, "fingerprint": "f", **others})
 
 
 class Holdings(TestCase):
-    def standing(self, entry: Entry, *ledger: Known, **others) -> Holding:
-        return hold([entry], ledger, **others)[entry.path].holding
+    def standing(self, entry: Entry, *ledger: Known, ends: str = "f", **others) -> Holding:
+        """ends: the fingerprint of the file on the card"""
+        return hold([entry], ledger, fingerprints={entry.path: ends}, **others)[entry.path].holding
 
     def test_the_table(self):
         other_roll = {"roll": "A000", "same_roll": False}
@@ -62,6 +63,19 @@ class Holdings(TestCase):
             with self.subTest(name):
                 self.assertEqual(self.standing(entry, *ledger), expected)
 
+    def test_the_same_name_size_and_time_are_a_hint_and_no_proof(self):
+        hour, before = 3600 * S, {"roll": "A000", "same_roll": False, "same_format": False}
+        for name, entry, one, ends, expected in (
+            ("its ends were not looked at", on_card(), known(), "", Holding.UNSURE),
+            ("those of the ledger's file are not known", on_card(), known(fingerprint=""), "f", Holding.UNSURE),
+            ("it has other ends", on_card(), known(), "g", Holding.CHANGED),
+            ("read in another zone", on_card(at=5 * S + 2 * hour), known(), "f", Holding.HELD),
+            ("… and it is another file", on_card(at=5 * S + 2 * hour), known(), "g", Holding.CHANGED),
+            ("the card was formatted since", on_card(), known(**before), "f", Holding.ALIKE),
+        ):
+            with self.subTest(name):
+                self.assertEqual(self.standing(entry, one, ends=ends), expected)
+
     def test_what_reading_says_outweighs_size_and_time(self):
         same, other = ("xxh128", "aa"), ("xxh128", "bb")
         ledger = known(checksum="aa", algorithm="xxh128")
@@ -85,7 +99,7 @@ class Holdings(TestCase):
         self.assertEqual(self.standing(on_card(), known(size=11), left=left), Holding.CHANGED)
 
     def test_the_roll_it_was_found_in_is_named(self):
-        self.assertEqual(hold([on_card()], [known(roll="A007")]), {"DCIM/A.JPG": Held(Holding.HELD, "A007")})
+        self.assertEqual(hold([on_card()], [known(roll="A007")], fingerprints={"DCIM/A.JPG": "f"}), {"DCIM/A.JPG": Held(Holding.HELD, "A007")})
 
     @given(
         st.lists(st.tuples(st.sampled_from("ABC"), st.integers(0, 2), st.integers(0, 2)), max_size=6),

@@ -17,7 +17,7 @@ class Deciding(World):
         look(self.station)
 
     def stills(self, count: int = 4) -> None:
-        make.format_card(self.card_folder)
+        self.blank_card()
         make.add_stills(self.card_folder, prefix="SKR_", first=1, count=count, start=SHOT, kinds=["JPG"])
         self.put_in("A-01")
 
@@ -37,5 +37,7 @@ class Deciding(World):
         return self.post(f"setup/plans/{plan['id']}", {**plan, **words}, method="put").status_code
 
     def on_store(self, store: str = "one") -> list[str]:
+        """What lies on a store, but for records and what begins with a dot."""
         root = hub.home() / "drives" / store
-        return sorted(str(f.relative_to(root)) for f in root.rglob("*") if f.is_file() and not f.name.startswith("."))
+        files = (f for f in root.rglob("*") if f.is_file() and not f.name.endswith(".record.json"))
+        return sorted(str(f.relative_to(root)) for f in files if not str(f.relative_to(root)).startswith("."))

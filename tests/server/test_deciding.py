@@ -15,7 +15,7 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.tasks import join_chapters
 from ruggedraft.productions.models import Camera
-from ruggedraft.rolls.models import Copy, CopyFault, LeftBehind, Roll
+from ruggedraft.rolls.models import Copy, LeftBehind, Roll
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.standins.card_maker import traps
@@ -99,10 +99,11 @@ class Names(Deciding, TestCase):
         )
         self.assertEqual(self.standing()["standing"], "ready to sign")
         self.check(Roll.objects.get(), "one")
-        self.assertEqual(CopyFault.objects.count(), 0)
+        self.assertEqual(self.get("tally/rolls/A001")["faults"], [])
         (self.on_drive("one") / "A001_005_0001.JPG").write_bytes(b"rot")
         self.check(Roll.objects.get(), "one")
-        self.assertEqual(CopyFault.objects.get().file.path, "DCIM/100SKERR/SKR_0001.JPG")
+        (fault,) = self.get("tally/rolls/A001")["faults"]
+        self.assertEqual((fault["path"], fault["result"]), ("DCIM/100SKERR/SKR_0001.JPG", "differs"))
         make.add_stills(
             self.card_folder, prefix="SKR_", first=3, count=1, start=SHOT - timedelta(hours=1), kinds=["JPG"]
         )
@@ -123,15 +124,15 @@ class Names(Deciding, TestCase):
         self.start(other)
         self.run_all()
         day = "Heron/2026-05-14"
-        self.assertEqual(self.on_store(), [f"{day}/A001.xxh128", f"{day}/A001_SKR_0001.JPG", f"{day}/A002.xxh128",
+        self.assertEqual(self.on_store(), [f"{day}.A001.xxh128", f"{day}.A002.xxh128", f"{day}/A001_SKR_0001.JPG",
                                            f"{day}/A002_SKR_0001.JPG"])  # fmt: skip
         for tag in ("A001", "A002"):
-            words = ["xxhsum", "-c", f"{tag}.xxh128"]
-            subprocess.run(words, cwd=hub.home() / "drives/one" / day, check=True, capture_output=True)
+            words = ["xxhsum", "-c", f"2026-05-14.{tag}.xxh128"]
+            subprocess.run(words, cwd=hub.home() / "drives/one/Heron", check=True, capture_output=True)
 
     def test_names_that_a_store_cannot_hold_are_refused_or_mended(self):
         make_drive(hub.home() / "drives/two", identity="two", capacity=10**9, file_system="exFAT")
-        make.format_card(self.card_folder)
+        self.blank_card()
         traps.add_hostile_names(self.card_folder, SHOT)
         self.put_in("A-01")
         refused = self.start()
@@ -156,7 +157,7 @@ class Names(Deciding, TestCase):
         self.assertEqual(self.on_store(), [])
 
     def test_a_shoot_day_begins_in_the_morning_not_at_midnight(self):
-        make.format_card(self.card_folder)
+        self.blank_card()
         make.add_file(self.card_folder, "B/B0001.MOV", b"x", datetime(2026, 5, 15, 1, 30, tzinfo=UTC))
         self.put_in("A-01")
         self.assertEqual(self.get("bench")["slots"][0]["proposal"]["folder"], "Heron/2026-05-14/A001")
@@ -244,7 +245,7 @@ class BesideCopies(Deciding, TestCase):
         self.assertFalse((self.on_drive("one") / "DCIM/100SKERR/SKR_0001.xmp").exists())
 
     def test_chapters_are_joined_beside_the_originals_on_every_store_on_request(self):
-        make.format_card(self.card_folder)
+        self.blank_card()
         traps.add_split_recording(self.card_folder, parts=3, start=SHOT, limit=400_000)
         sheet = make.CardSheet("SNA-01", "A-01", "SD", 64 * 10**9, largest_file=400_000)
         make.make_card(hub.home(), sheet)

@@ -10,7 +10,8 @@ from django.test import TransactionTestCase
 
 from ruggedraft.core.cards import from_ledger
 from ruggedraft.intake.watching import look
-from ruggedraft.rolls.models import Check, Copy, CopyFault
+from ruggedraft.rolls.models import Copy, Reading
+from ruggedraft.rolls.queries import files_held
 from ruggedraft.standins import card_maker, hub
 
 from .processes import PATIENCE, Processes
@@ -25,7 +26,7 @@ class Killing(Processes, TransactionTestCase):
 
     def setUp(self):
         super().setUp()
-        card_maker.format_card(self.card_folder)
+        self.blank_card()
         for n in range(6):
             content = random.Random(n).randbytes(250_000)
             card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA{n:04d}.JPG", content, SHOT)
@@ -49,9 +50,8 @@ class Killing(Processes, TransactionTestCase):
                 self.wait_for(offload)
                 self.kill_station()
                 self.assert_no_wrong_claim()
-                self.assertEqual(CopyFault.objects.filter(mended_by=None).count(), 0)
                 self.assertEqual(self.standing()["standing"], "ready to sign")
-        self.assertEqual(Check.objects.count(), 2 * KILLS)
+        self.assertEqual(Reading.objects.count(), 2 * KILLS)
 
     def test_a_database_that_goes_away_in_the_middle_costs_time_and_nothing_else(self):
         """Every connection of the station is ended by the server, as when the server itself is killed."""
@@ -101,10 +101,7 @@ class Killing(Processes, TransactionTestCase):
         """Every file that a copy is said to hold is there, byte for byte; nothing under a final name is not whole."""
         for copy in Copy.objects.select_related("store", "roll"):
             folder = Path(copy.store.path) / copy.folder
-            last = copy.checks.order_by("id").last()
-            faulty = CopyFault.objects.filter(copy=copy, mended_by=None).values("file")
-            claimed = copy.roll.files.filter(pk__lte=last.files_until).exclude(pk__in=faulty) if last else ()
-            for file in claimed:
+            for file in files_held(copy):
                 path = from_ledger(file.path)
                 self.assertEqual((folder / path).read_bytes(), (self.card_folder / path).read_bytes(), path)
             for file in folder.rglob("*.JPG"):

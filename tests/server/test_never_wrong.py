@@ -16,7 +16,7 @@ from ruggedraft.offloads.tasks import open_runs, run_offload
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
-from ruggedraft.stores.acts.report_loss import report_loss
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.stores.models import Device, DeviceLoss, Store
 
 from ruggedraft.intake.watching import look  # isort: skip

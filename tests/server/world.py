@@ -11,14 +11,15 @@ from django.test import Client, override_settings
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.tasks import run as run_check
 from ruggedraft.crew.models import Person, Role
-from ruggedraft.intake.models import Card, Station
-from ruggedraft.intake.queries import latest_listing
+from ruggedraft.intake.acts.read_card import read_card
+from ruggedraft.intake.models import Card, GoneFile, Insertion, Station
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import run as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
+from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.drives import make_drive
@@ -81,6 +82,14 @@ class World:
         card.serials.create(serial=sheet.serial)
         return card, folder
 
+    def blank_card(self) -> None:
+        """Card A-01 as if it had never been in a reader here: what is put on it next is the first that is known of it."""
+        hub.remove("slot-1")
+        look(self.station)
+        GoneFile.objects.filter(card=self.card).delete()
+        Insertion.objects.filter(card=self.card).delete()
+        card_maker.format_card(self.card_folder)
+
     def client_for(self, person: Person) -> Client:
         client = Client()
         client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
@@ -107,9 +116,21 @@ class World:
         asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").latest("id")
         run_check(asked)
 
-    def sign(self, person: Person | None = None, tag: str = "A001"):
-        digest = latest_listing(self.card).digest
-        return self.post(f"clearing/cards/{self.card.pk}/sign", {"tag": tag, "digest": digest}, person)
+    def sign(self, person: Person | None = None, tag: str = "A001", digest: str | None = None):
+        """Press the button, have the station look at card and copies, and press again, as the screen does."""
+        words = {"tag": tag, "digest": self.standing()["digest"] if digest is None else digest}
+        answer = self.post(f"clearing/cards/{self.card.pk}/sign", words, person)
+        if answer.status_code == 200 and answer.json()["state"] == "looking":
+            self.look_at_everything()
+            answer = self.post(f"clearing/cards/{self.card.pk}/sign", words, person)
+        return answer
+
+    def look_at_everything(self) -> None:
+        """As the station does when somebody wants to sign."""
+        for stay in Insertion.objects.filter(removed_at=None).select_related("reader__station", "card__camera"):
+            read_card(stay)
+        for copy in Copy.objects.filter(store__sighting__online=True).select_related("roll", "store__device"):
+            look_at_copy(copy)
 
     def standing(self, card: Card | None = None) -> dict:
         label = (card or self.card).label

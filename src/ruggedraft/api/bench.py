@@ -10,22 +10,26 @@ from ninja import Router, Schema
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.contents import contents_of
 from ruggedraft.clearing.unattended import doubts
+from ruggedraft.clearing.waterline import roll_cases
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.evidence import Level
+from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
 from ruggedraft.core.taking import EVERYTHING
+from ruggedraft.core.transfer import RunState
 from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
 from ruggedraft.intake.stations import is_running
+from ruggedraft.journal.clock import now
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.outcome import run_sentence
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.productions.models import Camera
-from ruggedraft.rolls.queries import roll_standings
 
 from .current import production
 from .proposals import ChoiceOut, NamesOut, ProposalOut, TakeIn
@@ -66,18 +70,22 @@ class FeedOut(Schema):
 
 
 class StoreRunOut(Schema):
-    """One store of a run: which copy it makes, and how that ended. `verified` only if it counts as whole."""
+    """One store of a run: how the copy that it makes stands now. files, bytes: what it is known to hold of the roll."""
 
     store: str
-    verified: bool
+    state: CopyState
+    files: int
+    bytes: int
     missing_files: int
-    level: str
+    level: Level
     feed: FeedOut | None
 
 
 class OffloadOut(Schema):
-    """worker_lost: nobody is working at this run; it goes on when its station does.
+    """sentence: how its roll stands now, on the stores it was written to, which later work may have changed.
 
+    roll_files, roll_bytes: what a whole copy of the roll holds
+    worker_lost: nobody is working at this run; it goes on when its station does.
     findings_untold: how many `findings` does not speak of
     """
 
@@ -88,8 +96,10 @@ class OffloadOut(Schema):
     started_at: datetime | None
     estimated_s: float | None
     finished_at: datetime | None
-    cancelling: bool
-    paused: bool
+    state: RunState
+    sentence: str
+    roll_files: int
+    roll_bytes: int
     read_files: int
     read_bytes: int
     stores: list[StoreRunOut]
@@ -100,10 +110,14 @@ class OffloadOut(Schema):
 
 
 class IdentityOut(Schema):
-    """Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first."""
+    """Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first.
+
+    known: labels of every card that is in no reader: a card that was formatted tells nothing of itself
+    """
 
     question: str
     candidates: list[str]
+    known: list[str]
 
 
 class SlotOut(Schema):
@@ -111,6 +125,7 @@ class SlotOut(Schema):
 
     question: what has to be settled before the card can be offloaded
     identity: what speaks for which card, where that is not settled
+    sentence: where the card stands, and why. gone: the first names of files that were on it and are in no copy
     inside: the reader shows a folder inside the card, which can be read whole
     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
     waits_for: why this one is not
@@ -124,7 +139,10 @@ class SlotOut(Schema):
     kind: str
     capacity: int
     camera: CameraOut | None
-    standing: str | None
+    standing: CardStanding | None
+    sentence: str
+    gone: list[str]
+    gone_in_all: int
     trouble: str
     listing: ListingOut | None
     proposal: ProposalOut | None
@@ -166,8 +184,11 @@ class JoinIn(Schema):
 
 
 class IntroduceIn(Schema):
+    """is_another: it passed for a card of the ledger, and is not that one."""
+
     label: str
     camera: str
+    is_another: bool = False
 
 
 @router.get("", response=BenchOut)
@@ -231,7 +252,7 @@ def introduce(request: HttpRequest, insertion_id: int, given: IntroduceIn) -> Do
     camera = Camera.objects.filter(production=production(), letter=given.camera).first()
     if camera is None:
         raise ActRefused(f"There is no camera {given.camera} in this production.")
-    introduce_card(request.user, insertion, label=given.label, camera=camera)
+    introduce_card(request.user, insertion, label=given.label, camera=camera, is_another=given.is_another)
     return Done()
 
 
@@ -250,6 +271,9 @@ def _slot(reader: Reader, stay: Insertion | None, by_card: dict) -> SlotOut:
         capacity=stay.capacity if stay else 0,
         camera=CameraOut.of(card.camera) if card and card.camera else None,
         standing=case.standing if case else None,
+        sentence=card_sentence(case.facts, case.verdict) if case else "",
+        gone=[file.path for file in case.gone[:20]] if case else [],
+        gone_in_all=len(case.gone) if case else 0,
         trouble=stay.trouble if stay else "",
         listing=_listing(listing) if listing else None,
         proposal=proposal,
@@ -275,12 +299,14 @@ def _waits_for(reader: Reader, stay: Insertion | None) -> list[str]:
 
 def _identity(stay: Insertion) -> IdentityOut:
     answer = who_is_in(stay)
-    return IdentityOut(question=answer.question + ".", candidates=list(answer.candidates))
+    elsewhere = Insertion.objects.filter(removed_at=None).exclude(card=None).values("card")
+    known = Card.objects.exclude(pk__in=elsewhere).order_by("label").values_list("label", flat=True)
+    return IdentityOut(question=answer.question + ".", candidates=list(answer.candidates), known=list(known))
 
 
 def _listing(listing: CardListing) -> ListingOut:
     return ListingOut(
-        read_at=listing.read_at,
+        read_at=listing.began_at,
         layout=listing.layout,
         files=listing.files,
         bytes=listing.bytes,
@@ -311,10 +337,11 @@ def _worker_is_lost(offload: Offload) -> bool:
 
 def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
     """The card's run of this stay: under way, or the last one that ended while it was in this reader."""
-    last = card.offloads.select_related("roll", "person", "station").order_by("-id").first()
+    last = card.offloads.select_related("roll__production__rule", "person", "station").order_by("-id").first()
     if last is None or (last.finished_at and last.finished_at < stay.inserted_at):
         return None
-    standing = roll_standings([last.roll])[0]
+    standing = roll_cases(last.roll.production, tag=last.roll.tag)[0].standing
+    rule, moment = last.roll.production.rule.as_rule(), now()
     feeds = {
         feed.copy_id: FeedOut(going=feed.finished_at is None, outcome=feed.outcome)
         for feed in last.feeds.order_by("id")
@@ -331,18 +358,20 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
         started_at=last.started_at,
         estimated_s=last.estimated_s,
         finished_at=last.finished_at,
-        cancelling=last.cancel_asked_at is not None and last.finished_at is None,
-        paused=last.held_back,
+        state=last.state,
+        sentence=run_sentence(last, standing, rule, moment),
+        roll_files=standing.facts.files,
+        roll_bytes=standing.facts.bytes,
         read_files=last.read_files,
         read_bytes=last.read_bytes,
         stores=[
             StoreRunOut(
                 store=c.facts.store.name,
-                verified=c.facts.verified_at is not None
-                and c.facts.missing_files == 0
-                and c.facts.level >= Evidence.READ_BACK,
+                state=copy_state(c.facts, rule, moment),
+                files=c.facts.files,
+                bytes=c.facts.bytes,
                 missing_files=c.facts.missing_files,
-                level=c.facts.level.words,
+                level=Level.of(c.facts.level),
                 feed=feeds.get(c.copy.pk),
             )
             for c in standing.copies

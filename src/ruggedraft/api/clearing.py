@@ -6,22 +6,22 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
+from ruggedraft.clearing.acts.answer_for_gone import answer_for_gone
+from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
-from ruggedraft.clearing.acts.sign_clearance import sign_clearance
-from ruggedraft.clearing.acts.waive_file import waive_file
-from ruggedraft.clearing.acts.waive_left_behind import waive_left_behind
-from ruggedraft.clearing.cases import Case, Standing, active_cards, cases
+from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
+from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
+from ruggedraft.clearing.cases import Case, active_cards, case, cases
 from ruggedraft.clearing.models import Hold
-from ruggedraft.clearing.remaining import left_on
-from ruggedraft.core.redundancy import judge_roll
+from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
 from ruggedraft.intake.models import Card, Insertion
-from ruggedraft.journal.clock import now
 from ruggedraft.rolls.models import Roll
 
-from .shapes import BlockOut, CameraOut, Done, PlankOut, Problem
+from .shapes import BlockOut, CameraOut, Done, PlankOut, Problem, WaiverOut
 
 router = Router(tags=["clearing"])
 REFUSED = {403: Problem, 409: Problem}
+_MOST_NAMES = 50
 
 
 class HoldOut(Schema):
@@ -33,8 +33,12 @@ class HoldOut(Schema):
 class CaseOut(Schema):
     """A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
 
-    left_behind: the first of the files left on the card on purpose that nobody has waived; left_in_all: how many
-    digest: names the listing the verdict rests on; signing repeats it
+    sentence: where it stands and why. read_at: when it was last listed; nothing later is known of it
+    looked_at: when the copies that count, on connected stores, were all last looked at
+    lashed: every file on it is covered or waived, and the rule is met
+    waived, left_behind, gone: the first names; `…_in_all`: how many
+    digest: of everything a signature would rest on; signing repeats it. seen: of the listing; waiving repeats it
+    returned: it was handed back once, and is here again with what was cleared
     """
 
     card_id: int
@@ -42,27 +46,46 @@ class CaseOut(Schema):
     camera: CameraOut
     roll_id: int | None
     tag: str | None
-    standing: str
+    standing: CardStanding
+    sentence: str
     may_go_back: bool
     slot: str | None
+    insertion_id: int | None
     read_at: datetime | None
+    looked_at: datetime | None
     files: int
     bytes: int
     digest: str
+    seen: str
     blocks: list[BlockOut]
     holds: list[HoldOut]
     remedy: list[str]
     signed_by: list[str]
     missing_signatures: int
     cleared_at: datetime | None
+    cleared_by: list[str]
+    handed_back_at: datetime | None
+    returned: bool
     needed_copies: int
+    waived: list[WaiverOut]
+    waived_in_all: int
     left_behind: list[str]
     left_in_all: int
-    met: bool
+    gone: list[str]
+    gone_in_all: int
+    lashed: bool
     planks: list[PlankOut]
 
 
 class WaiveLeftIn(Schema):
+    """count: how many files the person was shown. seen: of which listing."""
+
+    reason: str
+    count: int
+    seen: str | None = None
+
+
+class GoneIn(Schema):
     """count: how many files the person was shown."""
 
     reason: str
@@ -70,12 +93,18 @@ class WaiveLeftIn(Schema):
 
 
 class SignatureIn(Schema):
+    """digest: of the case as it was shown."""
+
     tag: str
     digest: str
 
 
 class SignedOut(Schema):
+    """state: `looking` while card and copies are being looked at: ask again. waiting_for: what that is."""
+
+    state: Signing
     cleared: bool
+    waiting_for: list[str]
 
 
 class Reason(Schema):
@@ -85,6 +114,7 @@ class Reason(Schema):
 class WaiveIn(Schema):
     path: str
     reason: str
+    seen: str | None = None
 
 
 @router.get("", response=list[CaseOut])
@@ -93,24 +123,44 @@ def clearing(request: HttpRequest) -> list[CaseOut]:
     return [_shape(case, slots.get(case.card.pk)) for case in cases(active_cards())]
 
 
+def _card(card_id: int) -> Card:
+    return get_object_or_404(Card.objects.exclude(camera=None).select_related("camera"), pk=card_id)
+
+
 @router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
 def sign(request: HttpRequest, card_id: int, given: SignatureIn) -> SignedOut:
-    card = get_object_or_404(Card.objects.select_related("camera"), pk=card_id)
-    clearance = sign_clearance(request.user, card, tag=given.tag, digest=given.digest)
-    return SignedOut(cleared=clearance is not None)
+    signed = sign_clearance(request.user, _card(card_id), tag=given.tag, digest=given.digest)
+    return SignedOut(state=signed.state, cleared=signed.state is Signing.CLEARED, waiting_for=list(signed.waiting_for))
+
+
+@router.post("/cards/{card_id}/look", response={200: Done, **REFUSED})
+def look(request: HttpRequest, card_id: int) -> Done:
+    """Have the card and its copies looked at, as when the signing view opens."""
+    look_at_all(case(active_cards().get(pk=_card(card_id).pk)))
+    return Done()
 
 
 @router.post("/cards/{card_id}/waive", response={200: Done, **REFUSED})
 def waive(request: HttpRequest, card_id: int, given: WaiveIn) -> Done:
-    card = get_object_or_404(Card.objects.select_related("camera"), pk=card_id)
-    waive_file(request.user, card, given.path, given.reason)
+    waive_file(request.user, _card(card_id), given.path, given.reason, seen=given.seen)
     return Done()
 
 
 @router.post("/cards/{card_id}/waive-left", response={200: Done, **REFUSED})
 def waive_left(request: HttpRequest, card_id: int, given: WaiveLeftIn) -> Done:
-    card = get_object_or_404(Card.objects.select_related("camera"), pk=card_id)
-    waive_left_behind(request.user, card, given.reason, count=given.count)
+    waive_left_behind(request.user, _card(card_id), given.reason, count=given.count, seen=given.seen)
+    return Done()
+
+
+@router.post("/cards/{card_id}/gone", response={200: Done, **REFUSED})
+def gone(request: HttpRequest, card_id: int, given: GoneIn) -> Done:
+    answer_for_gone(request.user, _card(card_id), given.reason, count=given.count)
+    return Done()
+
+
+@router.post("/cards/{card_id}/hand-back", response={200: Done, **REFUSED})
+def given_back(request: HttpRequest, card_id: int) -> Done:
+    hand_back(request.user, _card(card_id))
     return Done()
 
 
@@ -127,9 +177,10 @@ def lift(request: HttpRequest, hold_id: int) -> Done:
 
 
 def _shape(case: Case, slot: str | None) -> CaseOut:
-    roll, listing = case.roll, case.listing
-    left = left_on(case.card) if any(block.kind == "uncovered" for block in case.blocks) else []
-    verdict = judge_roll(roll.facts, case.rule, now()) if roll else None
+    roll, listing, verdict, facts = case.roll, case.listing, case.verdict, case.facts
+    planks = PlankOut.all_of(roll.copies, case.rule, case.moment) if roll else []
+    looks = [plank.looked_at for plank in planks if plank.counts and plank.online]
+    by = case.clearance.evidence["signatures"] if case.clearance else []
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
@@ -137,21 +188,32 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         roll_id=roll.roll.pk if roll else None,
         tag=roll.roll.tag if roll else None,
         standing=case.standing,
-        may_go_back=case.standing in (Standing.CLEARED, Standing.EMPTY),
+        sentence=card_sentence(facts, verdict),
+        may_go_back=case.standing.may_go_back,
         slot=slot,
-        read_at=listing.read_at if listing else None,
+        insertion_id=case.stay.pk if case.stay else None,
+        read_at=listing.began_at if listing else None,
+        looked_at=min((at for at in looks if at), default=None) if all(looks) else None,
         files=listing.files if listing else 0,
         bytes=listing.bytes if listing else 0,
-        digest=listing.digest if listing else "",
-        blocks=[BlockOut.of(block) for block in case.blocks],
+        digest=case.digest,
+        seen=listing.digest if listing else "",
+        blocks=[BlockOut.of(block) for block in verdict.blocks],
         holds=[HoldOut(id=h.pk, reason=h.reason, by=h.placed_by.shown_name) for h in case.holds],
         remedy=[step.sentence for step in case.remedy.steps] if case.remedy else [],
         signed_by=[signature.person.shown_name for signature in case.signatures],
-        missing_signatures=case.missing_signatures,
+        missing_signatures=verdict.missing_signatures,
         cleared_at=case.clearance.at if case.clearance else None,
+        cleared_by=[signature["by"] for signature in by],
+        handed_back_at=facts.clearance.handed_back_at if facts.clearance else None,
+        returned=case.returned,
         needed_copies=case.rule.copies,
-        left_behind=[file.path for file in left[:50]],
-        left_in_all=len(left),
-        met=bool(verdict and verdict.met),
-        planks=PlankOut.all_of(roll.copies, verdict, case.rule) if roll and verdict else [],
+        waived=[WaiverOut.of(waiver) for waiver in facts.waivers[:_MOST_NAMES]],
+        waived_in_all=len(facts.waivers),
+        left_behind=[file.path for file in case.left[:_MOST_NAMES]],
+        left_in_all=len(case.left),
+        gone=[file.path for file in case.gone[:_MOST_NAMES]],
+        gone_in_all=len(case.gone),
+        lashed=is_lashed(facts, verdict),
+        planks=planks,
     )

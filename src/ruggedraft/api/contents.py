@@ -55,6 +55,7 @@ class CountsOut(Schema):
     changed: int
     left: int
     alike: int
+    unsure: int
 
 
 class CompanionOut(Schema):
@@ -72,7 +73,7 @@ class ClipsOut(Schema):
 
     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
     files: how many each is; chapters: how many of them are the recording itself
-    holdings: held, new, changed, left or alike. rolls: the roll it was found in
+    rolls: the roll it was found in
     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
     words: size, rate, codec, timecode as far as known
     """
@@ -86,7 +87,7 @@ class ClipsOut(Schema):
     bytes: list[int]
     files: list[int]
     chapters: list[int]
-    holdings: list[str]
+    holdings: list[Holding]
     rolls: list[str]
     odd: list[int]
     previews: list[int]

@@ -8,7 +8,7 @@ from ruggedraft.core.cards import to_ledger
 from ruggedraft.core.preflight import Demand
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.choosing import Choice
-from ruggedraft.offloads.proposal import Proposal
+from ruggedraft.offloads.proposal import Proposal, Startable
 from ruggedraft.stores.models import Store
 
 _MOST_NAMES = 200
@@ -47,7 +47,9 @@ class StoreDemandOut(Schema):
 
 
 class ProposalOut(Schema):
-    """estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
+    """startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
+    going_files, going_bytes: what is chosen of the card
+    estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
 
     sidecars: notes about the roll are written beside its copies
     renames: names are given, or have to be looked at for the sake of a store
@@ -57,7 +59,10 @@ class ProposalOut(Schema):
     folder: str
     goes_on: bool
     held_files: int
-    nothing_missing: bool
+    going_files: int
+    going_bytes: int
+    startable: Startable
+    hint: str
     plan: str
     stores: list[StoreDemandOut]
     refusals: list[str]
@@ -75,7 +80,10 @@ class ProposalOut(Schema):
             folder=made.folder,
             goes_on=made.roll is not None,
             held_files=made.held_files,
-            nothing_missing=made.nothing_missing,
+            going_files=made.going_files,
+            going_bytes=made.going_bytes,
+            startable=made.startable,
+            hint=_hint(made),
             plan=made.plan.name,
             stores=[_demand(d, stores[d.store.name], by_store.get(d.store.name)) for d in made.demands],
             refusals=[refusal.sentence for refusal in made.refusals],
@@ -84,6 +92,17 @@ class ProposalOut(Schema):
             sidecars=made.plan.sidecars,
             renames=made.choice is not None,
         )
+
+
+def _hint(made: Proposal) -> str:
+    names = ", ".join(f"'{demand.store.name}'" for demand in made.demands)
+    if made.startable is Startable.NOTHING_CHOSEN:
+        return "Nothing of this card is chosen."
+    if made.startable is Startable.ALL_HELD:
+        return f"Every file on this card is in the copies of {made.tag} on {names}."
+    if made.startable is Startable.CHOSEN_HELD:
+        return f"What is chosen is in the copies of {made.tag} on {names}; the card has more."
+    return "Refused before copying; nothing was written." if made.startable is Startable.REFUSED else ""
 
 
 class NamedFileOut(Schema):

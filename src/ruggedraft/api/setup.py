@@ -174,7 +174,7 @@ def put_plan(request: HttpRequest, plan_id: int, given: PlanIn) -> Done:
 def example(request: HttpRequest, plan_id: int, given: PlanIn) -> ExampleOut:
     """What a plan, changed like this, would make of a real card: of its cameras' cards the one that was read last."""
     plan = get_object_or_404(Plan, pk=plan_id, production=production())
-    listings = CardListing.objects.filter(card__camera__plan=plan, files__gt=0).order_by("-read_at")
+    listings = CardListing.objects.filter(card__camera__plan=plan, files__gt=0).order_by("-began_at")
     listing = listings.select_related("card__camera__production", "insertion").first()
     try:
         naming = given.as_words().naming()

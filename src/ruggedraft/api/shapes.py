@@ -5,7 +5,8 @@ from datetime import datetime
 from ninja import Schema
 
 from ruggedraft.clearing.waterline import RollCase
-from ruggedraft.core.redundancy import Block, CopyFacts, RollVerdict, Rule
+from ruggedraft.core.evidence import Level
+from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.queries import CopyStanding
 
@@ -35,7 +36,7 @@ class CameraOut(Schema):
 
 
 class BlockOut(Schema):
-    kind: str
+    kind: BlockKind
     sentence: str
     have: int
     need: int
@@ -51,83 +52,102 @@ class BlockOut(Schema):
 class PlankOut(Schema):
     """A copy as its mark needs it.
 
-    state: wanted, verified, stale (too old), weak (whole, but does not count for another reason), broken, lost
+    files, bytes: what it is known to hold; missing_files of the roll it is not, broken_files of them are damaged or
+        gone
+    read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
     same_device: another copy of the roll is on this device, so that this one does not count twice
     """
 
     copy_id: int
     store: str
-    state: str
-    level: str
-    verified_at: datetime | None
+    state: CopyState
+    level: Level
+    read_at: datetime | None
+    looked_at: datetime | None
+    online: bool
+    files: int
+    bytes: int
     missing_files: int
+    broken_files: int
     counts: bool
     same_device: bool
 
     @staticmethod
-    def all_of(copies: tuple[CopyStanding, ...], verdict: RollVerdict, rule: Rule) -> list["PlankOut"]:
-        counting = {facts.store.name for facts in verdict.counting}
-        planks, devices = [], set()
+    def all_of(copies: tuple[CopyStanding, ...], rule: Rule, moment: datetime) -> "list[PlankOut]":
+        planks, devices = [], frozenset[str]()
         for standing in copies:
-            facts = standing.facts
-            planks.append(
-                PlankOut(
-                    copy_id=standing.copy.pk,
-                    store=facts.store.name,
-                    state=plank_state(facts, facts.store.name in counting, rule),
-                    level=facts.level.words,
-                    verified_at=facts.verified_at,
-                    missing_files=facts.missing_files,
-                    counts=facts.store.name in counting,
-                    same_device=facts.store.device in devices,
-                )
-            )
-            devices.add(facts.store.device)
+            planks.append(PlankOut.of(standing, rule, moment, devices))
+            devices |= standing.facts.store.devices
         return planks
 
-
-def plank_state(facts: CopyFacts, counts: bool, rule: Rule) -> str:
-    """Which mark a copy gets. Solid, 'verified', only for a copy that counts."""
-    if facts.store.lost:
-        return "lost"
-    if facts.verified_at is None:
-        return "wanted"
-    if facts.missing_files:
-        return "broken"
-    if counts:
-        return "verified"
-    proven = facts.store.counts and facts.level >= rule.level
-    return "stale" if proven else "weak"
+    @staticmethod
+    def of(standing: CopyStanding, rule: Rule, moment: datetime, devices: frozenset[str]) -> "PlankOut":
+        facts = standing.facts
+        state = copy_state(facts, rule, moment)
+        return PlankOut(
+            copy_id=standing.copy.pk,
+            store=facts.store.name,
+            state=state,
+            level=Level.of(facts.level),
+            read_at=facts.read_at,
+            looked_at=facts.looked_at,
+            online=facts.store.online,
+            files=facts.files,
+            bytes=facts.bytes,
+            missing_files=facts.missing_files,
+            broken_files=facts.broken_files,
+            counts=state is CopyState.VERIFIED,
+            same_device=bool(facts.store.devices & devices),
+        )
 
 
 class RollOut(Schema):
+    """files, bytes: what a whole copy must hold. unread: of those, never read off the card.
+
+    waived: files that were said to need no copy. left: files that stayed on the card on purpose
+    """
+
     tag: str
     camera: CameraOut
     card: str
     shoot_day: str
+    state: RollState
     files: int
     bytes: int
-    met: bool
+    unread: int
+    waived: int
+    left: int
     cleared: bool
-    below: bool
     needed_copies: int
     blocks: list[BlockOut]
     planks: list[PlankOut]
 
     @staticmethod
-    def of(case: RollCase, rule: Rule) -> "RollOut":
-        roll = case.standing.roll
+    def of(case: RollCase, rule: Rule, moment: datetime) -> "RollOut":
+        roll, facts = case.standing.roll, case.standing.facts
         return RollOut(
             tag=roll.tag,
             camera=CameraOut.of(roll.camera),
             card=roll.card.label,
             shoot_day=roll.shoot_day.isoformat(),
-            files=case.standing.file_count,
-            bytes=case.standing.facts.bytes,
-            met=case.met,
+            state=case.state,
+            files=facts.files,
+            bytes=facts.bytes,
+            unread=facts.unread,
+            waived=facts.waived,
+            left=facts.left,
             cleared=case.cleared,
-            below=case.below,
             needed_copies=rule.copies,
-            blocks=[BlockOut.of(block) for block in case.blocks],
-            planks=PlankOut.all_of(case.standing.copies, case.verdict, rule),
+            blocks=[BlockOut.of(block) for block in case.verdict.blocks],
+            planks=PlankOut.all_of(case.standing.copies, rule, moment),
         )
+
+
+class WaiverOut(Schema):
+    path: str
+    reason: str
+    by: str
+
+    @staticmethod
+    def of(waiver: WaiverFact) -> "WaiverOut":
+        return WaiverOut(path=waiver.file.path, reason=waiver.reason, by=waiver.by)

@@ -8,18 +8,23 @@ from ninja import Router, Schema
 
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.clearing.waterline import roll_cases
+from ruggedraft.clearing.waterline import RollCase, left_of, roll_cases, waivers_of
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
 from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
-from ruggedraft.rolls.models import Copy, CopyFault
+from ruggedraft.rolls.acts.report_loss import report_found, report_loss
+from ruggedraft.rolls.models import Copy, Origin, ReadingResult
+from ruggedraft.rolls.queries import files_held
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts, stores
 
 from .current import production
-from .shapes import Done, Problem, RollOut
+from .shapes import Done, Problem, RollOut, WaiverOut
 
 router = Router(tags=["tally"])
+_MOST = 100
 
 
 class StoreColumn(Schema):
@@ -44,8 +49,11 @@ class TallyOut(Schema):
 
 
 class FaultOut(Schema):
+    """What is wrong with one file of a copy, by the last evidence against it."""
+
     store: str
     path: str
+    result: Result
     reason: str
 
 
@@ -56,12 +64,15 @@ class FileOut(Schema):
     checksum: str
 
 
-class CheckOut(Schema):
+class ReadingOut(Schema):
+    """A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with."""
+
     store: str
     at: datetime
-    origin: str
-    level: str
+    origin: Origin
+    level: Level
     agreed_files: int
+    wrong_files: int
 
 
 class RollDetail(Schema):
@@ -72,8 +83,10 @@ class RollDetail(Schema):
     survives_locations: int
     remedy: list[str]
     faults: list[FaultOut]
-    checks: list[CheckOut]
+    readings: list[ReadingOut]
     files: list[FileOut]
+    waivers: list[WaiverOut]
+    left_behind: list[str]
     checking: list[str]
 
 
@@ -100,7 +113,7 @@ def tally(request: HttpRequest) -> TallyOut:
             )
         )
     words = f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}"
-    return TallyOut(rule=words, stores=columns, rolls=[RollOut.of(c, rule) for c in roll_cases(current)])
+    return TallyOut(rule=words, stores=columns, rolls=[RollOut.of(c, rule, now()) for c in roll_cases(current)])
 
 
 @router.get("/rolls/{tag}", response={200: RollDetail, 409: Problem})
@@ -113,31 +126,69 @@ def roll(request: HttpRequest, tag: str) -> RollDetail:
     row = case.standing.roll
     remedy = what_would_it_take(case.standing.facts, [store_facts(s) for s in stores()], rule, now())
     alive = survival(case.verdict.counting)
-    faults = CopyFault.objects.filter(copy__roll=row, mended_by=None).select_related("file", "copy__store")
-    checks = [check for standing in case.standing.copies for check in standing.copy.checks.all()]
     names = {standing.copy.pk: standing.facts.store.name for standing in case.standing.copies}
+    readings = [reading for standing in case.standing.copies for reading in standing.readings]
     running = CheckRun.objects.filter(copy__roll=row, finished_at=None).values_list("copy__store__name", flat=True)
     return RollDetail(
-        roll=RollOut.of(case, rule),
+        roll=RollOut.of(case, rule, now()),
         survives_devices=alive.devices,
         survives_locations=alive.locations,
         remedy=[step.sentence for step in remedy.steps] if remedy else [],
-        faults=[FaultOut(store=f.copy.store.name, path=f.file.path, reason=f.reason) for f in faults[:100]],
-        checks=[
-            CheckOut(
-                store=names[c.copy_id],
-                at=c.at,
-                origin=c.origin,
-                level=c.get_level_display(),
-                agreed_files=c.agreed_files,
+        faults=_faults(case, names),
+        readings=[
+            ReadingOut(
+                store=names[one.copy_id],
+                at=one.began_at,
+                origin=Origin(one.origin),
+                level=Level.of(Evidence(one.level)),
+                agreed_files=one.agreed_files,
+                wrong_files=sum(Result(found.result).bad for found in one.results.all()),
             )
-            for c in sorted(checks, key=lambda c: c.pk, reverse=True)
+            for one in sorted(readings, key=lambda one: one.pk, reverse=True)
         ],
         files=[
-            FileOut(path=f.path, size=f.size, algorithm=f.algorithm, checksum=f.checksum) for f in row.files.all()[:500]
+            FileOut(path=f.path, size=f.size, algorithm=row.algorithm, checksum=f.checksum)
+            for f in row.files.order_by("path")[:500]
         ],
+        waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
+        left_behind=left_of(row, _MOST),
         checking=list(running),
     )
+
+
+def _faults(case: RollCase, names: dict[int, str]) -> list[FaultOut]:
+    """Of each file that a copy is not known to hold, the last evidence against it."""
+    found = []
+    for standing in case.standing.copies:
+        if not standing.facts.missing_files:
+            continue
+        held = {file.pk for file in files_held(standing.copy)}
+        bad = [result.value for result in Result if result.bad]
+        rows = ReadingResult.objects.filter(reading__copy=standing.copy, result__in=bad).exclude(file__in=held)
+        for row in rows.order_by("file_id", "-pk").distinct("file_id").select_related("file")[:_MOST]:
+            found.append(
+                FaultOut(
+                    store=names[standing.copy.pk], path=row.file.path, result=Result(row.result), reason=row.reason
+                )
+            )
+    return found[:_MOST]
+
+
+class LossIn(Schema):
+    reason: str
+
+
+@router.post("/stores/{name}/lost", response={200: Done, 403: Problem, 409: Problem})
+def lost(request: HttpRequest, name: str, given: LossIn) -> Done:
+    """Report the device lost that a store is on."""
+    report_loss(request.user, get_object_or_404(Store, name=name).device, given.reason)
+    return Done()
+
+
+@router.post("/stores/{name}/found", response={200: Done, 403: Problem, 409: Problem})
+def found(request: HttpRequest, name: str) -> Done:
+    report_found(request.user, get_object_or_404(Store, name=name).device)
+    return Done()
 
 
 @router.post("/copies/{copy_id}/check", response={200: Done, 403: Problem, 409: Problem})

@@ -9,7 +9,9 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.transfer import CheckReport, FileFailure, check_copy
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.rolls.recording import begin
 from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.queries import is_lost, stores
 
 from .acts.finish_check import finish_check
 from .models import CheckRun
@@ -41,17 +43,18 @@ def run(check_run: CheckRun) -> None:
     copy = check_run.copy
     store = copy.store
     try:
-        opened = open_store(store.name, store.path, str(store.uuid), store.device.identity)
-        report = CheckReport()
-        for algorithm in copy.roll.files.values_list("algorithm", flat=True).distinct():
-            files = copy.roll.files.filter(algorithm=algorithm).values_list("path", "kept_as", "checksum")
-            on_card = {from_ledger(kept or path): from_ledger(path) for path, kept, _ in files}
-            checksums = {from_ledger(kept or path): checksum for path, kept, checksum in files}
-            part = check_copy(opened, copy.folder, checksums, algorithm_named(algorithm))
-            report.agreed |= {on_card[path] for path in part.agreed}
-            report.failed += [FileFailure(on_card[failure.path], failure.reason) for failure in part.failed]
-            report.level = min(report.level, part.level)
+        if is_lost(stores().get(pk=store.pk)):
+            raise StoreVanished(f"'{store.name}' was reported lost: say that it was found first")
+        began = begin()
+        opened = open_store(store)
+        files = copy.roll.files.exclude(checksum="").values_list("path", "kept_as", "checksum")
+        on_card = {from_ledger(kept or path): from_ledger(path) for path, kept, _ in files}
+        checksums = {from_ledger(kept or path): checksum for path, kept, checksum in files}
+        part = check_copy(opened, copy.folder, checksums, algorithm_named(copy.roll.algorithm))
+        open_store(store)  # still there, and still itself: what was read was read of it
     except StoreVanished as error:
         finish_check(check_run, None, error.sentence)
         return
-    finish_check(check_run, report)
+    failed = [FileFailure(on_card[one.path], one.reason, one.found) for one in part.failed]
+    report = CheckReport({on_card[path] for path in part.agreed}, failed, part.level)
+    finish_check(check_run, report, began=began)

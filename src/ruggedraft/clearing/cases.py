@@ -1,73 +1,88 @@
 """Every card's case: the facts, the verdict, the remedy, and where that leaves the card. All of it computed."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass, replace
-from enum import StrEnum
+import hashlib
+import json
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, dataclass, replace
+from datetime import datetime
 from typing import TypeVar
 
-from django.db.models import Prefetch
+from django.db import connection
+from django.db.models import Max
 
 from ruggedraft.core.redundancy import (
-    Block,
     CardFacts,
+    CardStanding,
     CardVerdict,
+    ClearanceFact,
     FileFact,
     HoldFact,
     Remedy,
+    RollFacts,
     Rule,
     WaiverFact,
     judge_card,
-    signatures_missing,
+    judge_roll,
     what_would_it_take,
 )
-from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.intake.models import Card, CardListing, GoneFile, Insertion
 from ruggedraft.intake.queries import latest_listings, listed_facts
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
-from ruggedraft.rolls.queries import RollStanding, is_current, last_rolls, roll_standings
+from ruggedraft.rolls.gone import unanswered
+from ruggedraft.rolls.models import LeftBehind, Roll, Waiver
+from ruggedraft.rolls.queries import RollStanding, roll_standings, waived_files, with_more_content
 from ruggedraft.stores.queries import store_facts, stores
 
-from .models import Clearance, Hold, Signature, Waiver
+from .models import Clearance, Hold, Signature
 
 _Row = TypeVar("_Row")
 
 
-class Standing(StrEnum):
-    """Where a card stands. Only CLEARED says that it may be formatted."""
-
-    NEVER_READ = "never read"
-    EMPTY = "empty"
-    UNREAD = "not offloaded"
-    RUNNING = "being offloaded"
-    BLOCKED = "not clear"
-    CLEARABLE = "ready to sign"
-    SIGNED = "waiting for a signature"
-    CLEARED = "cleared"
-
-
 @dataclass(frozen=True)
 class Case:
-    """signers: names of those whose signatures count now. missing_signatures: how many more people must sign."""
+    """rolls: what of its files is content of. roll: the newest of those, by whose tag the card is signed for.
+
+    digest: of everything a signature would rest on, as it is now
+    left: files on the card that stayed there on purpose, that nobody took since or waived
+    returned: it was cleared and handed back, and is here again as it was
+    """
 
     card: Card
     listing: CardListing | None
-    roll: RollStanding | None
+    stay: Insertion | None
+    rolls: tuple[RollStanding, ...]
     facts: CardFacts
     rule: Rule
     verdict: CardVerdict
     remedy: Remedy | None
     signatures: tuple[Signature, ...]
-    missing_signatures: int
     clearance: Clearance | None
-    standing: Standing
-    blocks: tuple[Block, ...]
+    digest: str
     holds: tuple[Hold, ...]
+    waivers: tuple[Waiver, ...]
+    left: tuple[FileFact, ...]
+    gone: tuple[GoneFile, ...]
+    moment: datetime
+
+    @property
+    def roll(self) -> RollStanding | None:
+        return self.rolls[-1] if self.rolls else None
+
+    @property
+    def standing(self) -> CardStanding:
+        return self.verdict.standing
+
+    @property
+    def returned(self) -> bool:
+        clearance = self.facts.clearance
+        return self.facts.in_reader and clearance is not None and clearance.handed_back_at is not None
 
 
 def cases(cards: Iterable[Card]) -> list[Case]:
     """The case of each card that belongs to a camera."""
     ground = _Ground([card for card in cards if card.camera])
-    return [_case(card, ground) for card in ground.cards]
+    return [ground.case(card) for card in ground.cards]
 
 
 def case(card: Card) -> Case:
@@ -81,33 +96,200 @@ class _Ground:
         self.cards = cards
         self.now = now()
         self.places = [store_facts(store) for store in stores()]
-        self.listings = latest_listings(cards)
+        self.stays = {stay.card_id: stay for stay in _present(cards)}
+        self.listings = self._listings()
         listed = listed_facts(self.listings.values())
         self.listed = {card: listed[listing.pk] for card, listing in self.listings.items()}
-        self.rolls = self._current_rolls()
-        rolls = [standing.roll for standing in self.rolls.values()]
-        self.holds = _grouped(
-            Hold.objects.filter(roll__in=rolls, lifted_at=None).select_related("placed_by"), "roll_id"
-        )
+        self.waivers = _grouped(Waiver.objects.filter(card__in=cards).select_related("person", "listing"), "card_id")
+        self.rolls = self._rolls()
+        rolls = [standing.roll for standings in self.rolls.values() for standing in standings]
+        open_holds = Hold.objects.filter(roll__in=rolls, lifted_at=None).select_related("placed_by")
+        self.holds = _grouped(open_holds, "roll_id")
         signed = Signature.objects.filter(roll__in=rolls).select_related("person").order_by("id")
         self.signatures = _grouped(signed, "roll_id")
-        self.clearances = {c.roll_id: c for c in Clearance.objects.filter(roll__in=rolls).order_by("id")}
-        cleared_on = [clearance.listing for clearance in self._with_listings()]
-        self.cleared = {pk: set(facts) for pk, facts in listed_facts(cleared_on).items()}
-        runs = Offload.objects.filter(card__in=cards).select_related("person")
-        self.runs = _grouped(runs, "card_id")
+        self.clearances = self._clearances()
+        cleared_on = [clearance.listing for clearance in self.clearances.values()]
+        self.cleared = {pk: frozenset(facts) for pk, facts in listed_facts(cleared_on).items()}
+        self.handed_back = self._handed_back()
+        self.runs = _grouped(Offload.objects.filter(card__in=cards).select_related("person"), "card_id")
+        self.left = _left(cards)
+        self.gone = unanswered(cards)
 
-    def _current_rolls(self) -> dict[int, RollStanding]:
-        last = last_rolls(self.cards)
-        standings = {standing.roll.card_id: standing for standing in roll_standings(last.values(), with_files=True)}
+    def _listings(self) -> dict[int, CardListing]:
+        """The latest of each card. Of a card in a reader only what was listed in this very stay says anything."""
+        found = latest_listings(self.cards)
         return {
-            card: standing
-            for card, standing in standings.items()
-            if is_current(standing.facts.files, self.listed.get(card))
+            card: listing
+            for card, listing in found.items()
+            if card not in self.stays or listing.insertion_id == self.stays[card].pk
         }
 
-    def _with_listings(self) -> Iterable[Clearance]:
-        return Clearance.objects.filter(pk__in=[c.pk for c in self.clearances.values()]).select_related("listing")
+    def _rolls(self) -> dict[int, list[RollStanding]]:
+        """The rolls that a card's files are, or look like, content of; oldest first."""
+        by_name, by_content = _rolls_like(self.listings.values()), _rolls_by_content(self.listings.values())
+        wanted = {pk for found in (*by_name.values(), *by_content.values()) for pk in found}
+        rolls = {roll.pk: roll for roll in Roll.objects.filter(pk__in=wanted)}
+        said = {
+            roll.pk: [_waiver_fact(w) for w in self.waivers.get(roll.card_id, ()) if w.roll_id == roll.pk]
+            for roll in rolls.values()
+        }
+        waived = waived_files(rolls.values(), said)
+        standings = {one.roll.pk: one for one in roll_standings(rolls.values(), waived, with_content=True)}
+        found: dict[int, list[RollStanding]] = {}
+        for card, listing in self.listings.items():
+            read = by_content.get(listing.pk, {})
+            mine = {pk for pk in by_name.get(listing.pk, ()) if _same_format(rolls[pk], listing)} | read.keys()
+            found[card] = [with_more_content(standings[pk], read.get(pk, ())) for pk in sorted(mine)]
+        return found
+
+    def _clearances(self) -> dict[int, Clearance]:
+        last = Clearance.objects.filter(card__in=self.cards).order_by("card_id", "-id").distinct("card_id")
+        return {one.card_id: one for one in last.select_related("listing", "handed_back")}
+
+    def _handed_back(self) -> dict[int, datetime]:
+        """When each cleared card left our hands: by somebody's word, or by leaving its reader."""
+        found = {}
+        last = Insertion.objects.filter(card__in=self.clearances).exclude(removed_at=None).values("card")
+        left = {row["card"]: row["at"] for row in last.annotate(at=Max("removed_at"))}
+        for card, clearance in self.clearances.items():
+            given = getattr(clearance, "handed_back", None)
+            if given:
+                found[card] = given.at
+            elif card in left and left[card] >= clearance.at:
+                found[card] = left[card]
+        return found
+
+    def case(self, card: Card) -> Case:
+        rule = card.camera.production.rule.as_rule()
+        listing, standings = self.listings.get(card.pk), tuple(self.rolls.get(card.pk, ()))
+        facts = self._facts(card, listing, standings)
+        digest = _digest(facts, listing, rule, self.now) if standings else ""
+        newest = standings[-1].roll.pk if standings else None
+        signatures = tuple(s for s in self.signatures.get(newest, ()) if digest and s.digest == digest)
+        facts = replace(facts, signed_by=tuple(s.person.username for s in signatures))
+        verdict = judge_card(facts, rule, self.now)
+        return Case(
+            card, listing, self.stays.get(card.pk), standings, facts, rule, verdict,
+            self._remedy(standings, verdict, rule), signatures, self.clearances.get(card.pk), digest,
+            tuple(hold for one in standings for hold in self.holds.get(one.roll.pk, ())),
+            tuple(self._waivers_on(card, listing)), self._left_on(card, facts, standings),
+            tuple(self.gone.get(card.pk, ())), self.now,
+        )  # fmt: skip
+
+    def _facts(self, card: Card, listing: CardListing | None, standings: tuple[RollStanding, ...]) -> CardFacts:
+        runs, mine = self.runs.get(card.pk, []), {one.roll.pk for one in standings}
+        clearance = self.clearances.get(card.pk)
+        return CardFacts(
+            card.label, self.listed.get(card.pk, ()), listing.began_at if listing else None,
+            tuple(self._with_holds(one) for one in standings),
+            waivers=tuple(_waiver_fact(waiver) for waiver in self._waivers_on(card, listing)),
+            gone=tuple(FileFact(g.path, g.size, g.modified_ns, g.fingerprint) for g in self.gone.get(card.pk, ())),
+            confirmed_at=listing.confirmed_at if listing else None,
+            in_reader=card.pk in self.stays,
+            running=any(run.finished_at is None for run in runs),
+            clearance=clearance and ClearanceFact(
+                clearance.at, self.cleared[clearance.listing_id], self.handed_back.get(card.pk)
+            ),
+            ran=tuple(run.person.username for run in runs if run.roll_id in mine),
+        )  # fmt: skip
+
+    def _with_holds(self, standing: RollStanding) -> RollFacts:
+        holds = self.holds.get(standing.roll.pk, ())
+        return replace(standing.facts, holds=tuple(HoldFact(h.reason, h.placed_by.shown_name) for h in holds))
+
+    def _waivers_on(self, card: Card, listing: CardListing | None) -> list[Waiver]:
+        """Waivers that may speak of what is on the card now. One without a fingerprint speaks of its own stay only."""
+        return [
+            waiver
+            for waiver in self.waivers.get(card.pk, ())
+            if waiver.fingerprint or (listing and waiver.listing.insertion_id == listing.insertion_id)
+        ]
+
+    def _left_on(self, card: Card, facts: CardFacts, standings: tuple[RollStanding, ...]) -> tuple[FileFact, ...]:
+        """Left on purpose, lying there now, in no roll and not waived."""
+        left = self.left.get(card.pk)
+        if not left:
+            return ()
+        content = {file.seen for one in standings for file in one.facts.content}
+        waived = {waiver.file.seen for waiver in facts.waivers}
+        return tuple(
+            entry
+            for entry in facts.entries
+            if any(entry.is_like(file) for file in left.get(entry.seen, ()))
+            and entry.seen not in content
+            and entry.seen not in waived
+        )
+
+    def _remedy(self, standings: tuple[RollStanding, ...], verdict: CardVerdict, rule: Rule) -> Remedy | None:
+        if verdict.standing is not CardStanding.BLOCKED:
+            return None
+        short = [one.facts for one in standings if not judge_roll(one.facts, rule, self.now).met]
+        return what_would_it_take(short[-1], self.places, rule, self.now) if short else None
+
+
+def _present(cards: list[Card]) -> Iterable[Insertion]:
+    return Insertion.objects.filter(card__in=cards, removed_at=None).select_related("reader")
+
+
+def _same_format(roll: Roll, listing: CardListing) -> bool:
+    """A format gives a card another file-system serial; where it does not, fingerprints tell."""
+    serial = listing.insertion.serial
+    return not (roll.fs_serial and serial) or roll.fs_serial == serial
+
+
+_LIKE = """
+SELECT DISTINCT l.id, f.roll_id
+FROM intake_cardlisting l
+JOIN intake_listedentry e ON e.listing_id = l.id AND e.kind = 'file'
+JOIN rolls_roll r ON r.card_id = l.card_id
+JOIN rolls_rollfile f ON f.roll_id = r.id AND f.path = e.path AND f.size = e.size
+WHERE l.id = ANY(%s)
+"""
+_BY_CONTENT = """
+SELECT e.listing_id, f.roll_id, e.path, e.size, e.modified_ns, e.fingerprint
+FROM intake_listedentry e
+JOIN intake_cardlisting l ON l.id = e.listing_id
+JOIN intake_card c ON c.id = l.card_id
+JOIN productions_camera m ON m.id = c.camera_id
+JOIN rolls_rollfile f ON f.checksum = e.checksum AND f.size = e.size
+JOIN rolls_roll r ON r.id = f.roll_id AND r.algorithm = e.algorithm AND r.production_id = m.production_id
+WHERE e.listing_id = ANY(%s) AND e.checksum <> ''
+"""
+
+
+def _rolls_like(listings: Iterable[CardListing]) -> dict[int, set[int]]:
+    """Rolls of the same card that have files of these names and sizes, by listing."""
+    found: dict[int, set[int]] = {}
+    for listing, roll in _rows(_LIKE, listings):
+        found.setdefault(listing, set()).add(roll)
+    return found
+
+
+def _rolls_by_content(listings: Iterable[CardListing]) -> dict[int, dict[int, list[FileFact]]]:
+    """Rolls that hold files which were read whole on these cards, by listing, with the files as the card has them."""
+    found: dict[int, dict[int, list[FileFact]]] = {}
+    for listing, roll, *facts in _rows(_BY_CONTENT, listings):
+        found.setdefault(listing, {}).setdefault(roll, []).append(FileFact(*facts))
+    return found
+
+
+def _rows(query: str, listings: Iterable[CardListing]) -> list[tuple]:
+    with connection.cursor() as cursor:
+        cursor.execute(query, [[listing.pk for listing in listings]])
+        return cursor.fetchall()
+
+
+def _left(cards: list[Card]) -> dict[int, dict[tuple[str, int], list[FileFact]]]:
+    rows = LeftBehind.objects.filter(roll__card__in=cards).values_list("roll__card", "path", "size", "modified_ns")
+    found: dict[int, dict[tuple[str, int], list[FileFact]]] = {}
+    for card, *facts in rows:
+        fact = FileFact(*facts)
+        found.setdefault(card, {}).setdefault(fact.seen, []).append(fact)
+    return found
+
+
+def _waiver_fact(row: Waiver) -> WaiverFact:
+    return WaiverFact(FileFact(row.path, row.size, row.modified_ns, row.fingerprint), row.reason, row.person.shown_name)
 
 
 def _grouped(rows: Iterable[_Row], key: str) -> dict[int, list[_Row]]:
@@ -117,94 +299,45 @@ def _grouped(rows: Iterable[_Row], key: str) -> dict[int, list[_Row]]:
     return found
 
 
-def _case(card: Card, ground: _Ground) -> Case:
-    rule = card.camera.production.rule.as_rule()
-    listing, roll = ground.listings.get(card.pk), ground.rolls.get(card.pk)
-    facts = _card_facts(card, listing, roll, ground)
-    verdict = judge_card(facts, rule, ground.now)
-    clearance = ground.clearances.get(roll.roll.pk) if roll else None
-    blocks = _since_clearance(clearance, verdict, facts.entries, ground)
-    signatures = _signatures(roll, listing, ground)
-    runs = ground.runs.get(card.pk, [])
-    ran = [run.person.username for run in runs if roll and run.roll_id == roll.roll.pk]
-    missing = signatures_missing(rule, [signature.person.username for signature in signatures], ran)
-    running = any(run.finished_at is None for run in runs)
-    standing = _standing(listing, roll, blocks, clearance, running=running, partly=bool(signatures) and missing > 0)
-    remedy = None
-    if roll and standing is Standing.BLOCKED:
-        remedy = what_would_it_take(facts.rolls[0], ground.places, rule, ground.now)
-    holds = tuple(ground.holds.get(roll.roll.pk, ())) if roll else ()
-    return Case(
-        card, listing, roll, facts, rule, verdict, remedy, signatures, missing, clearance, standing, blocks, holds
-    )  # fmt: skip
+def _digest(facts: CardFacts, listing: CardListing | None, rule: Rule, moment: datetime) -> str:
+    """Of what a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
+    if listing is None:
+        return ""
+    rolls = [
+        [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
+    ]
+    waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
+    told = [_entries_digest(listing, facts.entries), rolls, waived, _rule_data(rule)]
+    return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
 
 
-def _card_facts(card: Card, listing: CardListing | None, roll: RollStanding | None, ground: _Ground) -> CardFacts:
-    waivers = tuple(
-        WaiverFact(FileFact(w.path, w.size, w.modified_ns), w.reason, w.person.shown_name) for w in card.waivers.all()
-    )
-    rolls = ()
-    if roll:
-        holds = tuple(HoldFact(h.reason, h.placed_by.shown_name) for h in ground.holds.get(roll.roll.pk, []))
-        rolls = (replace(roll.facts, holds=holds),)
-    read_at = listing.read_at if listing else None
-    return CardFacts(card.label, tuple(ground.listed.get(card.pk, ())), read_at, rolls, waivers)
+def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> list[str]:
+    return sorted(copy.store.name for copy in judge_roll(roll, rule, moment).counting)
 
 
-def _signatures(roll: RollStanding | None, listing: CardListing | None, ground: _Ground) -> tuple[Signature, ...]:
-    """Signatures stand only for the very content they were given for."""
-    if roll is None or listing is None:
-        return ()
-    return tuple(s for s in ground.signatures.get(roll.roll.pk, []) if s.digest == listing.digest)
+def _rule_data(rule: Rule) -> Mapping[str, object]:
+    return asdict(rule)
 
 
-def _since_clearance(
-    clearance: Clearance | None, verdict: CardVerdict, listed: Iterable[FileFact], ground: _Ground
-) -> tuple[Block, ...]:
-    """A decided clearance does not lapse because the listing grows old, but anything else that blocks ends it."""
-    if clearance is None:
-        return verdict.blocks
-    blocks = tuple(block for block in verdict.blocks if block.kind != "listing")
-    cleared = ground.cleared[clearance.listing_id]
-    new = tuple(file.path for file in listed if file not in cleared)
-    if not new:
-        return blocks
-    count = f"{len(new):,} {'file' if len(new) == 1 else 'files'}"
-    return (Block("revoked", f"{count} came onto it after it was cleared", len(new), 0, new), *blocks)
+_digests: dict[tuple[int, int], str] = {}
+_MOST_DIGESTS = 2000
 
 
-def _standing(
-    listing: CardListing | None,
-    roll: RollStanding | None,
-    blocks: tuple[Block, ...],
-    clearance: Clearance | None,
-    *,
-    running: bool,
-    partly: bool,
-) -> Standing:
-    steps = (
-        (listing is None, Standing.NEVER_READ),
-        (running, Standing.RUNNING),
-        (roll is None and _is_empty(listing, blocks), Standing.EMPTY),
-        (roll is None, Standing.UNREAD),
-        (bool(blocks), Standing.BLOCKED),
-        (clearance is not None, Standing.CLEARED),
-        (partly, Standing.SIGNED),
-    )
-    return next((standing for applies, standing in steps if applies), Standing.CLEARABLE)
-
-
-def _is_empty(listing: CardListing | None, blocks: tuple[Block, ...]) -> bool:
-    """No file, and nothing else that would have to be covered either."""
-    return listing is not None and listing.files == 0 and all(b.kind in ("nothing", "listing") for b in blocks)
+def _entries_digest(listing: CardListing, entries: Iterable[FileFact]) -> str:
+    key = listing.pk, listing.version
+    found = _digests.get(key)
+    if found is None:
+        found = hashlib.sha256(json.dumps([listing.digest, *entries]).encode()).hexdigest()
+        if len(_digests) > _MOST_DIGESTS:
+            _digests.clear()
+        _digests[key] = found
+    return found
 
 
 def active_cards():
     """Cards of a camera, with what their cases need."""
-    waivers = Prefetch("waivers", Waiver.objects.select_related("person"))
     return (
         Card.objects.exclude(camera=None)
         .select_related("camera__production__rule", "camera__plan")
-        .prefetch_related(waivers)
         .order_by("camera__letter", "label")
     )

@@ -3,18 +3,19 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding, to_ledger
-from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding
 from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
+from ruggedraft.intake.queries import listed_facts
 from ruggedraft.offloads.choosing import left_behind
+from ruggedraft.offloads.proposal import current_roll
+from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.matching import CardHoldings, companion, holdings
-from ruggedraft.rolls.models import Roll
-from ruggedraft.rolls.queries import is_current
+from ruggedraft.rolls.models import Roll, Waiver
 
-from .models import Clearance, Waiver
+from .models import Clearance
 
-_GRAVEST = (Holding.CHANGED, Holding.NEW, Holding.ALIKE, Holding.LEFT, Holding.HELD)
+_GRAVEST = (Holding.CHANGED, Holding.NEW, Holding.UNSURE, Holding.ALIKE, Holding.LEFT, Holding.HELD)
 
 
 @dataclass(frozen=True)
@@ -22,6 +23,7 @@ class CardContents:
     """previews: for a clip's main path, the id of the entry whose embedded preview shows it.
 
     gone_roll: tag of the card's last roll, where it was not cleared and nothing of it is on the card any more
+    gone: names of files that were on it, are in no copy and not on it any more
     """
 
     listing: CardListing
@@ -31,6 +33,7 @@ class CardContents:
     companion: Companion | None
     previews: dict[str, int]
     gone_roll: str
+    gone: tuple[str, ...]
 
     def of_clip(self, clip: Clip) -> Held:
         """What is held of a clip: the gravest of its files' standings."""
@@ -66,16 +69,22 @@ def contents_of(insertion: Insertion) -> CardContents | None:
         companion(listing, described.clips),
         _previews(listing, listed, described),
         _gone_roll(listing, listed),
+        _gone(listing),
     )
+
+
+def _gone(listing: CardListing) -> tuple[str, ...]:
+    if listing.card is None:
+        return ()
+    return tuple(file.path for file in unanswered([listing.card]).get(listing.card_id, ()))
 
 
 def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
     last = Roll.objects.filter(card=listing.card).order_by("-id").first() if listing.card else None
-    if last is None or Clearance.objects.filter(roll=last).exists() or not listed.listing.files:
+    if last is None or Clearance.objects.filter(rolls=last).exists() or not listed.listing.files:
         return ""
-    files = {FileFact(*row) for row in last.files.values_list("path", "size", "modified_ns")}
-    here = {FileFact(to_ledger(e.path), e.size, e.modified_ns) for e in listed.listing.files}
-    return "" if is_current(files, here) else last.tag
+    goes_on = current_roll(listing.card, listed_facts([listing])[listing.pk], listing.insertion.serial)
+    return "" if goes_on else last.tag
 
 
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:

@@ -16,33 +16,24 @@ class Hold(models.Model):
     lifted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
 
 
-class Waiver(models.Model):
-    """One file of a card, exactly as listed, that need not be covered."""
-
-    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="waivers")
-    path = models.TextField()
-    size = models.BigIntegerField()
-    modified_ns = models.BigIntegerField()
-    reason = models.CharField(max_length=300)
-    at = models.DateTimeField()
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-
-
 class Clearance(models.Model):
     """The signed decision that a card may be reused, with everything it was decided on.
+
+    roll: by whose tag it was signed. rolls: all of which something was on the card
 
     evidence: rule, copies, files, waivers and signatures as they stood, for whoever asks later
     """
 
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="clearances")
-    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="clearances")
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="+")
+    rolls = models.ManyToManyField(Roll, related_name="clearances")
     listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     evidence = models.JSONField()
 
 
 class Signature(models.Model):
-    """Somebody signed for a card as it was listed. It stands for that content only (`digest`)."""
+    """Somebody signed for a card, its copies and its account as shown. It stands for those only (`digest`)."""
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="signatures")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
@@ -51,3 +42,20 @@ class Signature(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["roll", "person", "digest"], name="sign_once")]
+
+
+class SigningAsked(models.Model):
+    """Somebody pressed the button to sign: from then on card and copies are looked at, and then it is decided."""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    decided_at = models.DateTimeField(null=True)
+
+
+class HandedBack(models.Model):
+    """A cleared card was given back, though it was in no reader that could tell."""
+
+    clearance = models.OneToOneField(Clearance, on_delete=models.PROTECT, related_name="handed_back")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()

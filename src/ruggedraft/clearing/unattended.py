@@ -65,12 +65,7 @@ def doubts(stay: Insertion, found: CardContents) -> list[str]:
     said = [finding.sentence for finding in found.described.findings if finding.grave]
     if all(layout.name == PLAIN.name for layout in found.described.layouts):
         said.append("Its layout is none that a camera writes")
-    if found.gone_roll:
-        said.append(f"Nothing of {found.gone_roll} is on it any more, and that was not cleared")
-    if found.companion:
-        said.append(f"It looks like a companion of {found.companion.roll}")
-    if found.holdings.shifted_s or found.counts()["alike"]:
-        said.append("What of it is held has to be compared by content")
+    said += _doubts_of_what_it_holds(found)
     plan = stay.reader.unattended_plan
     if plan and stay.card.camera.plan_id != plan.pk:
         said.append(f"This reader is for the plan '{plan.name}', the card's camera has another")
@@ -78,6 +73,19 @@ def doubts(stay: Insertion, found: CardContents) -> list[str]:
     if isinstance(proposal, str):
         return [*said, proposal]
     return [*said, *proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.refusals)]
+
+
+def _doubts_of_what_it_holds(found: CardContents) -> list[str]:
+    counts = found.counts()
+    doubts = (
+        (bool(found.gone), f"{len(found.gone):,} files that were on it are not on it any more, and in no copy"),
+        (counts["unsure"] > 0, "What of it is held is being compared"),
+        (counts["changed"] > 0, "It holds other files than its roll has under their names"),
+        (bool(found.gone_roll), f"Nothing of {found.gone_roll} is on it any more, and that was not cleared"),
+        (found.companion is not None, f"It looks like a companion of {found.companion and found.companion.roll}"),
+        (counts["alike"] > 0, "What of it is held has to be compared by content"),
+    )
+    return [sentence for applies, sentence in doubts if applies]
 
 
 def _proposal(card: Card) -> Proposal | str:

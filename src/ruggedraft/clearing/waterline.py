@@ -1,73 +1,81 @@
 """What is not safe yet, in one line."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from django.db.models import Exists, OuterRef, Subquery
+from django.db.models import Exists, OuterRef
 
-from ruggedraft.core.redundancy import Block, RollVerdict, judge_roll
+from ruggedraft.core.redundancy import (
+    BlockKind,
+    CardStanding,
+    FileFact,
+    RollState,
+    RollVerdict,
+    WaiverFact,
+    bytes_short,
+    judge_roll,
+    roll_state,
+)
 from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
-from ruggedraft.rolls.queries import RollStanding, roll_standings
+from ruggedraft.rolls.models import LeftBehind, Roll, Waiver
+from ruggedraft.rolls.queries import RollStanding, roll_standings, waived_files
 
-from .cases import Case, Standing, active_cards, cases
+from .cases import Case, active_cards, cases
 from .models import Clearance
 
 
 @dataclass(frozen=True)
 class RollCase:
-    """cleared: its card was cleared, so that it lives on its stores alone. below: and the rule is not met any more.
-
-    unread: files of the card that its last run could not read; none after a clearance, which covered or waived them
-    """
+    """cleared: its card was cleared, so that it lives on its stores alone."""
 
     standing: RollStanding
     verdict: RollVerdict
     cleared: bool
-    unread: int
 
     @property
-    def met(self) -> bool:
-        """The rule is met by copies of everything the card held: copies of half a card are no copies of the roll."""
-        return not self.blocks
-
-    @property
-    def blocks(self) -> tuple[Block, ...]:
-        if not self.unread:
-            return self.verdict.blocks
-        words = "1 file of the card was" if self.unread == 1 else f"{self.unread:,} files of the card were"
-        return (Block("unread", f"{words} not read", self.unread), *self.verdict.blocks)
-
-    @property
-    def below(self) -> bool:
-        return self.cleared and not self.met
+    def state(self) -> RollState:
+        return roll_state(self.verdict, cleared=self.cleared)
 
 
 def roll_cases(production: Production, *, tag: str | None = None) -> list[RollCase]:
-    """A production's rolls, or the one with this tag, with verdicts: below the line first, then unmet, then newest."""
-    cleared = Exists(Clearance.objects.filter(roll=OuterRef("pk")))
-    last_run = Offload.objects.filter(roll=OuterRef("pk")).exclude(finished_at=None).order_by("-id")
-    rolls = Roll.objects.filter(production=production).select_related("camera", "card")
-    rolls = rolls.annotate(is_cleared=cleared, unread=Subquery(last_run.values("unread_files")[:1]))
+    """A production's rolls, or the one with this tag, with verdicts: below the line first, then short, then newest."""
+    cleared = Exists(Clearance.objects.filter(rolls=OuterRef("pk")))
+    rolls = Roll.objects.filter(production=production).select_related("camera", "card").annotate(is_cleared=cleared)
     if tag is not None:
         rolls = rolls.filter(tag=tag)
+    rolls = list(rolls)
     rule, moment = production.rule.as_rule(), now()
     found = [
-        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared, _unread(standing.roll))
-        for standing in roll_standings(rolls)
+        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared)
+        for standing in roll_standings(rolls, waived_files(rolls, waivers_of(rolls)))
     ]
-    return sorted(found, key=lambda c: (not c.below, c.met, -c.standing.roll.pk))
+    order = [RollState.BELOW, RollState.SHORT, RollState.SAFE]
+    return sorted(found, key=lambda c: (order.index(c.state), -c.standing.roll.pk))
 
 
-def _unread(roll: Roll) -> int:
-    return 0 if roll.is_cleared else roll.unread or 0
+def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
+    """What was waived of each roll's content, by the roll's id."""
+    found: dict[int, list[WaiverFact]] = {}
+    for row in Waiver.objects.filter(roll__in=list(rolls)).select_related("person").order_by("pk"):
+        file = FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
+        found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))
+    return found
+
+
+def left_of(roll: Roll, most: int) -> list[str]:
+    """The first names of what was left on the card when a roll was taken."""
+    return list(LeftBehind.objects.filter(roll=roll).order_by("path").values_list("path", flat=True)[:most])
 
 
 @dataclass(frozen=True)
 class Waterline:
-    """cards_waiting: cards with something on them that no copy holds. bytes_short: bytes of rolls short of the rule."""
+    """cards_waiting: cards with something on them that no copy holds.
+
+    bytes_short: bytes that still need copying to satisfy the rule, those of cards not yet offloaded included
+    """
 
     cards_waiting: tuple[str, ...]
     bytes_short: int
@@ -77,14 +85,16 @@ class Waterline:
 
 
 def waterline(production: Production) -> Waterline:
-    rolls = roll_cases(production)
-    waiting = [c.card.label for c in cases(active_cards()) if c.standing is Standing.UNREAD or _has_uncovered(c)]
+    rolls, cards = roll_cases(production), cases(active_cards().filter(camera__production=production))
+    rule, moment = production.rule.as_rule(), now()
+    short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls if one.state is not RollState.SAFE)
+    untaken = sum(max(file.size, 0) for case in cards for file in _in_no_roll(case))
     return Waterline(
-        cards_waiting=(*waiting, *_unknown_cards()),
-        bytes_short=sum(c.standing.facts.bytes for c in rolls if not c.met),
-        rolls_short=tuple(c.standing.roll.tag for c in rolls if not c.met and not c.cleared),
-        rolls_below=tuple(c.standing.roll.tag for c in rolls if c.below),
-        runs=Offload.objects.filter(finished_at=None).count(),
+        cards_waiting=(*(c.card.label for c in cards if _waits(c)), *_unknown_cards()),
+        bytes_short=short + untaken * rule.copies,
+        rolls_short=tuple(c.standing.roll.tag for c in rolls if c.state is RollState.SHORT),
+        rolls_below=tuple(c.standing.roll.tag for c in rolls if c.state is RollState.BELOW),
+        runs=Offload.objects.filter(finished_at=None, roll__production=production).count(),
     )
 
 
@@ -94,5 +104,16 @@ def _unknown_cards() -> list[str]:
     return [f"unknown in {stay.reader.name}" for stay in strangers]
 
 
-def _has_uncovered(case: Case) -> bool:
-    return any(block.kind in ("uncovered", "revoked") for block in case.blocks)
+_UNSAVED = frozenset((BlockKind.UNCOVERED, BlockKind.REVOKED, BlockKind.GONE, BlockKind.UNREAD))
+
+
+def _waits(case: Case) -> bool:
+    if case.standing in (CardStanding.UNREAD, CardStanding.GONE):
+        return True
+    return any(block.kind in _UNSAVED for block in case.verdict.blocks)
+
+
+def _in_no_roll(case: Case) -> list[FileFact]:
+    """Files on a card that are content of no roll: what was taken is counted with its roll."""
+    content = {file.seen for roll in case.facts.rolls for file in roll.content}
+    return [file for file in case.verdict.uncovered if file.seen not in content]

@@ -14,11 +14,14 @@ class Station(models.Model):
 class Reader(models.Model):
     """A slot. `path` is where its card appears. gone_at: since when the station does not see it any more.
 
+    port: what it hangs on; readers of one model are told apart by it. name: what people call it, for showing only
+
     unattended_by: who answers for cards that are offloaded here by themselves; None: somebody presses the button.
     unattended_plan: only cards of this plan go by themselves; None: of any
     """
 
     station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="readers")
+    port = models.CharField(max_length=200)
     name = models.CharField(max_length=80)
     path = models.CharField(max_length=1000)
     gone_at = models.DateTimeField(null=True)
@@ -26,7 +29,7 @@ class Reader(models.Model):
     unattended_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["station", "name"], name="reader_name_once")]
+        constraints = [models.UniqueConstraint(fields=["station", "port"], name="reader_port_once")]
         ordering = ["name"]
 
 
@@ -78,6 +81,9 @@ class Insertion(models.Model):
             models.UniqueConstraint(
                 fields=["reader"], condition=models.Q(removed_at=None), name="one_card_in_a_reader_at_a_time"
             ),
+            models.UniqueConstraint(
+                fields=["card"], condition=models.Q(removed_at=None), name="a_card_is_in_one_reader_at_a_time"
+            ),
         ]
 
 
@@ -85,7 +91,11 @@ class CardListing(models.Model):
     """What was on a card when it was read.
 
     card: None while nobody has said which card it is
+    began_at: when the card was looked at; what it says is of that moment. Looking again renews it, if nothing changed
+    depth: how many folders below the card's root it begins, where a reader shows the inside of a card
     digest: the same for two listings exactly if their entries are
+    version: grows with whatever becomes known of its files
+    confirmed_at: when every file that looks like one of the ledger's had its fingerprint taken; None before
     bare_folders: folders with nothing in them that would be an entry
     indexes: for each index file on the card (path in the ledger's form), the recordings that it names
     headers_read_at: when every header had been read; until then media facts are still arriving
@@ -93,7 +103,10 @@ class CardListing(models.Model):
 
     card = models.ForeignKey(Card, null=True, on_delete=models.CASCADE, related_name="listings")
     insertion = models.ForeignKey(Insertion, on_delete=models.CASCADE, related_name="listings")
-    read_at = models.DateTimeField()
+    began_at = models.DateTimeField()
+    confirmed_at = models.DateTimeField(null=True)
+    version = models.PositiveIntegerField(default=0)
+    depth = models.PositiveSmallIntegerField(default=0)
     layout = models.CharField(max_length=120)
     files = models.PositiveIntegerField()
     bytes = models.BigIntegerField()
@@ -111,6 +124,7 @@ class CardListing(models.Model):
 class ListedEntry(models.Model):
     """One name of a listing. `path` is in the ledger's form (`core.cards.ledger_path`).
 
+    fingerprint: of its first and last bytes; empty where it was not taken
     algorithm, checksum: what reading it for a comparison gave; empty where it was not read
     """
 
@@ -120,6 +134,7 @@ class ListedEntry(models.Model):
     size = models.BigIntegerField()
     modified_ns = models.BigIntegerField()
     detail = models.TextField(blank=True)
+    fingerprint = models.CharField(max_length=32, blank=True)
     algorithm = models.CharField(max_length=10, blank=True)
     checksum = models.CharField(max_length=128, blank=True)
 
@@ -133,3 +148,28 @@ class EntryMedia(models.Model):
     entry = models.OneToOneField(ListedEntry, on_delete=models.CASCADE, related_name="media")
     facts = models.JSONField()
     preview = models.BinaryField(null=True)
+
+
+class GoneAnswer(models.Model):
+    """Somebody answers for files that were on a card, in no copy, and are not on it any more."""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="gone_answers")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    reason = models.CharField(max_length=300)
+
+
+class GoneFile(models.Model):
+    """A file that one listing of a card had and a later one has not.
+
+    seen: the listing that had it last. missed: the first that had it no more. Whether that is a loss depends on copies.
+    """
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="gone_files")
+    seen = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    missed = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="gone_files")
+    path = models.TextField()
+    size = models.BigIntegerField()
+    modified_ns = models.BigIntegerField()
+    fingerprint = models.CharField(max_length=32, blank=True)
+    answer = models.ForeignKey(GoneAnswer, null=True, on_delete=models.PROTECT, related_name="files")

@@ -4,7 +4,9 @@ Sources: proc(5) for mountinfo, sysfs(5) for `removable`, udev(7) for the proper
 """
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from pathlib import Path
 
 from ruggedraft.core.cards import CardSource, FolderSource
@@ -24,9 +26,15 @@ class MountTable:
         self._root = root
 
     def slots(self) -> Iterable[Slot]:
+        found = []
         for mount in self._cards():
             told = _udev(self._root / "run/udev/data" / f"b{mount.device}")
-            yield Slot(_slot_name(told, mount), mount.path, self._seen(mount, told))
+            port = self._port(told, mount)
+            found.append(Slot(_slot_name(told, port), mount.path, self._seen(mount, told), port))
+        names = Counter(slot.name for slot in found)
+        for slot in found:
+            twin = names[slot.name] > 1
+            yield replace(slot, name=f"{slot.name} at {_short(slot.port)}"[:80]) if twin else slot
 
     def pulse(self) -> object:
         try:
@@ -65,6 +73,17 @@ class MountTable:
             token=f"mount {mount.number} {mount.device}",
         )
 
+    def _port(self, told: dict[str, str], mount: Mount) -> str:
+        """The plug that the reader hangs on, and the slot's number in it. What the kernel numbers anew is left out."""
+        path = told.get("ID_PATH")
+        if path:
+            return re.sub(r"-part\d+$", "", path)[:200]
+        device = (self._root / "sys/dev/block" / mount.device).resolve()
+        disk = device.parent if (device / "partition").exists() else device
+        place = str(disk).partition("/devices/")[2] or str(disk)
+        where = re.sub(r"/host\d+/target[\d:]+/\d+:\d+:\d+:(\d+)/block/\w+$", r" slot \1", place)
+        return where[-200:]
+
     def _capacity(self, mount: Mount) -> int:
         """sysfs counts sectors of 512 bytes whatever the medium's own are."""
         try:
@@ -86,12 +105,17 @@ def _udev(path: Path) -> dict[str, str]:
     return dict(line[2:].split("=", 1) for line in lines if line.startswith("E:") and "=" in line)
 
 
-def _slot_name(told: dict[str, str], mount: Mount) -> str:
-    """The reader's own name and its slot's number, which stay the same whatever card is in it."""
+def _slot_name(told: dict[str, str], port: str) -> str:
+    """The reader's own name and its slot's number."""
     reader = (told.get("ID_MODEL") or "reader").replace("_", " ").strip()
-    place = told.get("ID_PATH", mount.device)
-    lun = re.search(r"(\d+)(?:-part\d+)?$", place)
-    return f"{reader} {int(lun[1]) + 1 if lun else place}"[:80]
+    lun = re.search(r"(\d+)$", port)
+    return f"{reader} {int(lun[1]) + 1 if lun else port}"[:60]
+
+
+def _short(port: str) -> str:
+    """The plug, as people find it: the bus and its ports."""
+    plug = re.search(r"usb-([\d.:]+):\d+\.\d+", port) or re.search(r"/(\d+-[\d.]+)[:/]", port)
+    return f"port {plug[1]}" if plug else port[-40:]
 
 
 def _kind(told: dict[str, str], mount: Mount) -> str:

@@ -27,15 +27,17 @@ def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
 def listed_facts(listings: Iterable[CardListing]) -> dict[int, tuple[FileFact, ...]]:
     """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many.
 
-    A listing is written as a whole and never changes, so each is read once a process, as long as there is room.
+    A listing is written as a whole and only gains fingerprints, so each version is read once a process, as long as there
+    is room.
     """
-    keys = {listing.pk: (listing.pk, listing.digest) for listing in listings}
+    keys = {listing.pk: (listing.pk, f"{listing.digest} {listing.version}") for listing in listings}
     with _keeping:
         found = {pk: _kept[key] for pk, key in keys.items() if key in _kept}
     read: dict[int, list[FileFact]] = {pk: [] for pk in keys.keys() - found.keys()}
     rows = ListedEntry.objects.filter(listing__in=read).order_by("listing_id", "path")
-    for listing, path, kind, size, modified_ns in rows.values_list("listing", "path", "kind", "size", "modified_ns"):
-        read[listing].append(file_fact(path, kind, size, modified_ns))
+    columns = ("listing", "path", "kind", "size", "modified_ns", "fingerprint")
+    for listing, path, kind, size, modified_ns, fingerprint in rows.values_list(*columns):
+        read[listing].append(file_fact(path, kind, size, modified_ns, fingerprint))
     found |= {pk: tuple(facts) for pk, facts in read.items()}
     with _keeping:
         _kept.update({keys[pk]: found[pk] for pk in read})
@@ -49,6 +51,6 @@ _MOST_FACTS = 300_000
 _keeping = threading.Lock()
 
 
-def file_fact(path: str, kind: str, size: int, modified_ns: int) -> FileFact:
+def file_fact(path: str, kind: str, size: int, modified_ns: int, fingerprint: str = "") -> FileFact:
     """A listed entry as redundancy sees it. What is not a file gets a size no file has, so that nothing covers it."""
-    return FileFact(path, size if kind == "file" else -1, modified_ns)
+    return FileFact(path, size if kind == "file" else -1, modified_ns, fingerprint)

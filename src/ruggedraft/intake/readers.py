@@ -32,11 +32,15 @@ class CardSeen:
 
 @dataclass(frozen=True)
 class Slot:
-    """A reader's slot as it is now; `path` is where the files of its card appear."""
+    """A reader's slot as it is now; `path` is where the files of its card appear.
+
+    port: what the reader hangs on, the same whatever card is in it. name: for showing
+    """
 
     name: str
     path: str
     card: CardSeen | None
+    port: str
 
 
 class ReaderSource(Protocol):

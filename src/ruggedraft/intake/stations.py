@@ -9,6 +9,11 @@ from .models import Station
 _STATIONS = 0x5241
 
 
+def looks_queue(station: Station) -> str:
+    """Looks are short and somebody may be waiting for them: they have a worker's lane of their own."""
+    return f"{station.name} looks"
+
+
 def be_the_only_one(station: Station) -> bool:
     """Take the station's lock on this connection, for its life; False if another process has it."""
     with connection.cursor() as cursor:

@@ -43,13 +43,34 @@ def watch_readers(
             stop.wait(1.0)
 
 
+_GLANCE_EVERY = 60.0  # seconds
+_glanced: dict[int, float] = {}
+
+
+def _glance(station: Station) -> None:
+    """List cards that stay in their readers once more: somebody may put a file on one, or take one off."""
+    for insertion in _idle(station):
+        if time.monotonic() - _glanced.get(insertion.pk, -_GLANCE_EVERY) >= _GLANCE_EVERY:
+            _glanced[insertion.pk] = time.monotonic()
+            read_card(insertion, glance=True)
+
+
+def _idle(station: Station) -> list[Insertion]:
+    """Stays whose card nobody reads at the moment, listed before."""
+    stays = Insertion.objects.filter(reader__station=station, removed_at=None).exclude(listings=None)
+    busy = stays.filter(card__offloads__finished_at=None, card__offloads__isnull=False).values("pk")
+    return list(stays.exclude(pk__in=busy).select_related("reader__station", "card__camera").distinct())
+
+
 def look(station: Station) -> None:
     """One look at every slot and every store."""
     note_readers(station, [slot for source in reader_sources() for slot in source.slots()])
     for insertion in _unlisted(station):
         listing = read_card(insertion)
+        _glanced[insertion.pk] = time.monotonic()
         if listing:
             ask_headers(listing)
+    _glance(station)
     sight_stores()
     Station.objects.filter(pk=station.pk).update(seen_at=now())
 

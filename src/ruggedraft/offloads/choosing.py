@@ -12,7 +12,7 @@ from zoneinfo import ZoneInfo
 from ruggedraft.core.cards import CardDescription, Entry, from_ledger
 from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
 from ruggedraft.core.taking import Take, take
-from ruggedraft.intake.contents import ListedCard, described_card
+from ruggedraft.intake.contents import ListedCard, described_card, listed_card
 from ruggedraft.intake.models import CardListing
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.matching import holdings
@@ -75,6 +75,12 @@ class Choice:
     whole: int
 
 
+def everything(listing: CardListing) -> Choice:
+    """Every file of a card, under its own name."""
+    files = listed_card(listing).listing.files
+    return Choice(files, (), {}, {}, (), 0)
+
+
 def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, stores: Sequence[Store]) -> Choice:
     """Raises PlanError where the plan cannot name these files.
 
@@ -105,7 +111,7 @@ def _key(
     known = RollFile.objects.order_by("-pk").values_list("pk", flat=True).first()
     left = LeftBehind.objects.order_by("-pk").values_list("pk", flat=True).first()
     compared = listing.entries.exclude(checksum="").count()
-    kinds = tuple(sorted({store.file_system for store in stores}))
+    kinds = (*sorted({store.file_system for store in stores}), str(listing.version))
     said = json.dumps([wanted.as_data(), naming.as_data()], sort_keys=True)
     return listing.pk, listing.digest, said, roll.pk if roll else None, known, left, compared, kinds
 

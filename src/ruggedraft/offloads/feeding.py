@@ -4,7 +4,7 @@ import contextlib
 
 import psycopg
 
-from ruggedraft.core.cards import Entry, EntryKind, Listing, from_ledger
+from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
@@ -14,11 +14,13 @@ from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed, connection_words, send
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.rolls.queries import roll_standings
+from ruggedraft.rolls.recording import begin
 from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.queries import is_lost, stores
 
 from .acts.finish_feed import finish_feed
+from .beside import leave_lists, leave_records
 from .models import Feed
-from .running import leave_lists
 from .watching import told
 
 
@@ -29,7 +31,8 @@ def run(one: Feed) -> None:
     Feed.objects.filter(pk=one.pk, started_at=None).update(started_at=now())
     changed("readers")
     copy, roll = one.copy, one.copy.roll
-    files = list(roll.files.filter(algorithm=one.offload.algorithm))
+    began = begin()
+    files = list(roll.files.exclude(checksum=""))
     try:
         store = _opened(copy)
         good = _good_copy(one)
@@ -45,12 +48,13 @@ def run(one: Feed) -> None:
             with contextlib.suppress(psycopg.Error):  # it is for looking at; the feed itself must not end with it
                 send({"kind": "progress", "offload": one.offload_id, **told(progress, pace)}, ledger)
 
-        algorithm = algorithm_named(one.offload.algorithm)
+        algorithm = algorithm_named(roll.algorithm)
         result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=tick)
-    entries = [Entry(path, EntryKind.FILE, file.size, file.modified_ns) for path, file in read.items()]
     report = TransferReport(read, [], [result])
-    trouble = leave_lists(one.offload, [(copy, store)], report, Listing(tuple(entries)), kept_as)
-    finish_feed(one, result, " ".join(reason for _, reason in trouble))
+    newest = max((file.modified_ns for file in read.values()), default=0)
+    trouble = leave_lists(one.offload, [(copy, store)], report, kept_as, newest)
+    finish_feed(one, result, " ".join(reason for _, reason in trouble), began=began)
+    leave_records([(copy, store)], newest)
 
 
 def _as_read(file: RollFile, others: list[str]) -> FileRead:
@@ -60,16 +64,17 @@ def _as_read(file: RollFile, others: list[str]) -> FileRead:
 
 def _opened(copy: Copy) -> LocalStore:
     """Raises StoreVanished."""
-    store = copy.store
-    return open_store(store.name, store.path, str(store.uuid), store.device.identity)
+    if is_lost(stores().get(pk=copy.store_id)):
+        raise StoreVanished(f"'{copy.store.name}' was reported lost")
+    return open_store(copy.store)
 
 
 def _good_copy(one: Feed) -> Target:
     """The first whole, read-back copy whose store is connected. Raises StoreVanished if there is none."""
     (standing,) = roll_standings([one.copy.roll])
     for other in standing.copies:
-        whole = other.facts.missing_files == 0 and other.facts.level >= Evidence.READ_BACK
-        if other.copy.pk != one.copy_id and whole:
+        proven = other.facts.whole and other.facts.level >= Evidence.READ_BACK and not other.facts.store.lost
+        if other.copy.pk != one.copy_id and proven:
             try:
                 return Target(_opened(other.copy), other.copy.folder)
             except StoreVanished:

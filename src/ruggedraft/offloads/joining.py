@@ -18,7 +18,7 @@ def join_on_stores(roll: Roll, files: Sequence[RollFile], name: str) -> dict[str
     for copy in roll.copies.select_related("store__device").order_by("store__position"):
         store = copy.store
         try:
-            open_store(store.name, store.path, str(store.uuid), store.device.identity)
+            open_store(store)
             parts = [Path(store.path, copy.folder, from_ledger(file.kept_as or file.path)) for file in files]
             target = parts[0].with_name(f"{parts[0].stem}_joined{parts[0].suffix}")
             join(parts, target)

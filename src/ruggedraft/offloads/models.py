@@ -1,6 +1,7 @@
 from django.conf import settings
 from django.db import models
 
+from ruggedraft.core.transfer import RunEnd, RunState
 from ruggedraft.intake.models import Card, Reader, Station
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.models import Store
@@ -16,7 +17,7 @@ class Offload(models.Model):
     others: names of the further checksums that are taken. twice: the card is read a second time
     rank: its place in the station's queue; the lowest runs first. held_back: paused until somebody lets it go on
     estimated_s: how long it was expected to take, in seconds
-    unread_files: what the card held and this run could not read whole; the roll is not complete while there are any.
+    end: how it ended, empty while it has not
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="offloads")
@@ -39,7 +40,7 @@ class Offload(models.Model):
     finished_at = models.DateTimeField(null=True)
     read_files = models.PositiveIntegerField(default=0)
     read_bytes = models.BigIntegerField(default=0)
-    unread_files = models.PositiveIntegerField(default=0)
+    end = models.CharField(max_length=12, blank=True, choices=[(end.value, end.value) for end in RunEnd])
 
     class Meta:
         constraints = [
@@ -47,6 +48,16 @@ class Offload(models.Model):
                 fields=["card"], condition=models.Q(finished_at=None), name="one_open_offload_a_card"
             )
         ]
+
+    @property
+    def state(self) -> RunState:
+        if self.finished_at:
+            return RunState(self.end)
+        if self.cancel_asked_at:
+            return RunState.STOPPING
+        if self.held_back:
+            return RunState.PAUSED
+        return RunState.RUNNING if self.started_at else RunState.WAITING
 
 
 class Feed(models.Model):

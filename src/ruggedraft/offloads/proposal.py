@@ -1,8 +1,9 @@
 """What an offload of a card would do: the tag, the folder, what goes where, and what speaks against it."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
+from enum import StrEnum
 
 from django.db.models import Max
 
@@ -17,8 +18,9 @@ from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Camera, Plan, Rig
-from ruggedraft.rolls.models import CopyFault, Roll
-from ruggedraft.rolls.queries import current_roll
+from ruggedraft.rolls.gone import unanswered
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import OnStore, goes_on, last_rolls, on_stores
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts, stores
 
@@ -27,9 +29,21 @@ from .rates import estimated_seconds
 from .rigs import rig_now, rig_of, shots_of
 
 
+class Startable(StrEnum):
+    """Whether an offload may start, and if not, why not."""
+
+    READY = "ready"
+    REFUSED = "refused"
+    NOTHING_CHOSEN = "nothing chosen"
+    ALL_HELD = "all held"
+    """every file of the card is in the roll's copy on every store of the plan, as it was last read there"""
+    CHOSEN_HELD = "chosen held"
+    """the same of what is chosen; the card has more"""
+
+
 @dataclass(frozen=True)
 class Proposal:
-    """roll: the roll that goes on, None for a new one. nothing_missing: every file is already on every store.
+    """roll: the roll that goes on, None for a new one.
 
     choice: which files go and where, None where all go under their own names and every store can hold those
     estimated_s: how long it will take, in seconds, None without a run to judge by
@@ -54,10 +68,16 @@ class Proposal:
     choice: Choice | None
     estimated_s: float | None
     uneven: tuple[str, ...]
+    going_files: int
+    going_bytes: int
 
     @property
-    def nothing_missing(self) -> bool:
-        return all(demand.files == 0 for demand in self.demands)
+    def startable(self) -> Startable:
+        if self.going_files == 0:
+            return Startable.NOTHING_CHOSEN
+        if self.demands and all(demand.files == 0 and not demand.store.lost for demand in self.demands):
+            return Startable.ALL_HELD if self.going_files == self.listing.files else Startable.CHOSEN_HELD
+        return Startable.REFUSED if self.refusals else Startable.READY
 
 
 def propose(card: Card, wanted: Take = EVERYTHING, to: Sequence[str] | None = None) -> Proposal:
@@ -76,6 +96,13 @@ def propose(card: Card, wanted: Take = EVERYTHING, to: Sequence[str] | None = No
         raise ActRefused(
             f"{stay.reader.name} shows a folder inside card {card.label}, not the card: have the whole card read first."
         )
+    gone = unanswered([card]).get(card.pk)
+    if gone:
+        files = "1 file" if len(gone) == 1 else f"{len(gone):,} files"
+        raise ActRefused(
+            f"{files} that were on card {card.label} are not on it any more and in no copy, {gone[0].path} first: "
+            "say what became of them, or that this is another card."
+        )
     if listing.files == 0:
         raise ActRefused(f"There is no file on card {card.label}: there is nothing to offload.")
     return _propose(card, camera, listing, listed_facts([listing])[listing.pk], wanted, stay, _stores(camera.plan, to))
@@ -91,7 +118,7 @@ def _propose(
     wanted_stores: list[Store],
 ) -> Proposal:
     plan, production = camera.plan, camera.production
-    roll = current_roll(card, listed)
+    roll = current_roll(card, listed, stay.serial if stay else listing.insertion.serial)
     number = roll.number if roll else _next_number(camera, plan)
     tag = roll.tag if roll else roll_tag(plan.roll_prefix or camera.letter, number, plan.roll_digits)
     day = roll.shoot_day if roll else _shoot_day(listing, camera)
@@ -100,7 +127,8 @@ def _propose(
     naming = naming_of(plan, camera, tag=tag, card=card.label, day=day, shots=shots)
     choice, troubles = _choice(listing, wanted, naming, roll, wanted_stores)
     going = _going(listed, choice)
-    missing = {store.pk: _missing(store, roll, going) for store in wanted_stores}
+    there = on_stores(roll) if roll else {}
+    missing = {store.pk: _missing(going, there.get(store.pk)) for store in wanted_stores}
     demands = tuple(
         Demand(store_facts(store), sum(f.size for f in missing[store.pk]), len(missing[store.pk]))
         for store in wanted_stores
@@ -114,8 +142,17 @@ def _propose(
         estimated_seconds(
             stay.reader if stay else None, wanted_stores, sum(fact.size for fact in files), len(files)
         ),
-        tuple(odd.sentence for odd in _uneven(rig, camera, choice)),
+        tuple(odd.sentence for odd in _uneven(rig, camera, choice)), len(files), sum(fact.size for fact in files),
     )  # fmt: skip
+
+
+def current_roll(card: Card, listed: Sequence[FileFact], fs_serial: str) -> Roll | None:
+    """The roll that new files of this card would join, if there is one."""
+    last = last_rolls([card]).get(card.pk)
+    if last is None:
+        return None
+    content = (FileFact(*row) for row in last.files.values_list("path", "size", "modified_ns", "fingerprint"))
+    return last if goes_on(last, list(content), listed, fs_serial) else None
 
 
 def _stores(plan: Plan, to: Sequence[str] | None) -> list[Store]:
@@ -177,8 +214,14 @@ def _going(listed: Sequence[FileFact], choice: Choice | None) -> Sequence[FileFa
 
 
 def _next_number(camera: Camera, plan: Plan) -> int:
+    """After the camera's last one, and after those of other cameras that share its prefix."""
+    prefix = plan.roll_prefix or camera.letter
     last = camera.rolls.aggregate(last=Max("number"))["last"]
-    return plan.roll_start if last is None else max(last + 1, plan.roll_start)
+    number = plan.roll_start if last is None else max(last + 1, plan.roll_start)
+    taken = set(Roll.objects.filter(production=camera.production, tag__startswith=prefix).values_list("tag", flat=True))
+    while roll_tag(prefix, number, plan.roll_digits) in taken:
+        number += 1
+    return number
 
 
 def _shoot_day(listing: CardListing, camera: Camera) -> date:
@@ -192,17 +235,20 @@ def _shoot_day(listing: CardListing, camera: Camera) -> date:
     return day if possible else production.shoot_day(today)
 
 
-def _missing(store: Store, roll: Roll | None, listed: Iterable[FileFact]) -> list[FileFact]:
-    """The card's files that this store is not known to hold: links and the like are nobody's."""
-    files = [fact for fact in listed if fact.size >= 0]
-    copy = roll.copies.filter(store=store).first() if roll else None
-    last = copy.checks.order_by("-id").first() if copy else None
-    if copy is None or last is None:
+def _missing(going: Sequence[FileFact], there: OnStore | None) -> list[FileFact]:
+    """The card's files that a store is not known to hold: links and the like are nobody's."""
+    files = [fact for fact in going if fact.size >= 0]
+    if there is None:
         return files
-    held = copy.roll.files.filter(pk__lte=last.files_until)
-    faulty = CopyFault.objects.filter(copy=copy, mended_by=None).values("file")
-    known = {FileFact(*row) for row in held.exclude(pk__in=faulty).values_list("path", "size", "modified_ns")}
-    return [fact for fact in files if fact not in known]
+    return [fact for fact in files if not _is_held(fact, there)]
+
+
+def _is_held(fact: FileFact, there: OnStore) -> bool:
+    held = there.held.get(fact.path)
+    if held is None:
+        return False
+    known = FileFact(held.path, held.size, held.modified_ns, held.fingerprint)
+    return fact.is_surely(known) or fact.may_be(known)
 
 
 def example_naming(

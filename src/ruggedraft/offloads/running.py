@@ -1,16 +1,18 @@
 """Carrying out a run on its station: the card, the stores, the core's transfer, and then the ledger."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 from django.db import transaction
 
-from ruggedraft.core.cards import CardSource, EntryKind, Listing, from_ledger, list_card, read_indexes
+from ruggedraft.core.cards import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, read_indexes, to_ledger
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.manifests import keep_list, recorded_checksums
+from ruggedraft.core.manifests import recorded_checksums
+from ruggedraft.core.redundancy import same_time
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.taking import Take
-from ruggedraft.core.transfer import FileFailure, Target, TransferReport, transfer
+from ruggedraft.core.transfer import FileFailure, RunEnd, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing, Insertion
@@ -18,15 +20,38 @@ from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed
-from ruggedraft.rolls.models import Copy
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.models import Copy, RollFile
+from ruggedraft.rolls.queries import on_stores
+from ruggedraft.rolls.recording import begin, record_take
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.queries import is_lost, stores
 
 from .acts.finish_offload import finish_offload
-from .choosing import Choice, Naming, choose
+from .beside import leave_lists, leave_records
+from .choosing import Choice, Naming, choose, everything
 from .models import Offload
 from .sidecars import leave_sidecars, tags_of
 from .watching import Watch
+
+_ANOTHER_FILE = "it is not the file that was taken any more: its size or time changed; offload the card again"
+_NOT_ON_CARD = "it was taken as part of the roll, and is not on the card any more"
+
+
+@dataclass
+class _Work:
+    """A run's card as it is now: what of the roll's content lies on it, and what should and does not.
+
+    listing: what is going to be copied. row: the ledger's listing of the whole card
+    """
+
+    source: CardSource
+    listing: Listing
+    row: CardListing
+    kept_as: dict[str, str]
+    expected: dict[str, str]
+    not_there: list[FileFailure] = field(default_factory=list)
 
 
 def run(offload: Offload) -> None:
@@ -38,115 +63,152 @@ def run(offload: Offload) -> None:
         changed("readers")
     copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
     present, absent = _open_stores(copies)
+    began = begin()
     try:
-        source, listing, row = _open_card(offload)
-        choice = _choice(offload, row)
+        work = _prepare(offload)
     except SourceVanished as error:
         report = TransferReport({}, [FileFailure("", error.sentence)], [])
-        finish_offload(offload, report, [], absent, [])
+        finish_offload(offload, report, [], absent, [], began=began, end=RunEnd.TROUBLE)
         return
-    if choice:
-        listing = _chosen(listing, choice, whole=Take.from_data(offload.take).everything)
-    kept_as = choice.kept_as if choice else {}
-    targets = [Target(store, copy.folder) for copy, store in present]
-    others = [algorithm_named(name) for name in offload.others]
-    expected = {from_ledger(file.path): file.checksum for file in offload.roll.files.all()}
+    trouble = _set_aside(offload, present)
     with Watch(offload) as watch:
         report = transfer(
-            source, listing, targets, algorithm_named(offload.algorithm),
-            others=others, kept_as=kept_as, expected=expected, recorded=recorded_checksums(source, listing),
+            work.source, work.listing, [Target(store, copy.folder) for copy, store in present],
+            algorithm_named(offload.algorithm), others=[algorithm_named(name) for name in offload.others],
+            kept_as=work.kept_as, expected=work.expected, recorded=recorded_checksums(work.source, work.listing),
             twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,
         )  # fmt: skip
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
-    trouble = leave_lists(offload, present, report, listing, kept_as)
+    report.unread += work.not_there
+    newest = max((entry.modified_ns for entry in work.listing.entries), default=0)
+    trouble += leave_lists(offload, present, report, work.kept_as, newest)
     if tags_of(offload) and not report.cancelled:
-        mains = [clip.main.path for clip in described_card(row)[1].clips if clip.main.path in report.read]
-        newest = max(entry.modified_ns for entry in listing.entries)
-        trouble += leave_sidecars(offload, present, mains, report.read, kept_as, newest)
-    trouble += _seal(present, report, kept_as)
-    finish_offload(offload, report, [copy for copy, _ in present], absent, trouble, choice)
+        mains = [clip.main.path for clip in described_card(work.row)[1].clips if clip.main.path in report.read]
+        trouble += leave_sidecars(offload, present, mains, report.read, work.kept_as, newest)
+    trouble += _seal(present, report, work.kept_as)
+    finish_offload(
+        offload, report, [copy for copy, _ in present], absent, trouble, began=began,
+        end=RunEnd.CANCELLED if report.cancelled else None,
+    )  # fmt: skip
+    leave_records(present, newest)
     sight_stores()
 
 
-def _choice(offload: Offload, row: CardListing) -> Choice | None:
+def _prepare(offload: Offload) -> _Work:
+    """The card as it is now, not as it was when somebody pressed the button. Raises SourceVanished."""
+    source, listing, row = _open_card(offload)
+    choice = _choice(offload, row)
+    _take_what_came(offload, row, choice)
+    content = {from_ledger(file.path): file for file in offload.roll.files.all()}
+    wanted = {entry.path for entry in choice.files}
+    going, failures = [], []
+    for entry in listing.entries:
+        if entry.kind is not EntryKind.FILE:
+            going.append(entry)
+        elif entry.path in wanted and entry.path in content:
+            if _is_the_one(entry, content[entry.path]):
+                going.append(entry)
+            else:
+                failures.append(FileFailure(entry.path, _ANOTHER_FILE))
+    here = {entry.path for entry in listing.files}
+    owed = (path for path, file in content.items() if not file.checksum and path not in here)
+    failures += [FileFailure(path, _NOT_ON_CARD) for path in owed]
+    whole = Take.from_data(offload.take).everything
+    return _Work(
+        source, _without_bare(going, whole=whole), row,
+        {path: from_ledger(file.kept_as) for path, file in content.items() if file.kept_as},
+        {path: file.checksum for path, file in content.items() if file.checksum}, failures,
+    )  # fmt: skip
+
+
+def _is_the_one(entry: Entry, file: RollFile) -> bool:
+    return entry.size == file.size and same_time(entry.modified_ns, file.modified_ns)
+
+
+def _without_bare(going: Sequence[Entry], *, whole: bool) -> Listing:
+    """Links, special files and empty folders are only told of where all was wanted."""
+    if whole:
+        return Listing(tuple(going))
+    files = [entry for entry in going if entry.kind is EntryKind.FILE]
+    above = {"/".join(parts[:n]) for e in files for parts in [e.path.split("/")] for n in range(1, len(parts))}
+    return Listing(tuple(e for e in going if e.kind is EntryKind.FILE or e.path in above))
+
+
+@transaction.atomic
+def _take_what_came(offload: Offload, row: CardListing, choice: Choice) -> None:
+    """Files that came onto the card between the button and the run belong to what was wanted of it."""
+    hold_still(offload.roll.production_id)
+    known = set(offload.roll.files.values_list("path", flat=True))
+    if any(to_ledger(entry.path) not in known for entry in choice.files):
+        record_take(offload.roll, row, offload.person, choice.files, choice.left, choice.kept_as)
+
+
+def _choice(offload: Offload, row: CardListing) -> Choice:
     """What was chosen when the run was started, applied to the card as it is now."""
     if not offload.naming:
-        return None
-    stores = [copy.store for copy in offload.roll.copies.select_related("store")]
-    naming = Naming.from_data(offload.naming)
-    return choose(row, Take.from_data(offload.take), naming, offload.roll, stores)
-
-
-def _chosen(listing: Listing, choice: Choice, *, whole: bool) -> Listing:
-    """The part of a card that goes. Links and the like are only told of where all was wanted."""
-    going = {entry.path for entry in choice.files}
-    if whole:
-        return Listing(tuple(e for e in listing.entries if e.kind is not EntryKind.FILE or e.path in going))
-    above = {"/".join(parts[:n]) for path in going for parts in [path.split("/")] for n in range(1, len(parts))}
-    return Listing(tuple(entry for entry in listing.entries if entry.path in going or entry.path in above))
+        return everything(row)
+    places = [copy.store for copy in offload.roll.copies.select_related("store")]
+    return choose(row, Take.from_data(offload.take), Naming.from_data(offload.naming), offload.roll, places)
 
 
 def break_off(offload: Offload, error: Exception) -> None:
     """End a run that met something nobody foresaw: nothing is claimed, and the card can be offloaded again."""
     sentence = f"the run broke off ({error!r}); nothing it did is claimed: offload the card again"
-    finish_offload(offload, TransferReport({}, [FileFailure("", sentence)], []), [], [], [])
+    report = TransferReport({}, [FileFailure("", sentence)], [])
+    finish_offload(offload, report, [], [], [], began=begin(), end=RunEnd.BROKE_OFF)
 
 
 def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, LocalStore]], list[tuple[Copy, str]]]:
     present: list[tuple[Copy, LocalStore]] = []
     absent: list[tuple[Copy, str]] = []
+    places = {store.pk: store for store in stores()}
     for copy in copies:
-        store = copy.store
+        if is_lost(places[copy.store_id]):
+            absent.append((copy, f"'{copy.store.name}' was reported lost: nothing is written there"))
+            continue
         try:
-            present.append((copy, open_store(store.name, store.path, str(store.uuid), store.device.identity)))
+            present.append((copy, open_store(copy.store)))
         except StoreVanished as error:
             absent.append((copy, error.sentence))
     return present, absent
 
 
+def _set_aside(offload: Offload, present: Sequence[tuple[Copy, LocalStore]]) -> list[tuple[Copy, str]]:
+    """Move files of ours that are known to be damaged out of the way, so that good ones can take their places."""
+    trouble = []
+    there = on_stores(offload.roll)
+    for copy, store in present:
+        for file in there[copy.store_id].damaged.values():
+            path = f"{copy.folder}/{from_ledger(file.kept_as or file.path)}"
+            try:
+                if store.found(path) is None:
+                    continue
+                if copy.store.seals:
+                    store.unseal(path)
+                store.set_aside(path)
+            except RaftError as error:
+                trouble.append((copy, f"its damaged {file.path} could not be set aside: {error.sentence}"))
+    return trouble
+
+
 def _open_card(offload: Offload) -> tuple[CardSource, Listing, CardListing]:
-    """The card as it is now, not as it was when somebody pressed the button. Raises SourceVanished."""
+    """Raises SourceVanished."""
     insertion = present_insertion(offload.card)
     if insertion is None or insertion.reader.station_id != offload.station_id:
         raise SourceVanished(f"card {offload.card.label} is not in a reader of this station")
+    if offload.roll.fs_serial and insertion.serial and offload.roll.fs_serial != insertion.serial:
+        raise SourceVanished(f"card {offload.card.label} was formatted since this run was asked for")
+    moment = now()
     source = open_card(insertion)
     listing = list_card(source)
     _require_still_in(insertion)
-    return source, listing, note_listing(insertion, listing, read_indexes(listing, source))
+    return source, listing, note_listing(insertion, listing, read_indexes(listing, source), began_at=moment)
 
 
 def _require_still_in(insertion: Insertion) -> None:
     if not Insertion.objects.filter(pk=insertion.pk, removed_at=None).exists():
         raise SourceVanished("the card was taken out of its reader")
-
-
-def leave_lists(
-    offload: Offload,
-    present: Sequence[tuple[Copy, LocalStore]],
-    report: TransferReport,
-    listing: Listing,
-    kept_as: Mapping[str, str],
-) -> list[tuple[Copy, str]]:
-    """A list beside each copy for each checksum that was taken; returns what could not be left."""
-    trouble = []
-    newest = max((entry.modified_ns for entry in listing.entries), default=0)
-    for (copy, store), result in zip(present, report.stores, strict=True):
-        complete = result.verified and not report.cancelled
-        try:
-            store.open()
-            for n, name in enumerate([offload.algorithm, *offload.others]):
-                sums = {path: (file.checksum, *file.others)[n] for path, file in report.read.items()}
-                checksums = {kept_as.get(path, path): known for path, known in sums.items() if known}
-                keep_list(
-                    store, copy.folder, checksums, algorithm_named(name), modified_ns=newest, complete=complete,
-                    name=_list_name(offload, copy),
-                )  # fmt: skip
-        except RaftError as error:
-            trouble.append((copy, f"its checksum list could not be left there: {error.sentence}"))
-        finally:
-            store.close()
-    return trouble
 
 
 def _seal(
@@ -162,9 +224,3 @@ def _seal(
             except RaftError as error:
                 trouble.append((copy, f"it is verified, but could not be made read-only: {error.sentence}"))
     return trouble
-
-
-def _list_name(offload: Offload, copy: Copy) -> str | None:
-    """Where a folder may hold several rolls, the list carries the roll's tag; None where the folder does."""
-    tag = offload.roll.tag
-    return None if tag.lower() in copy.folder.rpartition("/")[2].lower() else tag

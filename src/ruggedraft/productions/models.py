@@ -39,6 +39,8 @@ class RedundancyRule(models.Model):
     fresh_days = models.PositiveIntegerField(null=True)
     signers = models.PositiveSmallIntegerField(default=1)
     listing_within_minutes = models.PositiveIntegerField(null=True, default=60)
+    looked_within_minutes = models.PositiveIntegerField(null=True, default=10)
+    shelf_days = models.PositiveIntegerField(null=True)
 
     def as_rule(self) -> Rule:
         return Rule(
@@ -50,10 +52,14 @@ class RedundancyRule(models.Model):
             level=Evidence(self.level),
             fresh=None if self.fresh_days is None else timedelta(days=self.fresh_days),
             signers=self.signers,
-            listing_within=None
-            if self.listing_within_minutes is None
-            else timedelta(minutes=self.listing_within_minutes),
+            listing_within=_minutes(self.listing_within_minutes),
+            looked_within=_minutes(self.looked_within_minutes),
+            shelf=None if self.shelf_days is None else timedelta(days=self.shelf_days),
         )
+
+
+def _minutes(count: int | None) -> timedelta | None:
+    return None if count is None else timedelta(minutes=count)
 
 
 class Plan(models.Model):

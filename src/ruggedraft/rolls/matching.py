@@ -17,31 +17,33 @@ from ruggedraft.core.cards import (
     hold,
     shifted_by,
 )
+from ruggedraft.core.redundancy import same_time
 from ruggedraft.intake.contents import ListedCard
 from ruggedraft.intake.models import CardListing, ListedEntry
 
 from .models import Roll, RollFile
 
 BY_TIME = """
-SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
+SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, r.algorithm, f.fingerprint, r.fs_serial
 FROM intake_listedentry e
 JOIN rolls_rollfile f ON f.modified_ns = e.modified_ns AND f.size = e.size AND f.path = e.path
 JOIN rolls_roll r ON r.id = f.roll_id
-WHERE e.listing_id = %s AND e.kind = 'file' AND r.production_id = %s
+WHERE e.listing_id = %s AND e.kind = 'file' AND r.production_id = %s AND f.checksum <> ''
 """
 """Files of the ledger with a listed file's path, size and time: one index look-up for each listed file."""
 
 _BY_CONTENT = """
-SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
+SELECT e.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, r.algorithm, f.fingerprint, r.fs_serial
 FROM intake_listedentry e
-JOIN rolls_rollfile f ON f.checksum = e.checksum AND f.algorithm = e.algorithm AND f.size = e.size
-JOIN rolls_roll r ON r.id = f.roll_id
+JOIN rolls_rollfile f ON f.checksum = e.checksum AND f.size = e.size
+JOIN rolls_roll r ON r.id = f.roll_id AND r.algorithm = e.algorithm
 WHERE e.listing_id = %s AND e.checksum <> '' AND r.production_id = %s
 """
 
 _OF_ROLL = """
-SELECT f.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, f.algorithm
-FROM rolls_rollfile f JOIN rolls_roll r ON r.id = f.roll_id WHERE r.id = %s AND %s IS NOT NULL
+SELECT f.path, f.size, f.modified_ns, r.tag, r.camera_id, r.id, f.checksum, r.algorithm, f.fingerprint, r.fs_serial
+FROM rolls_rollfile f JOIN rolls_roll r ON r.id = f.roll_id
+WHERE r.id = %s AND %s IS NOT NULL AND f.checksum <> ''
 """
 
 
@@ -63,14 +65,16 @@ def holdings(listing: CardListing, listed: ListedCard, left: Iterable[tuple[str,
     last = Roll.objects.filter(card=listing.card).order_by("-id").first()
     rows = _rows(BY_TIME, listing.pk, camera.production_id) + _rows(_BY_CONTENT, listing.pk, camera.production_id)
     rows += _rows(_OF_ROLL, last.pk, listing.pk) if last else []
-    known = [_known(row, camera.pk, last) for row in rows]
-    here = {(entry.path, entry.size, entry.modified_ns) for entry in files}
-    goes_on = any(one.same_roll and (one.path, one.size, one.modified_ns) in here for one in known)
-    shifted = None if goes_on else shifted_by(files, known)
-    if not goes_on:  # the card was formatted: a name that its last roll had too is no changed file
+    known = [_known(row, camera.pk, last, listing) for row in rows]
+    here = {(entry.path, entry.size): entry.modified_ns for entry in files}
+    there = [(one, here.get((one.path, one.size))) for one in known if one.same_roll]
+    exact = any(one.modified_ns == at for one, at in there)
+    shifted = None if exact else shifted_by(files, known)
+    if not any(at is not None and same_time(one.modified_ns, at) for one, at in there):
+        # the card was formatted: a name that its last roll had too is no changed file
         known = [one._replace(same_roll=False) for one in known]
     left_here = frozenset((from_ledger(path), size, modified) for path, size, modified in left)
-    held = hold(files, known, left_here, _read(listing))
+    held = hold(files, known, left_here, _read(listing), _fingerprints(listing))
     return CardHoldings(held, shifted, last.tag if last and shifted else "")
 
 
@@ -84,16 +88,23 @@ def _rows(query: str, one: int, two: int) -> list[tuple]:
         return cursor.fetchall()
 
 
-def _known(row: tuple, camera: int, last: Roll | None) -> Known:
-    path, size, modified, tag, of_camera, roll, checksum, algorithm = row
+def _known(row: tuple, camera: int, last: Roll | None, listing: CardListing) -> Known:
+    path, size, modified, tag, of_camera, roll, checksum, algorithm, fingerprint, fs_serial = row
     own, same = of_camera == camera, last is not None and roll == last.pk
-    return Known(from_ledger(path), size, modified, tag, own, same, checksum, algorithm)
+    serial = listing.insertion.serial
+    formatted = bool(fs_serial and serial) and fs_serial != serial
+    return Known(from_ledger(path), size, modified, tag, own, same, checksum, algorithm, fingerprint, not formatted)
 
 
 def _read(listing: CardListing) -> dict[str, tuple[str, str]]:
     found = ListedEntry.objects.filter(listing=listing).exclude(checksum="")
     return {from_ledger(path): (algorithm, checksum) for path, algorithm, checksum in found.values_list(
         "path", "algorithm", "checksum")}  # fmt: skip
+
+
+def _fingerprints(listing: CardListing) -> dict[str, str]:
+    found = ListedEntry.objects.filter(listing=listing).exclude(fingerprint="")
+    return {from_ledger(path): fingerprint for path, fingerprint in found.values_list("path", "fingerprint")}
 
 
 def companion(listing: CardListing, clips: Iterable[Clip]) -> Companion | None:

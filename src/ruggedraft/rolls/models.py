@@ -2,14 +2,18 @@ from django.conf import settings
 from django.db import models
 from django.db.models.functions import MD5
 
-from ruggedraft.core.evidence import Evidence
-from ruggedraft.intake.models import Card
+from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.productions.models import Camera, Production
 from ruggedraft.stores.models import Store
 
 
 class Roll(models.Model):
-    """What one card holds between two formats. The card is reused, the roll is for ever."""
+    """What one card holds between two formats. The card is reused, the roll is for ever.
+
+    algorithm: what its files are compared by, whatever its plan says later
+    fs_serial: the file-system serial of the card then; a format gives a new one. Empty where the reader tells none
+    """
 
     production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="rolls")
     camera = models.ForeignKey(Camera, on_delete=models.PROTECT, related_name="rolls")
@@ -18,6 +22,8 @@ class Roll(models.Model):
     tag = models.CharField(max_length=20)
     shoot_day = models.DateField()
     opened_at = models.DateTimeField()
+    algorithm = models.CharField(max_length=10)
+    fs_serial = models.CharField(max_length=80, blank=True)
 
     class Meta:
         constraints = [
@@ -26,19 +32,33 @@ class Roll(models.Model):
         ]
 
 
-class RollFile(models.Model):
-    """A file of a roll as it was read off the card, once for all copies. Paths are in the ledger's form.
+class Take(models.Model):
+    """The moment at which files of a card became content of a roll: what was listed, minus what was left on purpose.
 
+    A roll that goes on has several. Its content is all their files, whether they were read yet or not.
+    """
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="takes")
+    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class RollFile(models.Model):
+    """A file of a roll, expected from the moment it was taken. Paths are in the ledger's form.
+
+    checksum, fingerprint: empty until it was read off the card
     kept_as: its path in the copies' folders, where that is not the card's own
     others: further checksums of the same reading, by algorithm
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files")
+    take = models.ForeignKey(Take, on_delete=models.PROTECT, related_name="files")
     path = models.TextField()
     size = models.BigIntegerField()
     modified_ns = models.BigIntegerField()
-    algorithm = models.CharField(max_length=10)
-    checksum = models.CharField(max_length=128)
+    checksum = models.CharField(max_length=128, blank=True)
+    fingerprint = models.CharField(max_length=32, blank=True)
     kept_as = models.TextField(blank=True)
     others = models.JSONField(default=dict)
 
@@ -51,12 +71,14 @@ class RollFile(models.Model):
             # what a card that comes back is matched by; two files seldom share both
             models.Index(fields=["modified_ns", "size"], name="roll_file_by_time"),
             models.Index(fields=["checksum"], name="roll_file_by_checksum"),
+            models.Index(fields=["fingerprint"], name="roll_file_by_fingerprint"),
         ]
 
 
 class LeftBehind(models.Model):
     """A file that stayed on the card on purpose when the roll was taken. Whether it may be lost is not said by that."""
 
+    take = models.ForeignKey(Take, on_delete=models.PROTECT, related_name="left_behind")
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="left_behind")
     path = models.TextField()
     size = models.BigIntegerField()
@@ -68,8 +90,27 @@ class LeftBehind(models.Model):
         constraints = [models.UniqueConstraint("roll", MD5("path"), "size", "modified_ns", name="left_behind_once")]
 
 
+class Waiver(models.Model):
+    """One file of a card, exactly as listed, that need not be covered.
+
+    roll: of whose content it is, if it is in any. fingerprint: empty for what is no file
+    listing: the one the person saw
+    """
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="waivers")
+    roll = models.ForeignKey(Roll, null=True, on_delete=models.PROTECT, related_name="waivers")
+    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    path = models.TextField()
+    size = models.BigIntegerField()
+    modified_ns = models.BigIntegerField()
+    fingerprint = models.CharField(max_length=32, blank=True)
+    reason = models.CharField(max_length=300)
+    at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+
 class Copy(models.Model):
-    """A roll on a store, wanted from the moment the row exists. How good it is follows from its checks and faults."""
+    """A roll on a store, wanted from the moment the row exists. How good it is follows from its readings and looks."""
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="copies")
     store = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="copies")
@@ -79,41 +120,63 @@ class Copy(models.Model):
         constraints = [models.UniqueConstraint(fields=["roll", "store"], name="copy_once")]
 
 
-class Check(models.Model):
-    """A finished reading of a copy. Append-only evidence.
+class Origin(models.TextChoices):
+    OFFLOAD = "offload"
+    CHECK = "check"
+    FEED = "feed"
+    LOOK = "look"
 
-    whole: every file of the roll was looked at; else only some (an offload of what was new)
+
+class Reading(models.Model):
+    """A reading of a copy, or a look at it that found something wrong. Append-only evidence.
+
+    began_at: when it began on the medium. noted_at: when it was written down
+    after: the id of the last reading that was noted before this one began: order is by that, not by clocks
     level: the weakest evidence among the files that agreed
-    files_until: the roll's newest file (its id) when this was noted. The check says nothing of files that joined the
-        roll later: until another check speaks for them, the copy does not hold them.
+    all_but: it speaks of every file of the roll's takes up to `until`: they agree, but for what `ReadingResult` says
     """
 
-    copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="checks")
-    at = models.DateTimeField()
-    origin = models.CharField(max_length=10, choices=[("offload", "offload"), ("check", "check"), ("feed", "feed")])
+    copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="readings")
+    origin = models.CharField(max_length=10, choices=Origin)
+    began_at = models.DateTimeField()
+    noted_at = models.DateTimeField()
+    after = models.BigIntegerField()
     level = models.PositiveSmallIntegerField(choices=[(e.value, e.words) for e in Evidence])
-    whole = models.BooleanField()
+    all_but = models.BooleanField()
+    until = models.BigIntegerField()
     agreed_files = models.PositiveIntegerField()
     agreed_bytes = models.BigIntegerField()
-    files_until = models.BigIntegerField()
 
     class Meta:
         ordering = ["id"]
 
 
-class CopyFault(models.Model):
-    """A file of the roll that a copy lacks or holds wrongly, until a check finds it mended.
+class ReadingResult(models.Model):
+    """What a reading says of one file, where that needs saying: see `Reading.all_but`.
 
-    A copy holds every file its last check speaks for that has no open fault: ten copies do not make ten times the rows.
+    modified_ns: the time a look found on the store, where that is what is wrong
     """
 
-    copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="faults")
-    file = models.ForeignKey(RollFile, on_delete=models.PROTECT, related_name="faults")
-    reason = models.TextField()
-    found_by = models.ForeignKey(Check, on_delete=models.PROTECT, related_name="found")
-    mended_by = models.ForeignKey(Check, null=True, on_delete=models.PROTECT, related_name="mended")
+    reading = models.ForeignKey(Reading, on_delete=models.PROTECT, related_name="results")
+    file = models.ForeignKey(RollFile, on_delete=models.PROTECT, related_name="results")
+    result = models.CharField(max_length=10, choices=[(r.value, r.value) for r in Result])
+    reason = models.TextField(blank=True)
+    modified_ns = models.BigIntegerField(null=True)
+
+
+class CopyLook(models.Model):
+    """When a copy's names, sizes and times were last compared with the roll's. What was wrong is a `Reading`."""
+
+    copy = models.OneToOneField(Copy, on_delete=models.CASCADE, related_name="look")
+    began_at = models.DateTimeField()
+
+
+class BesideCopy(models.Model):
+    """A list or record that we left beside a copy, so that we know it for ours. sha256: of its content"""
+
+    copy = models.ForeignKey(Copy, on_delete=models.CASCADE, related_name="beside")
+    path = models.TextField()
+    sha256 = models.CharField(max_length=64)
 
     class Meta:
-        constraints = [
-            models.UniqueConstraint(fields=["copy", "file"], condition=models.Q(mended_by=None), name="open_fault_once")
-        ]
+        constraints = [models.UniqueConstraint("copy", MD5("path"), name="beside_once")]

@@ -1,78 +1,205 @@
-"""Turning what was read into facts: the only place that writes checks and faults."""
+"""Turning what was taken, read and looked at into facts: the only place that writes files and readings."""
 
+import hashlib
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
 
 from ruggedraft.core.cards import Entry, to_ledger
-from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.transfer import FileRead
+from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.core.manifests import Kept
+from ruggedraft.core.redundancy import same_time
+from ruggedraft.core.transfer import FileFailure, FileRead
 from ruggedraft.crew.models import Person
+from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
 
-from .models import Check, Copy, CopyFault, LeftBehind, Roll, RollFile
+from .models import BesideCopy, Copy, CopyLook, LeftBehind, Origin, Reading, ReadingResult, Roll, RollFile, Take
+from .queries import last_evidence
 
 
-def record_files(
-    roll: Roll, read: Mapping[str, FileRead], algorithm: str, kept_as: Mapping[str, str], others: Sequence[str] = ()
-) -> None:
-    """Note the files read off a card that the roll does not have yet. Those it has are never changed.
+def record_take(
+    roll: Roll,
+    listing: CardListing,
+    person: Person,
+    files: Iterable[Entry],
+    left: Iterable[Entry],
+    kept_as: Mapping[str, str],
+) -> Take:
+    """Make these files of a card content of the roll, from now on. Those it has stay as they are.
 
-    others: the names of the files' further checksums, in their order
+    kept_as: by path on the card, where a file goes in the copies' folders
     """
+    take = Take.objects.create(roll=roll, listing=listing, person=person, at=now())
     known = set(roll.files.values_list("path", flat=True))
-    new = [
+    new = (
         RollFile(
-            roll=roll, path=to_ledger(path), size=file.size, modified_ns=file.modified_ns,
-            algorithm=algorithm, checksum=file.checksum, others=dict(zip(others, file.others, strict=True)),
-            kept_as=to_ledger(kept_as[path]) if kept_as.get(path, path) != path else "",
+            roll=roll, take=take, path=to_ledger(entry.path), size=entry.size, modified_ns=entry.modified_ns,
+            kept_as=_renamed(entry.path, kept_as),
         )
-        for path, file in read.items()
-        if to_ledger(path) not in known
-    ]  # fmt: skip
+        for entry in files
+        if to_ledger(entry.path) not in known
+    )  # fmt: skip
     RollFile.objects.bulk_create(new, batch_size=2000)
-
-
-def record_left(roll: Roll, left: Iterable[Entry], person: Person) -> None:
-    """Note what stayed on the card on purpose."""
     LeftBehind.objects.bulk_create(
         (
             LeftBehind(
-                roll=roll, path=to_ledger(e.path), size=e.size, modified_ns=e.modified_ns, at=now(), person=person
+                take=take, roll=roll, path=to_ledger(e.path), size=e.size, modified_ns=e.modified_ns, at=take.at,
+                person=person,
             )
             for e in left
         ),
         batch_size=2000,
         ignore_conflicts=True,
-    )
+    )  # fmt: skip
+    return take
 
 
-def record_reading(copy: Copy, *, agreed: set[str], failed: Mapping[str, str], level: Evidence, origin: str) -> Check:
-    """Note one finished reading of a copy, inside the caller's transaction.
+def _renamed(path: str, kept_as: Mapping[str, str]) -> str:
+    return to_ledger(kept_as[path]) if kept_as.get(path, path) != path else ""
+
+
+def record_files(roll: Roll, read: Mapping[str, FileRead], others: Sequence[str] = ()) -> None:
+    """Give files of the roll what was read of them off the card. What they have already is never changed.
+
+    others: the names of the files' further checksums, in their order
+    """
+    waiting = {file.path: file for file in roll.files.filter(checksum="")}
+    found = []
+    for path, file in read.items():
+        row = waiting.get(to_ledger(path))
+        if row and row.size == file.size and same_time(row.modified_ns, file.modified_ns):
+            row.checksum, row.fingerprint = file.checksum, file.fingerprint
+            row.others = dict(zip(others, file.others, strict=True))
+            found.append(row)
+    RollFile.objects.bulk_update(found, ["checksum", "fingerprint", "others"], batch_size=1000)
+
+
+@dataclass(frozen=True)
+class Began:
+    """When a reading began: the moment, and the last evidence that was noted before it."""
+
+    at: datetime
+    after: int
+
+
+def begin() -> Began:
+    """Call it before the first byte is read. What is noted in between is not overruled by what this reading finds."""
+    return Began(now(), last_evidence())
+
+
+def record_reading(
+    copy: Copy,
+    began: Began,
+    *,
+    agreed: Iterable[str],
+    failed: Iterable[FileFailure],
+    level: Evidence,
+    origin: Origin,
+) -> Reading | None:
+    """Note one reading of a copy, inside the caller's transaction; None if it says nothing of any file.
 
     agreed: paths (as on the card) that were read from the store and agree
-    failed: reasons by path for what was tried and is not safe there
-    A file of the roll that is in neither keeps its standing; one that no check has ever found there is at fault.
+    failed: what was tried and is not safe there, and what is known of it
+    Files in neither, and those that were not reached, keep their standing.
     """
     files = {file.path: file for file in copy.roll.files.all()}
-    agreed_paths = {to_ledger(path) for path in agreed} & files.keys()
-    reasons = {to_ledger(path): reason for path, reason in failed.items()}
-    open_faults = {fault.file.path: fault.pk for fault in copy.faults.filter(mended_by=None).select_related("file")}
-    kept = _spoken_for(copy, files) - open_faults.keys() - reasons.keys()
-    check = Check.objects.create(
-        copy=copy, at=now(), origin=origin, level=level, whole=files.keys() <= agreed_paths | reasons.keys(),
-        agreed_files=len(agreed_paths), agreed_bytes=sum(files[path].size for path in agreed_paths),
-        files_until=max((file.pk for file in files.values()), default=0),
+    agrees = {to_ledger(path) for path in agreed}
+    agrees = {path for path in agrees if path in files and files[path].checksum}
+    bad = {to_ledger(one.path): one for one in failed if one.found.bad}
+    bad = {path: one for path, one in bad.items() if path in files and path not in agrees}
+    if not agrees and not bad:
+        return None
+    unspoken = files.keys() - agrees - bad.keys()
+    all_but = len(unspoken) < len(agrees)
+    reading = Reading.objects.create(
+        copy=copy, origin=origin, began_at=began.at, noted_at=now(), after=began.after, level=level, all_but=all_but,
+        until=max((file.take_id for file in files.values()), default=0) if all_but else 0,
+        agreed_files=len(agrees), agreed_bytes=sum(files[path].size for path in agrees),
     )  # fmt: skip
-    lacking = files.keys() - agreed_paths - kept - open_faults.keys()
-    CopyFault.objects.bulk_create(
-        CopyFault(copy=copy, file=files[path], found_by=check, reason=reasons.get(path, "it was never written there"))
-        for path in sorted(lacking)
+    by_name = dict.fromkeys(unspoken, Result.UNSPOKEN) if all_but else dict.fromkeys(agrees, Result.AGREES)
+    by_name |= {path: one.found for path, one in bad.items()}
+    reasons = {path: one.reason for path, one in bad.items()}
+    ReadingResult.objects.bulk_create(
+        (
+            ReadingResult(reading=reading, file=files[path], result=result, reason=reasons.get(path, ""))
+            for path, result in sorted(by_name.items())
+        ),
+        batch_size=2000,
     )
-    mended = [open_faults[path] for path in open_faults.keys() & agreed_paths]
-    CopyFault.objects.filter(pk__in=mended).update(mended_by=check)
-    return check
+    return reading
 
 
-def _spoken_for(copy: Copy, files: Mapping[str, RollFile]) -> set[str]:
-    """The files that the copy's last check already spoke for."""
-    last = copy.checks.order_by("-id").first()
-    return {path for path, file in files.items() if last and file.pk <= last.files_until}
+def record_look(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]], held: Iterable[RollFile]) -> int:
+    """Note a look at a copy's names, sizes and times, inside the caller's transaction.
+
+    there: size and modification time by path inside the copy's folder. held: files that it is known to hold
+    A file that is gone or has another size is at fault from now on, until it is read and agrees. So is one whose time
+    changed, unless it was read since with the very time it has now.
+    Returns how many faults are new.
+    """
+    CopyLook.objects.update_or_create(copy=copy, defaults={"began_at": began.at})
+    accepted = _times_accepted(copy)
+    faults = []
+    for file in held:
+        wrong = _wrong(file, there.get(file.kept_as or file.path), accepted.get(file.pk))
+        if wrong:
+            faults.append((file, *wrong))
+    if not faults:
+        return 0
+    reading = Reading.objects.create(
+        copy=copy, origin=Origin.LOOK, began_at=began.at, noted_at=now(), after=began.after, level=Evidence.LISTED,
+        all_but=False, until=0, agreed_files=0, agreed_bytes=0,
+    )  # fmt: skip
+    ReadingResult.objects.bulk_create(
+        (
+            ReadingResult(reading=reading, file=file, result=result, reason=reason, modified_ns=modified_ns)
+            for file, result, reason, modified_ns in faults
+        ),
+        batch_size=2000,
+    )
+    return len(faults)
+
+
+_FAT_STEP_NS = 2 * 10**9
+
+
+def _wrong(file: RollFile, seen: tuple[int, int] | None, accepted: int | None) -> tuple[Result, str, int | None] | None:
+    if seen is None:
+        return Result.ABSENT, "it is not in its place any more", None
+    size, modified_ns = seen
+    if size != file.size:
+        return Result.DIFFERS, f"it has {size:,} bytes now and had {file.size:,}", None
+    if modified_ns == accepted or _about(modified_ns, file.modified_ns):
+        return None
+    return Result.RETIMED, "its modification time changed since it was read; it is to be read again", modified_ns
+
+
+def _about(one_ns: int, other_ns: int) -> bool:
+    """The same time, as far as a store's file system keeps it: FAT in steps of two seconds, and by local time."""
+    apart = abs(one_ns - other_ns)
+    step = 900 * 10**9
+    return apart < _FAT_STEP_NS or (apart < 26 * 4 * step + _FAT_STEP_NS and _near_multiple(apart, step))
+
+
+def _near_multiple(apart: int, step: int) -> bool:
+    rest = apart % step
+    return rest < _FAT_STEP_NS or step - rest < _FAT_STEP_NS
+
+
+def _times_accepted(copy: Copy) -> dict[int, int]:
+    """Times that looks found wrong, by file; a reading that agreed afterwards accepted them."""
+    rows = ReadingResult.objects.filter(reading__copy=copy, result=Result.RETIMED).order_by("pk")
+    return dict(rows.values_list("file_id", "modified_ns"))
+
+
+def note_beside(copy: Copy, kept: Kept) -> None:
+    """Remember a list or record that was left beside a copy."""
+    digest = hashlib.sha256(kept.content).hexdigest()
+    BesideCopy.objects.filter(copy=copy, path__in=[kept.path, kept.withdrawn]).delete()
+    BesideCopy.objects.create(copy=copy, path=kept.path, sha256=digest)
+
+
+def is_ours(copy: Copy, path: str, content: bytes) -> bool:
+    """Whether this is a file that we left beside this copy, unchanged."""
+    return BesideCopy.objects.filter(copy=copy, path=path, sha256=hashlib.sha256(content).hexdigest()).exists()

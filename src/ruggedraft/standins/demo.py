@@ -13,10 +13,11 @@ from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.tasks import run as run_check
 from ruggedraft.clearing.acts.holds import place_hold
-from ruggedraft.clearing.acts.sign_clearance import sign_clearance
+from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
+from ruggedraft.clearing.cases import active_cards, case
 from ruggedraft.crew.models import Person, Role
-from ruggedraft.intake.models import Card, Station
-from ruggedraft.intake.queries import latest_listing
+from ruggedraft.intake.acts.read_card import read_card
+from ruggedraft.intake.models import Card, Insertion, Station
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -24,9 +25,10 @@ from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import run as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
+from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.acts.report_loss import report_loss
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.stores.models import Location, Store
 
 from . import card_maker as make
@@ -174,10 +176,17 @@ class _Work:
         return offload.roll
 
     def clear(self, label: str, moment: datetime) -> None:
+        """Sign as a person does: ask, have everything looked at, and sign."""
         card = Card.objects.select_related("camera").get(label=label)
         roll = card.rolls.latest("id")
         with clock.at(moment):
-            sign_clearance(self.people.wren, card, tag=roll.tag, digest=latest_listing(card).digest)
+            read_card(Insertion.objects.select_related("reader__station").get(card=card, removed_at=None))
+            for copy in roll.copies.select_related("roll", "store__device"):
+                look_at_copy(copy)
+            digest = case(active_cards().get(pk=card.pk)).digest
+            signed = sign_clearance(self.people.wren, card, tag=roll.tag, digest=digest)
+        if signed.state is not Signing.CLEARED:
+            raise RuntimeError(f"{label} should be clear: {signed}")
 
     def take_out(self, moment: datetime) -> None:
         with clock.at(moment):

@@ -20,9 +20,9 @@ def make_drive(folder: Path, *, identity: str, capacity: int, file_system: str =
 class StandinDeviceProbe(SystemDeviceProbe):
     """Believes the sheet in a folder or above it, and asks the system about everything else."""
 
-    def identity(self, folder: Path) -> str:
+    def under(self, folder: Path) -> frozenset[str]:
         sheet = _sheet(folder)
-        return f"standin:{sheet['identity']}" if sheet else super().identity(folder)
+        return frozenset({f"stand-in {sheet['identity']}"}) if sheet else super().under(folder)
 
     def is_system_disk(self, folder: Path) -> bool:
         return _sheet(folder) is None and super().is_system_disk(folder)

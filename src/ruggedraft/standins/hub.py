@@ -102,7 +102,7 @@ class FolderHub:
         for name in SLOTS:
             card = by_slot.get(name)
             seen = _seen(card.sheet, _stay(name)) if card else None
-            yield Slot(name.replace("-", " "), str(hub() / name), seen)
+            yield Slot(name.replace("-", " "), str(hub() / name), seen, port=name)
 
     def pulse(self) -> object:
         return [_stay(name) for name in SLOTS]

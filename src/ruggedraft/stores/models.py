@@ -21,27 +21,33 @@ class Medium(models.TextChoices):
 
 
 class Device(models.Model):
-    """The physical thing. `identity` is what the station's probe reads off it, never what somebody claims."""
+    """The thing that people name, place and may lose: a drive, an array, a server."""
 
-    identity = models.CharField(max_length=200, unique=True)
     name = models.CharField(max_length=80, unique=True)
     medium = models.CharField(max_length=10, choices=Medium)
     location = models.ForeignKey(Location, on_delete=models.PROTECT, related_name="devices")
 
 
 class DeviceLoss(models.Model):
-    """Somebody reported a device lost. Nothing on it counts while the report stands."""
+    """Somebody reported a device lost. Nothing on it counts while the report stands.
+
+    found_after: the last evidence noted when it was found; only what is read later counts
+    """
 
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="losses")
     reported_at = models.DateTimeField()
     reported_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     reason = models.CharField(max_length=300)
     found_at = models.DateTimeField(null=True)
+    found_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    found_after = models.BigIntegerField(default=0)
 
 
 class Store(models.Model):
     """A place that copies are kept in: a folder on a device. Its `uuid` is also written into the folder itself.
 
+    identities: of every physical device under the folder, as the station's probe read them; empty where the machine
+        cannot tell. Stores whose identities overlap are one device, whatever they are called.
     file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
     reserve: bytes that must stay free
     seals: files are made read-only once a run has verified them there, as an archive's should be
@@ -51,6 +57,7 @@ class Store(models.Model):
     uuid = models.UUIDField(default=uuid.uuid4, unique=True)
     name = models.CharField(max_length=80, unique=True)
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")
+    identities = models.JSONField(default=list)
     path = models.CharField(max_length=1000)
     file_system = models.CharField(max_length=20, default="Linux")
     reserve = models.BigIntegerField(default=0)
@@ -76,3 +83,16 @@ class StoreSighting(models.Model):
     trouble = models.CharField(max_length=300, blank=True)
     free = models.BigIntegerField(default=0)
     total = models.BigIntegerField(default=0)
+
+
+class DeviceStatement(models.Model):
+    """A supervisor says what a store stands on, where the machine cannot tell. The last one for a store holds.
+
+    stands_on: a name for the physical thing; stores with the same name are one device
+    """
+
+    store = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="statements")
+    stands_on = models.CharField(max_length=80)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    reason = models.CharField(max_length=300)

@@ -10,12 +10,14 @@ _OCTAL = re.compile(r"\\([0-7]{3})")
 
 @dataclass(frozen=True)
 class Mount:
-    """A line of mountinfo. device: major:minor."""
+    """A line of mountinfo. device: major:minor. source, options: as the file system itself tells them."""
 
     number: str
     device: str
     path: str
     file_system: str
+    source: str = ""
+    options: str = ""
 
 
 def read_mounts(table: object) -> Iterator[Mount]:
@@ -23,7 +25,9 @@ def read_mounts(table: object) -> Iterator[Mount]:
     for line in os.fsdecode(table if isinstance(table, bytes) else b"").splitlines():
         fields = line.split(" ")
         if "-" in fields[6:-1]:
-            yield Mount(fields[0], fields[2], _octal(fields[4]), fields[fields.index("-", 6) + 1])
+            after = fields.index("-", 6) + 1
+            told = [*fields[after:], "", ""]
+            yield Mount(fields[0], fields[2], _octal(fields[4]), told[0], _octal(told[1]), _octal(told[2]))
 
 
 def _octal(text: str) -> str:

@@ -1,4 +1,4 @@
-"""Which physical device is behind a folder? Asked of the system, never of a person."""
+"""What a station's machine tells of a folder that is or may become a store; asked of the system, never of a person."""
 
 import os
 from pathlib import Path
@@ -11,12 +11,17 @@ from ruggedraft.core.errors import StoreVanished, why
 from ruggedraft.core.naming import BY_KERNEL_NAME, EXT
 from ruggedraft.core.stores import LocalStore, Room
 
+from .devices import UNKNOWN, DeviceTree, same_mount
+from .models import Store
 from .mount_table import read_mounts
 
 
 class DeviceProbe(Protocol):
-    def identity(self, folder: Path) -> str:
-        """The same text for any two folders on one physical device. Raises OSError."""
+    def under(self, folder: Path) -> frozenset[str]:
+        """Identities of every physical device under a folder, `devices.UNKNOWN` among them for what cannot be told.
+
+        Raises OSError.
+        """
 
     def is_system_disk(self, folder: Path) -> bool: ...
 
@@ -27,21 +32,14 @@ class DeviceProbe(Protocol):
 
 
 class SystemDeviceProbe:
-    """Linux: the whole disk behind a file system (partitions of one disk are one device; sysfs(5))."""
+    """Linux."""
 
-    def identity(self, folder: Path) -> str:
-        number = folder.stat().st_dev
-        node = Path(f"/sys/dev/block/{os.major(number)}:{os.minor(number)}")
-        if not node.exists():
-            return f"filesystem:{number}"
-        block = node.resolve()
-        disk = block.parent if (block / "partition").exists() else block
-        serial = next((name for name in ("device/serial", "serial", "device/wwid") if (disk / name).exists()), None)
-        words = (disk / serial).read_text(errors="replace").strip() if serial else ""
-        return f"disk:{words}" if words else f"disk:{disk.name}"
+    def under(self, folder: Path) -> frozenset[str]:
+        return DeviceTree().under(folder)
 
     def is_system_disk(self, folder: Path) -> bool:
-        return self.identity(folder) == self.identity(Path("/"))
+        root = Path("/")
+        return same_mount(folder, root) or bool((self.under(folder) & self.under(root)) - {UNKNOWN})
 
     def room(self, folder: Path) -> Room:
         return LocalStore(str(folder), folder).room()
@@ -63,16 +61,17 @@ MARKER = ".raft-store"
 """A small file in a store's folder that names it: an empty mount point has none, a drive elsewhere still does."""
 
 
-def open_store(name: str, path: str, uuid: str, device_identity: str) -> LocalStore:
-    """The store at this path, if it is really this store on this device. Raises StoreVanished with a sentence."""
-    folder = Path(path)
+def open_store(store: Store) -> LocalStore:
+    """The store, if what is at its path is really this store on its device. Raises StoreVanished with a sentence."""
+    folder, name = Path(store.path), store.name
     try:
         marked = (folder / MARKER).read_text().strip()
-        identity = device_probe().identity(folder)
+        under = device_probe().under(folder)
     except OSError as error:
-        raise StoreVanished(f"'{name}' is not connected: nothing of it is at {path} ({why(error)})") from error
-    if marked != uuid:
-        raise StoreVanished(f"'{name}' is not connected: another store is at {path}")
-    if identity != device_identity:
+        raise StoreVanished(f"'{name}' is not connected: nothing of it is at {store.path} ({why(error)})") from error
+    if marked != str(store.uuid):
+        raise StoreVanished(f"'{name}' is not connected: another store is at {store.path}")
+    known, seen = set(store.identities) - {UNKNOWN}, under - {UNKNOWN}
+    if known and not known & seen:
         raise StoreVanished(f"'{name}' is on another device than the ledger knows; it may not count as it did")
     return LocalStore(name, folder)

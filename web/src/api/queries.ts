@@ -10,6 +10,7 @@ export const staleBy: Record<string, readonly string[]> = {
   setup: ['setup', 'example', 'bench', 'choice', 'rigs'],
   rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'clearing', 'waterline', 'log'],
   stores: ['bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
+  looks: ['clearing', 'roll'],
 }
 
 export const useMe = () =>

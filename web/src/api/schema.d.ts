@@ -358,6 +358,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clearing/cards/{card_id}/gone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gone */
+        post: operations["ruggedraft_api_clearing_gone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clearing/cards/{card_id}/hand-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Given Back */
+        post: operations["ruggedraft_api_clearing_given_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clearing/cards/{card_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Have the card and its copies looked at, as when the signing view opens.
+         */
+        post: operations["ruggedraft_api_clearing_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clearing/cards/{card_id}/sign": {
         parameters: {
             query?: never;
@@ -740,6 +794,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tally/stores/{name}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Found */
+        post: operations["ruggedraft_api_tally_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tally/stores/{name}/lost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lost
+         * @description Report the device lost that a store is on.
+         */
+        post: operations["ruggedraft_api_tally_lost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waterline": {
         parameters: {
             query?: never;
@@ -774,12 +865,17 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
+        /**
+         * BlockKind
+         * @description What keeps a card from being cleared, or a roll from being safe.
+         * @enum {string}
+         */
+        BlockKind: "listing" | "gone" | "unconfirmed" | "uncovered" | "revoked" | "nothing" | "unread" | "copies" | "devices" | "locations" | "off-site" | "media kinds" | "looked at" | "hold" | "look";
         /** BlockOut */
         BlockOut: {
             /** Have */
             have: number;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["BlockKind"];
             /** Need */
             need: number;
             /** Paths */
@@ -824,11 +920,21 @@ export interface components {
             sentence: string;
         };
         /**
+         * CardStanding
+         * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
+         * @enum {string}
+         */
+        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back";
+        /**
          * CaseOut
          * @description A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
          *
-         *     left_behind: the first of the files left on the card on purpose that nobody has waived; left_in_all: how many
-         *     digest: names the listing the verdict rests on; signing repeats it
+         *     sentence: where it stands and why. read_at: when it was last listed; nothing later is known of it
+         *     looked_at: when the copies that count, on connected stores, were all last looked at
+         *     lashed: every file on it is covered or waived, and the rule is met
+         *     waived, left_behind, gone: the first names; `…_in_all`: how many
+         *     digest: of everything a signature would rest on; signing repeats it. seen: of the listing; waiving repeats it
+         *     returned: it was handed back once, and is here again with what was cleared
          */
         CaseOut: {
             /** Blocks */
@@ -840,22 +946,34 @@ export interface components {
             card_id: number;
             /** Cleared At */
             cleared_at: string | null;
+            /** Cleared By */
+            cleared_by: string[];
             /** Digest */
             digest: string;
             /** Files */
             files: number;
+            /** Gone */
+            gone: string[];
+            /** Gone In All */
+            gone_in_all: number;
+            /** Handed Back At */
+            handed_back_at: string | null;
             /** Holds */
             holds: components["schemas"]["HoldOut"][];
+            /** Insertion Id */
+            insertion_id: number | null;
             /** Label */
             label: string;
+            /** Lashed */
+            lashed: boolean;
             /** Left Behind */
             left_behind: string[];
             /** Left In All */
             left_in_all: number;
+            /** Looked At */
+            looked_at: string | null;
             /** May Go Back */
             may_go_back: boolean;
-            /** Met */
-            met: boolean;
             /** Missing Signatures */
             missing_signatures: number;
             /** Needed Copies */
@@ -866,32 +984,25 @@ export interface components {
             read_at: string | null;
             /** Remedy */
             remedy: string[];
+            /** Returned */
+            returned: boolean;
             /** Roll Id */
             roll_id: number | null;
+            /** Seen */
+            seen: string;
+            /** Sentence */
+            sentence: string;
             /** Signed By */
             signed_by: string[];
             /** Slot */
             slot: string | null;
-            /** Standing */
-            standing: string;
+            standing: components["schemas"]["CardStanding"];
             /** Tag */
             tag: string | null;
-        };
-        /** CheckOut */
-        CheckOut: {
-            /** Agreed Files */
-            agreed_files: number;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Level */
-            level: string;
-            /** Origin */
-            origin: string;
-            /** Store */
-            store: string;
+            /** Waived */
+            waived: components["schemas"]["WaiverOut"][];
+            /** Waived In All */
+            waived_in_all: number;
         };
         /** ChoiceOut */
         ChoiceOut: {
@@ -904,7 +1015,7 @@ export interface components {
          *
          *     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
          *     files: how many each is; chapters: how many of them are the recording itself
-         *     holdings: held, new, changed, left or alike. rolls: the roll it was found in
+         *     rolls: the roll it was found in
          *     odd: the finding it is in, or -1. previews: an id for `/previews/ID`, 0 where there is none
          *     words: size, rate, codec, timecode as far as known
          */
@@ -918,7 +1029,7 @@ export interface components {
             /** Files */
             files: number[];
             /** Holdings */
-            holdings: string[];
+            holdings: components["schemas"]["Holding"][];
             /** Kinds */
             kinds: string[];
             /** Lengths */
@@ -984,6 +1095,12 @@ export interface components {
             shifted_s: number | null;
         };
         /**
+         * CopyState
+         * @description How a copy stands.
+         * @enum {string}
+         */
+        CopyState: "wanted" | "partial" | "broken" | "weak" | "stale" | "verified" | "lost";
+        /**
          * CountsOut
          * @description Clips of each kind; sidecars and other: files. The rest are files by what is held of them.
          */
@@ -1006,6 +1123,8 @@ export interface components {
             sound: number;
             /** Stills */
             stills: number;
+            /** Unsure */
+            unsure: number;
             /** Video */
             video: number;
         };
@@ -1033,12 +1152,16 @@ export interface components {
             /** Trouble */
             trouble: string;
         };
-        /** FaultOut */
+        /**
+         * FaultOut
+         * @description What is wrong with one file of a copy, by the last evidence against it.
+         */
         FaultOut: {
             /** Path */
             path: string;
             /** Reason */
             reason: string;
+            result: components["schemas"]["Result"];
             /** Store */
             store: string;
         };
@@ -1088,6 +1211,16 @@ export interface components {
             /** Store */
             store: string | null;
         };
+        /**
+         * GoneIn
+         * @description count: how many files the person was shown.
+         */
+        GoneIn: {
+            /** Count */
+            count: number;
+            /** Reason */
+            reason: string;
+        };
         /** HoldOut */
         HoldOut: {
             /** By */
@@ -1098,12 +1231,21 @@ export interface components {
             reason: string;
         };
         /**
+         * Holding
+         * @enum {string}
+         */
+        Holding: "held" | "unsure" | "new" | "changed" | "left" | "alike";
+        /**
          * IdentityOut
          * @description Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first.
+         *
+         *     known: labels of every card that is in no reader: a card that was formatted tells nothing of itself
          */
         IdentityOut: {
             /** Candidates */
             candidates: string[];
+            /** Known */
+            known: string[];
             /** Question */
             question: string;
         };
@@ -1114,10 +1256,18 @@ export interface components {
             /** Slot */
             slot: string;
         };
-        /** IntroduceIn */
+        /**
+         * IntroduceIn
+         * @description is_another: it passed for a card of the ledger, and is not that one.
+         */
         IntroduceIn: {
             /** Camera */
             camera: string;
+            /**
+             * Is Another
+             * @default false
+             */
+            is_another: boolean;
             /** Label */
             label: string;
         };
@@ -1129,6 +1279,12 @@ export interface components {
             /** Path */
             path: string;
         };
+        /**
+         * Level
+         * @description The same as words, for screens.
+         * @enum {string}
+         */
+        Level: "listed" | "written" | "attested" | "read back";
         /**
          * ListingOut
          * @description first_at, last_at: times of the card's first and last file.
@@ -1179,6 +1335,11 @@ export interface components {
             before: number | null;
             /** Entries */
             entries: components["schemas"]["LogEntry"][];
+        };
+        /** LossIn */
+        LossIn: {
+            /** Reason */
+            reason: string;
         };
         /**
          * Me
@@ -1237,8 +1398,10 @@ export interface components {
         };
         /**
          * OffloadOut
-         * @description worker_lost: nobody is working at this run; it goes on when its station does.
+         * @description sentence: how its roll stands now, on the stores it was written to, which later work may have changed.
          *
+         *     roll_files, roll_bytes: what a whole copy of the roll holds
+         *     worker_lost: nobody is working at this run; it goes on when its station does.
          *     findings_untold: how many `findings` does not speak of
          */
         OffloadOut: {
@@ -1247,8 +1410,6 @@ export interface components {
              * Format: date-time
              */
             asked_at: string;
-            /** Cancelling */
-            cancelling: boolean;
             /** Estimated S */
             estimated_s: number | null;
             /** Findings */
@@ -1261,16 +1422,21 @@ export interface components {
             finished_at: string | null;
             /** Id */
             id: number;
-            /** Paused */
-            paused: boolean;
             /** Person */
             person: string;
             /** Read Bytes */
             read_bytes: number;
             /** Read Files */
             read_files: number;
+            /** Roll Bytes */
+            roll_bytes: number;
+            /** Roll Files */
+            roll_files: number;
+            /** Sentence */
+            sentence: string;
             /** Started At */
             started_at: string | null;
+            state: components["schemas"]["RunState"];
             /** Stores */
             stores: components["schemas"]["StoreRunOut"][];
             /** Tag */
@@ -1283,6 +1449,11 @@ export interface components {
             /** Ids */
             ids: number[];
         };
+        /**
+         * Origin
+         * @enum {string}
+         */
+        Origin: "offload" | "check" | "feed" | "look";
         /**
          * PlanIn
          * @description folder, names: templates. start: of {number}. stores: by name.
@@ -1476,26 +1647,36 @@ export interface components {
          * PlankOut
          * @description A copy as its mark needs it.
          *
-         *     state: wanted, verified, stale (too old), weak (whole, but does not count for another reason), broken, lost
+         *     files, bytes: what it is known to hold; missing_files of the roll it is not, broken_files of them are damaged or
+         *         gone
+         *     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
          *     same_device: another copy of the roll is on this device, so that this one does not count twice
          */
         PlankOut: {
+            /** Broken Files */
+            broken_files: number;
+            /** Bytes */
+            bytes: number;
             /** Copy Id */
             copy_id: number;
             /** Counts */
             counts: boolean;
-            /** Level */
-            level: string;
+            /** Files */
+            files: number;
+            level: components["schemas"]["Level"];
+            /** Looked At */
+            looked_at: string | null;
             /** Missing Files */
             missing_files: number;
+            /** Online */
+            online: boolean;
+            /** Read At */
+            read_at: string | null;
             /** Same Device */
             same_device: boolean;
-            /** State */
-            state: string;
+            state: components["schemas"]["CopyState"];
             /** Store */
             store: string;
-            /** Verified At */
-            verified_at: string | null;
         };
         /**
          * Problem
@@ -1526,7 +1707,9 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
+         * @description startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
+         *     going_files, going_bytes: what is chosen of the card
+         *     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
          *
          *     sidecars: notes about the roll are written beside its copies
          *     renames: names are given, or have to be looked at for the sake of a store
@@ -1538,10 +1721,14 @@ export interface components {
             folder: string;
             /** Goes On */
             goes_on: boolean;
+            /** Going Bytes */
+            going_bytes: number;
+            /** Going Files */
+            going_files: number;
             /** Held Files */
             held_files: number;
-            /** Nothing Missing */
-            nothing_missing: boolean;
+            /** Hint */
+            hint: string;
             /** Plan */
             plan: string;
             /** Refusals */
@@ -1550,6 +1737,7 @@ export interface components {
             renames: boolean;
             /** Sidecars */
             sidecars: boolean;
+            startable: components["schemas"]["Startable"];
             /** Stores */
             stores: components["schemas"]["StoreDemandOut"][];
             /** Tag */
@@ -1590,6 +1778,25 @@ export interface components {
             /** Tag */
             tag: string;
         };
+        /**
+         * ReadingOut
+         * @description A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
+         */
+        ReadingOut: {
+            /** Agreed Files */
+            agreed_files: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            level: components["schemas"]["Level"];
+            origin: components["schemas"]["Origin"];
+            /** Store */
+            store: string;
+            /** Wrong Files */
+            wrong_files: number;
+        };
         /** Reason */
         Reason: {
             /** Reason */
@@ -1600,6 +1807,12 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * Result
+         * @description What a reading of a copy, or a look at it, gave of one file.
+         * @enum {string}
+         */
+        Result: "agrees" | "differs" | "unreadable" | "absent" | "retimed" | "not read";
         /**
          * RigClipOut
          * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if in none. odd: its kind.
@@ -1672,12 +1885,14 @@ export interface components {
         RollDetail: {
             /** Checking */
             checking: string[];
-            /** Checks */
-            checks: components["schemas"]["CheckOut"][];
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
             /** Files */
             files: components["schemas"]["FileOut"][];
+            /** Left Behind */
+            left_behind: string[];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
             /** Remedy */
             remedy: string[];
             roll: components["schemas"]["RollOut"];
@@ -1685,11 +1900,16 @@ export interface components {
             survives_devices: number;
             /** Survives Locations */
             survives_locations: number;
+            /** Waivers */
+            waivers: components["schemas"]["WaiverOut"][];
         };
-        /** RollOut */
+        /**
+         * RollOut
+         * @description files, bytes: what a whole copy must hold. unread: of those, never read off the card.
+         *
+         *     waived: files that were said to need no copy. left: files that stayed on the card on purpose
+         */
         RollOut: {
-            /** Below */
-            below: boolean;
             /** Blocks */
             blocks: components["schemas"]["BlockOut"][];
             /** Bytes */
@@ -1701,17 +1921,34 @@ export interface components {
             cleared: boolean;
             /** Files */
             files: number;
-            /** Met */
-            met: boolean;
+            /** Left */
+            left: number;
             /** Needed Copies */
             needed_copies: number;
             /** Planks */
             planks: components["schemas"]["PlankOut"][];
             /** Shoot Day */
             shoot_day: string;
+            state: components["schemas"]["RollState"];
             /** Tag */
             tag: string;
+            /** Unread */
+            unread: number;
+            /** Waived */
+            waived: number;
         };
+        /**
+         * RollState
+         * @description How a roll stands. Nothing but its copies is judged: signatures and holds belong to the card.
+         * @enum {string}
+         */
+        RollState: "below the line" | "short" | "safe";
+        /**
+         * RunState
+         * @description How a run stands, for screens.
+         * @enum {string}
+         */
+        RunState: "waiting" | "paused" | "running" | "stopping" | "well" | "trouble" | "cancelled" | "broke off";
         /**
          * SealOut
          * @description broken_at: the first entry that was tampered with, None if the whole journal is as it was written.
@@ -1775,24 +2012,39 @@ export interface components {
             /** Username */
             username: string;
         };
-        /** SignatureIn */
+        /**
+         * SignatureIn
+         * @description digest: of the case as it was shown.
+         */
         SignatureIn: {
             /** Digest */
             digest: string;
             /** Tag */
             tag: string;
         };
-        /** SignedOut */
+        /**
+         * SignedOut
+         * @description state: `looking` while card and copies are being looked at: ask again. waiting_for: what that is.
+         */
         SignedOut: {
             /** Cleared */
             cleared: boolean;
+            state: components["schemas"]["Signing"];
+            /** Waiting For */
+            waiting_for: string[];
         };
+        /**
+         * Signing
+         * @enum {string}
+         */
+        Signing: "looking" | "signed" | "cleared";
         /**
          * SlotOut
          * @description A reader's slot and its card.
          *
          *     question: what has to be settled before the card can be offloaded
          *     identity: what speaks for which card, where that is not settled
+         *     sentence: where the card stands, and why. gone: the first names of files that were on it and are in no copy
          *     inside: the reader shows a folder inside the card, which can be read whole
          *     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
          *     waits_for: why this one is not
@@ -1803,6 +2055,10 @@ export interface components {
             capacity: number;
             /** Card Id */
             card_id: number | null;
+            /** Gone */
+            gone: string[];
+            /** Gone In All */
+            gone_in_all: number;
             identity: components["schemas"]["IdentityOut"] | null;
             /** Insertion Id */
             insertion_id: number | null;
@@ -1821,8 +2077,9 @@ export interface components {
             question: string | null;
             /** Reader Id */
             reader_id: number;
-            /** Standing */
-            standing: string | null;
+            /** Sentence */
+            sentence: string;
+            standing: components["schemas"]["CardStanding"] | null;
             /** Station */
             station: string;
             /** Trouble */
@@ -1871,6 +2128,12 @@ export interface components {
              */
             uneven: boolean;
         };
+        /**
+         * Startable
+         * @description Whether an offload may start, and if not, why not.
+         * @enum {string}
+         */
+        Startable: "ready" | "refused" | "nothing chosen" | "all held" | "chosen held";
         /** StoreColumn */
         StoreColumn: {
             /** Counts */
@@ -1924,18 +2187,20 @@ export interface components {
         };
         /**
          * StoreRunOut
-         * @description One store of a run: which copy it makes, and how that ended. `verified` only if it counts as whole.
+         * @description One store of a run: how the copy that it makes stands now. files, bytes: what it is known to hold of the roll.
          */
         StoreRunOut: {
+            /** Bytes */
+            bytes: number;
             feed: components["schemas"]["FeedOut"] | null;
-            /** Level */
-            level: string;
+            /** Files */
+            files: number;
+            level: components["schemas"]["Level"];
             /** Missing Files */
             missing_files: number;
+            state: components["schemas"]["CopyState"];
             /** Store */
             store: string;
-            /** Verified */
-            verified: boolean;
         };
         /**
          * TakeIn
@@ -1992,14 +2257,27 @@ export interface components {
             path: string;
             /** Reason */
             reason: string;
+            /** Seen */
+            seen?: string | null;
         };
         /**
          * WaiveLeftIn
-         * @description count: how many files the person was shown.
+         * @description count: how many files the person was shown. seen: of which listing.
          */
         WaiveLeftIn: {
             /** Count */
             count: number;
+            /** Reason */
+            reason: string;
+            /** Seen */
+            seen?: string | null;
+        };
+        /** WaiverOut */
+        WaiverOut: {
+            /** By */
+            by: string;
+            /** Path */
+            path: string;
             /** Reason */
             reason: string;
         };
@@ -2743,6 +3021,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"][];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_gone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_given_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3547,6 +3949,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RollDetail"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_tally_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_tally_lost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Conflict */

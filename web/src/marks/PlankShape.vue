@@ -46,6 +46,11 @@ const written = computed(() =>
       :height="height"
       fill="currentColor"
     />
+    <path
+      v-if="state === 'partial'"
+      :d="`M2 ${top}H${2 + WIDTH * 0.45}L${WIDTH * 0.38} ${bottom}H2Z`"
+      fill="currentColor"
+    />
     <rect v-if="state === 'verified'" x="2" :y="top" :width="WIDTH" :height="height" fill="currentColor" />
     <rect
       v-else-if="state === 'stale'"
@@ -94,6 +99,7 @@ const written = computed(() =>
   color: var(--trouble);
 }
 .stale,
+.partial,
 .weak {
   color: var(--care);
 }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { PLANK_WORDS, plankState, type PlankShares, type PlankState } from './plank'
+import { PLANK_WORDS, type PlankShares, type PlankState } from './plank'
 import PlankShape from './PlankShape.vue'
 
 export interface RaftPlank {
   store: string
-  state: string
+  state: PlankState
   same_device: boolean
   shares?: PlankShares
 }
@@ -21,7 +21,7 @@ interface Shown {
 }
 const shown = computed<Shown[]>(() => {
   const there = props.planks.map((p) => ({
-    state: plankState(p.state),
+    state: p.state,
     half: p.same_device,
     shares: p.shares,
   }))
@@ -30,7 +30,7 @@ const shown = computed<Shown[]>(() => {
 })
 const height = computed(() => Math.max(1, shown.value.length) * PITCH + 4)
 const words = computed(() => {
-  const parts = props.planks.map((p) => `${p.store}: ${PLANK_WORDS[plankState(p.state)]}`)
+  const parts = props.planks.map((p) => `${p.store}: ${PLANK_WORDS[p.state]}`)
   return `${props.met ? 'Rule met' : 'Rule not met'}. ${parts.join('; ')}`
 })
 </script>

@@ -2,7 +2,6 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { clock, dayAndClock } from '../words/times'
-import { holdingOf } from './holding'
 import { bars, momentAt, place, stretches, type RibbonClip } from './ribbon'
 
 /** Clips on the clock, a row per camera. Gaps, overlaps, strangers and the not-yet-held are seen, not read. */
@@ -112,12 +111,7 @@ const words = computed(() =>
       </g>
       <g v-for="(row, n) in drawn" :key="row.label" :transform="`translate(92 ${HEAD + n * ROW})`">
         <text x="-92" y="24" class="row-name">{{ row.label }}</text>
-        <g
-          v-for="(bar, place_) in row.bars"
-          :key="place_"
-          :class="holdingOf(bar.holding)"
-          :data-bar="bar.holding"
-        >
+        <g v-for="(bar, place_) in row.bars" :key="place_" :class="bar.holding" :data-bar="bar.holding">
           <title>{{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${bar.holding}` }}</title>
           <rect
             v-if="bar.holding === 'held'"

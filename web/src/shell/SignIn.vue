@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { answered, client, type Shapes } from '../api/client'
 import { useAct } from '../api/queries'
-import RaftMark from '../marks/RaftMark.vue'
+import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
 import WaterEdge from '../marks/WaterEdge.vue'
 
 const username = ref('')
@@ -13,7 +13,7 @@ const signIn = useAct(
   (given: Shapes['SignIn']) => answered(client.POST('/api/session', { body: given })),
   'me',
 )
-const planks = [
+const planks: RaftPlank[] = [
   { store: 'one', state: 'verified', same_device: false },
   { store: 'two', state: 'verified', same_device: false },
   { store: 'three', state: 'verified', same_device: false },

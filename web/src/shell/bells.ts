@@ -47,7 +47,7 @@ export function useBells(): void {
     for (const run of now?.slots.flatMap((slot) => slot.offload ?? []) ?? []) {
       if (!run.finished_at) open.add(run.id)
       else if (open.delete(run.id)) {
-        const well = run.findings_in_all === 0 && run.stores.every((store) => store.verified)
+        const well = run.state === 'well' && run.stores.every((store) => store.state === 'verified')
         play(well ? WELL : TROUBLE)
         tell(well ? `${run.tag} is read back on every store.` : `${run.tag} ended with trouble.`)
       }

@@ -8,6 +8,7 @@ export const useAges = () => useIntervalFn(() => (now.value = Date.now()), 20_00
 
 export function age(moment: string): string {
   const minutes = Math.floor((now.value - Date.parse(moment)) / 60_000)
+  if (minutes < -1) return 'at a time in the future'
   if (minutes < 1) return 'just now'
   if (minutes < 60) return `${minutes} min ago`
   if (minutes < 48 * 60) return `${Math.floor(minutes / 60)} h ago`

@@ -7,8 +7,9 @@ from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
+from ruggedraft.stores.queries import is_lost, stores
 
 from ..models import CheckRun
 
@@ -19,10 +20,12 @@ def ask_check(person: Person, copy: Copy, station: Station) -> CheckRun:
     from ..tasks import run_check
 
     require(person, May.CHECK)
-    Production.objects.select_for_update().get(pk=copy.roll.production_id)
+    hold_still(copy.roll.production_id)
     if CheckRun.objects.filter(copy=copy, finished_at=None).exists():
         raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
-    if not copy.checks.exists():
+    if is_lost(stores().get(pk=copy.store_id)):
+        raise ActRefused(f"'{copy.store.name}' was reported lost: say that it was found first, then check it.")
+    if not copy.readings.exists():
         raise ActRefused(f"{copy.roll.tag} has never been written to '{copy.store.name}': there is nothing to check.")
     check_run = CheckRun.objects.create(copy=copy, station=station, person=person, asked_at=now())
     write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)

@@ -8,7 +8,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll
 
 from ..models import Hold
@@ -18,7 +18,7 @@ from ..models import Hold
 def place_hold(person: Person, roll: Roll, reason: str) -> Hold:
     """Hold a roll's card back, whatever its copies say."""
     require(person, May.HOLD)
-    Production.objects.select_for_update().get(pk=roll.production_id)
+    hold_still(roll.production_id)
     if not reason.strip():
         raise ActRefused("A hold needs a reason, so that somebody knows when it may be lifted.")
     hold = Hold.objects.create(roll=roll, reason=reason.strip()[:300], placed_at=now(), placed_by=person)
@@ -30,7 +30,7 @@ def place_hold(person: Person, roll: Roll, reason: str) -> Hold:
 @transaction.atomic
 def lift_hold(person: Person, hold: Hold) -> None:
     require(person, May.LIFT_HOLD)
-    Production.objects.select_for_update().get(pk=hold.roll.production_id)
+    hold_still(hold.roll.production_id)
     hold.refresh_from_db()
     if hold.lifted_at:
         raise ActRefused("This hold was lifted already.")

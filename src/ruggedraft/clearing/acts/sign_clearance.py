@@ -1,69 +1,137 @@
 import hashlib
 import json
+from dataclasses import dataclass
+from datetime import timedelta
+from enum import StrEnum
 
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.redundancy import CardStanding, signing_blocks
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Card
+from ruggedraft.intake.models import Card, Station
+from ruggedraft.intake.stations import looks_queue
+from ruggedraft.intake.tasks import read_card_now
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.tasks import ask_look
 
-from ..cases import Case, Standing, active_cards, case
-from ..models import Clearance, Signature
+from ..cases import Case, active_cards, case
+from ..models import Clearance, Signature, SigningAsked
+
+_ASKED_FOR = timedelta(minutes=2)
+"""How long somebody's wish to sign stands while card and copies are being looked at."""
+
+
+class Signing(StrEnum):
+    LOOKING = "looking"
+    """card and copies are being looked at; ask again"""
+    SIGNED = "signed"
+    """more people must sign"""
+    CLEARED = "cleared"
+
+
+@dataclass(frozen=True)
+class Signed:
+    """waiting_for: what is being looked at, in sentences."""
+
+    state: Signing
+    clearance: Clearance | None = None
+    waiting_for: tuple[str, ...] = ()
 
 
 @transaction.atomic
-def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Clearance | None:
+def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Signed:
     """Sign that a card may be reused; the last signature the rule asks for clears it.
 
-    Everything is judged again here, in the transaction that records it, with everyone who could change the facts
-    locked out.
+    A signature rests on a look: the card in its reader and every counting copy on a connected store are looked at from
+    the moment somebody asks to sign. Until that is done nothing is signed, and this is to be called again. Then
+    everything is judged again here, in the transaction that records it, with everyone who could change the facts locked
+    out.
 
-    tag: the roll's tag as the person typed it. digest: of the listing they were shown.
-    Returns the clearance, or None while more people must sign. Raises ActRefused with every reason against it.
+    tag: the roll's tag as the person typed it. digest: of the case they were shown.
+    Raises ActRefused with every reason against it.
     """
     require(person, May.SIGN)
-    Production.objects.select_for_update().get(pk=card.camera.production_id)
+    hold_still(card.camera.production_id)
     judged = case(active_cards().get(pk=card.pk))
     _refuse(judged, tag, digest)
-    _, new = Signature.objects.get_or_create(
-        roll=judged.roll.roll, person=person, digest=digest, defaults={"at": now()}
-    )
-    if not new and judged.missing_signatures:
+    if any(signature.person_id == person.pk for signature in judged.signatures):
         raise ActRefused(f"You have signed for {judged.roll.roll.tag} already; somebody else must sign too.")
-    write("sign", judged.roll.roll.tag, f"Signed that card {card.label} ({tag}) may be reused.", person=person)
-    judged = case(active_cards().get(pk=card.pk))
+    asked = _asked(person, judged)
+    waiting = signing_blocks(judged.facts, judged.rule, judged.moment, since=asked.at)
+    if waiting:
+        return Signed(Signing.LOOKING, waiting_for=tuple(block.sentence for block in waiting))
+    return _sign(person, judged, asked, tag)
+
+
+def _sign(person: Person, judged: Case, asked: SigningAsked, tag: str) -> Signed:
+    asked.decided_at = now()
+    asked.save(update_fields=["decided_at"])
+    Signature.objects.create(roll=judged.roll.roll, person=person, digest=judged.digest, at=now())
+    write("sign", judged.roll.roll.tag, f"Signed that card {judged.card.label} ({tag}) may be reused.", person=person)
+    judged = case(active_cards().get(pk=judged.card.pk))
     changed("cards", "rolls")
-    return None if judged.missing_signatures else _clear(judged, person)
+    if judged.verdict.missing_signatures:
+        return Signed(Signing.SIGNED)
+    return Signed(Signing.CLEARED, _clear(judged, person))
+
+
+def _asked(person: Person, judged: Case) -> SigningAsked:
+    """The wish that is being served, or a new one, for which everything is looked at."""
+    asked = SigningAsked.objects.filter(
+        person=person, card=judged.card, decided_at=None, at__gte=now() - _ASKED_FOR, at__lte=now()
+    ).last()
+    if asked:
+        return asked
+    look_at_all(judged)
+    return SigningAsked.objects.create(person=person, card=judged.card, at=now())
+
+
+def look_at_all(judged: Case) -> None:
+    """Have card and copies looked at by the stations that can reach them."""
+    if judged.stay:
+        station = judged.stay.reader.station
+        read_card_now.configure(queue=looks_queue(station)).defer(insertion_id=judged.stay.pk)
+    station = Station.objects.exclude(seen_at=None).order_by("-seen_at").first()
+    for standing in judged.rolls:
+        for one in standing.copies:
+            if station and one.facts.store.online:
+                ask_look(one.copy, station)
 
 
 def _refuse(judged: Case, tag: str, digest: str) -> None:
-    label = judged.card.label
-    if judged.standing is Standing.CLEARED:
+    label, standing = judged.card.label, judged.standing
+    if standing is CardStanding.CLEARED:
         raise ActRefused(f"Card {label} is cleared already.")
+    if standing is CardStanding.OUT:
+        raise ActRefused(f"Card {label} was handed back; put it into a reader, so that it is known what is on it.")
     if judged.roll is None or judged.listing is None:
         raise ActRefused(f"Card {label} has nothing that could be cleared.")
     if tag.strip().upper() != judged.roll.roll.tag.upper():
         raise ActRefused(
             f"You typed '{tag}', but what is on card {label} is {judged.roll.roll.tag}. Nothing was signed."
         )
-    if digest != judged.listing.digest:
-        raise ActRefused(f"Card {label} was read again and holds something else now. Look again before you sign.")
-    if judged.standing is Standing.RUNNING:
+    if standing is CardStanding.RUNNING:
         raise ActRefused(f"Card {label} is being offloaded.")
-    if judged.blocks:
-        reasons = "; ".join(block.sentence for block in judged.blocks)
-        raise ActRefused(f"Not clear: {reasons}.")
+    if judged.verdict.blocks:
+        reasons = "; ".join(block.sentence for block in judged.verdict.blocks)
+        raise ActRefused(f"Not clear: {reasons}. Nothing was signed.")
+    if digest != judged.digest:
+        raise ActRefused(
+            f"Card {label}, its copies or what was said of its files are not as you were shown any more. Look again "
+            "before you sign. Nothing was signed."
+        )
 
 
 def _clear(judged: Case, person: Person) -> Clearance:
     clearance = Clearance.objects.create(
         card=judged.card, roll=judged.roll.roll, listing=judged.listing, at=now(), evidence=_evidence(judged)
     )
+    clearance.rolls.set(standing.roll for standing in judged.rolls)
     tag = judged.roll.roll.tag
     write("clear", tag, f"Card {judged.card.label} ({tag}) is cleared for reuse.", person=person,
           detail={"clearance": clearance.pk})  # fmt: skip
@@ -72,33 +140,47 @@ def _clear(judged: Case, person: Person) -> Clearance:
 
 def _evidence(judged: Case) -> dict[str, object]:
     rule = judged.card.camera.production.rule
-    files = judged.roll.roll.files.order_by("path").values_list("path", "size", "modified_ns", "algorithm", "checksum")
-    rows = [list(row) for row in files]
     return {
         "rule": {
             field.name: getattr(rule, field.name)
             for field in rule._meta.fields
             if field.name not in ("id", "production")
         },
-        "copies": [
-            {
-                "store": standing.facts.store.name,
-                "device": standing.facts.store.device,
-                "location": standing.facts.store.location,
-                "folder": standing.copy.folder,
-                "level": standing.facts.level.words,
-                "verified_at": standing.facts.verified_at and standing.facts.verified_at.isoformat(),
-                "check": standing.last_check and standing.last_check.pk,
-                "missing_files": standing.facts.missing_files,
-            }
-            for standing in judged.roll.copies
-        ],
-        "files": {
-            "count": len(rows),
-            "bytes": sum(row[1] for row in rows),
-            "sha256_of_list": hashlib.sha256(json.dumps(rows).encode()).hexdigest(),
+        "rolls": [_roll_evidence(standing) for standing in judged.rolls],
+        "listing": {
+            "digest": judged.listing.digest, "began_at": judged.listing.began_at.isoformat(),
+            "confirmed_at": judged.listing.confirmed_at and judged.listing.confirmed_at.isoformat(),
         },
-        "listing": {"digest": judged.listing.digest, "read_at": judged.listing.read_at.isoformat()},
+        "digest": judged.digest,
         "waivers": [{"path": w.file.path, "reason": w.reason, "by": w.by} for w in judged.facts.waivers],
         "signatures": [{"by": s.person.username, "at": s.at.isoformat()} for s in judged.signatures],
-    }
+    }  # fmt: skip
+
+
+def _roll_evidence(standing) -> dict[str, object]:
+    files = standing.roll.files.order_by("path").values_list("path", "size", "modified_ns", "checksum", "fingerprint")
+    rows = [list(row) for row in files]
+    return {
+        "roll": standing.roll.tag,
+        "algorithm": standing.roll.algorithm,
+        "files": {
+            "count": len(rows), "bytes": sum(row[1] for row in rows),
+            "sha256_of_list": hashlib.sha256(json.dumps(rows).encode()).hexdigest(),
+        },
+        "waived": standing.facts.waived,
+        "left_behind": standing.facts.left,
+        "copies": [
+            {
+                "store": one.facts.store.name,
+                "devices": sorted(one.facts.store.devices),
+                "location": one.facts.store.location,
+                "folder": one.copy.folder,
+                "level": one.facts.level.words,
+                "read_at": one.facts.read_at and one.facts.read_at.isoformat(),
+                "looked_at": one.facts.looked_at and one.facts.looked_at.isoformat(),
+                "readings": [reading.pk for reading in one.readings],
+                "missing_files": one.facts.missing_files,
+            }
+            for one in standing.copies
+        ],
+    }  # fmt: skip

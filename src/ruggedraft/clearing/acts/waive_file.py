@@ -1,37 +1,86 @@
+"""Saying that files need not be covered: by name, as they are listed now."""
+
+from collections.abc import Sequence
+
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.redundancy import FileFact
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
-from ruggedraft.intake.queries import file_fact, latest_listing
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.models import Waiver
 
-from ..models import Waiver
+from ..cases import Case, active_cards, case
 
 
 @transaction.atomic
-def waive_file(person: Person, card: Card, path: str, reason: str) -> Waiver:
+def waive_file(person: Person, card: Card, path: str, reason: str, *, seen: str | None = None) -> Waiver:
     """Say that one file of a card, exactly as it is listed now, need not be covered.
 
-    path: in the ledger's form
+    path: in the ledger's form. seen: the digest of the listing the person was shown, None for an act that is not
+    made at a screen
     """
+    judged = _judged(person, card, reason)
+    entry = next((entry for entry in judged.facts.entries if entry.path == path), None)
+    if judged.listing is None or entry is None:
+        raise ActRefused(f"There is no {path} on card {card.label} as it was last read.")
+    _refuse_stale(judged, seen)
+    (waiver,) = _waive(judged, person, [entry], reason)
+    write("waive", card.label, f"{path} on card {card.label} need not be covered: {waiver.reason}", person=person)
+    changed("cards", "rolls")
+    return waiver
+
+
+@transaction.atomic
+def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, seen: str | None = None) -> int:
+    """Say of every file that was left on a card on purpose, by name, that it need not be covered.
+
+    count: how many the person was shown; if that is not so any more, nothing is waived
+    """
+    judged = _judged(person, card, reason)
+    _refuse_stale(judged, seen)
+    files = judged.left
+    if len(files) != count or not files:
+        raise ActRefused("What was left behind on this card is not what you were shown any more: look again.")
+    _waive(judged, person, files, reason)
+    names = ", ".join(file.path for file in files[:20]) + (" …" if len(files) > 20 else "")
+    write("waive", card.label, f"{len(files):,} files left on card {card.label} need not be covered: {reason}. {names}",
+          person=person, detail={"paths": [file.path for file in files]})  # fmt: skip
+    changed("cards", "rolls")
+    return len(files)
+
+
+def _judged(person: Person, card: Card, reason: str) -> Case:
     require(person, May.WAIVE)
-    Production.objects.select_for_update().get(pk=card.camera.production_id)
+    hold_still(card.camera.production_id)
     if not reason.strip():
         raise ActRefused("A waiver needs a reason.")
-    listing = latest_listing(card)
-    entry = listing.entries.filter(path=path).first() if listing else None
-    if entry is None:
-        raise ActRefused(f"There is no {path} on card {card.label} as it was last read.")
-    fact = file_fact(entry.path, entry.kind, entry.size, entry.modified_ns)
-    waiver = Waiver.objects.create(
-        card=card, path=fact.path, size=fact.size, modified_ns=fact.modified_ns, reason=reason.strip()[:300],
-        at=now(), person=person,
+    return case(active_cards().get(pk=card.pk))
+
+
+def _refuse_stale(judged: Case, seen: str | None) -> None:
+    if seen is not None and judged.listing and seen != judged.listing.digest:
+        raise ActRefused(f"Card {judged.card.label} was read again and holds something else now: look again.")
+
+
+def _waive(judged: Case, person: Person, files: Sequence[FileFact], reason: str) -> list[Waiver]:
+    """Each with the roll whose content it is, so that the roll's account says so too."""
+    content = {file.path: one.roll for one in judged.rolls for file in one.facts.content if file.path}
+    return Waiver.objects.bulk_create(
+        Waiver(
+            card=judged.card, roll=_roll_of(file, judged, content), listing=judged.listing, path=file.path,
+            size=file.size, modified_ns=file.modified_ns, fingerprint=file.fingerprint, reason=reason.strip()[:300],
+            at=now(), person=person,
+        )
+        for file in files
     )  # fmt: skip
-    write("waive", card.label, f"{path} on card {card.label} need not be covered: {waiver.reason}", person=person)
-    changed("cards")
-    return waiver
+
+
+def _roll_of(file: FileFact, judged: Case, content):
+    """The roll that the file is content of, or else the one that the card's other files are."""
+    return content.get(file.path) or (judged.roll.roll if judged.roll else None)

@@ -4,8 +4,8 @@ from .clips import Clip, ClipKind, Part, Role
 from .clocks import Ground
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
-from .fingerprint import fingerprint_whole, read_fingerprint
 from .findings import Finding, FindingKind
+from .fingerprint import EndsKept, fingerprint_whole, read_fingerprint
 from .holding import Held, Holding, Known, hold, shifted_by
 from .identity import Answer, KnownCard, Seen, who_is
 from .inner import card_above, levels_inside
@@ -23,6 +23,7 @@ __all__ = [
     "ClipKind",
     "Companion",
     "Contents",
+    "EndsKept",
     "Entry",
     "EntryKind",
     "Finding",

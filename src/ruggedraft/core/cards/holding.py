@@ -1,27 +1,33 @@
-"""How much of a card do we already hold? Each file against everything ever taken, by path, size and time."""
+"""How much of a card do we already hold? By path, size, time and fingerprint, against everything ever taken."""
 
 from collections import Counter
 from collections.abc import Iterable, Mapping
 from enum import StrEnum
 from typing import NamedTuple
 
+from ..redundancy.facts import same_time
 from .listing import Entry
 
 
 class Holding(StrEnum):
     HELD = "held"
-    """the same path, size and time, or the same content, was read off a card of this camera"""
+    """the same path, size, time and fingerprint, or the same content, was read off this card since its last format"""
+    UNSURE = "unsure"
+    """the same path, size and time; its fingerprint was not compared yet"""
     NEW = "new"
     CHANGED = "changed"
     """its roll has a file of this name with another size, time or content"""
     LEFT = "left"
     """somebody decided, by name, that it need not be taken"""
     ALIKE = "alike"
-    """another camera's roll has a file of this path, size and time: perhaps the same one, not held until compared"""
+    """a roll of another camera, or of before a format, has a file of this path, size and time: perhaps the same one"""
 
 
 class Known(NamedTuple):
-    """A file of the ledger that a file on the card may be. roll: its tag."""
+    """A file of the ledger, read off a card, that a file on this card may be. roll: its tag.
+
+    same_format: it was taken off this card since its last format, as far as that can be told
+    """
 
     path: str
     size: int
@@ -31,6 +37,8 @@ class Known(NamedTuple):
     same_roll: bool
     checksum: str = ""
     algorithm: str = ""
+    fingerprint: str = ""
+    same_format: bool = True
 
 
 class Held(NamedTuple):
@@ -45,16 +53,18 @@ def hold(
     known: Iterable[Known],
     left: frozenset[tuple[str, int, int]] = frozenset(),
     read: Mapping[str, tuple[str, str]] | None = None,
+    fingerprints: Mapping[str, str] | None = None,
 ) -> dict[str, Held]:
     """What is held of these files.
 
     known: the ledger's files that share path, size and time with one of them; the files of the roll that is on the
         card; and those that share a checksum with one that was read
     left: path, size and time of files that were left behind or waived
-    read: algorithm and checksum of files that were read for comparison. What reading says outweighs size and time.
+    read: algorithm and checksum of files that were read for comparison. What reading says outweighs the rest.
+    fingerprints: of the card's files, as far as they were taken
 
-    Size and time alone are believed only within a camera: two recorders locked to one clock write files of one name,
-    size and time that hold different sounds.
+    Size and time are a hint and no proof: two recorders locked to one clock write files of one name, size and time that
+    hold different sounds, and so does a camera without a clock after a format.
     """
     by_path: dict[str, list[Known]] = {}
     by_content: dict[tuple[str, str, int], Known] = {}
@@ -62,6 +72,7 @@ def hold(
         by_path.setdefault(one.path, []).append(one)
         by_content.setdefault((one.algorithm, one.checksum, one.size), one)
     found, read, new = {}, read or {}, Held(Holding.NEW)
+    fingerprints = fingerprints or {}
     for entry in entries:
         was_read = read.get(entry.path)
         same = by_content.get((*was_read, entry.size)) if was_read else None
@@ -70,26 +81,37 @@ def hold(
         elif entry.path not in by_path and not left:
             found[entry.path] = new
         else:
-            found[entry.path] = _judge(entry, by_path.get(entry.path, []), left, was_read)
+            ends = fingerprints.get(entry.path, "")
+            found[entry.path] = _judge(entry, by_path.get(entry.path, []), left, was_read, ends)
     return found
 
 
 def _judge(
-    entry: Entry, known: list[Known], left: frozenset[tuple[str, int, int]], was_read: tuple[str, str] | None
+    entry: Entry,
+    known: list[Known],
+    left: frozenset[tuple[str, int, int]],
+    was_read: tuple[str, str] | None,
+    fingerprint: str,
 ) -> Held:
     facts = (entry.size, entry.modified_ns)
-    exact = [one for one in known if (one.size, one.modified_ns) == facts and not _differs(one, was_read)]
-    own = next((one for one in exact if one.own_camera or one.same_roll), None)
+    alike = [one for one in known if one.size == entry.size and same_time(one.modified_ns, entry.modified_ns)]
+    same = [one for one in alike if not _differs(one, was_read) and not _other_ends(one, fingerprint)]
+    own = next((one for one in same if (one.own_camera or one.same_roll) and one.same_format), None)
     if own:
-        return Held(Holding.HELD, own.roll)
-    changed = next((one for one in known if one.same_roll), None)
+        sure = bool(fingerprint and own.fingerprint)
+        return Held(Holding.HELD if sure else Holding.UNSURE, own.roll)
+    changed = next((one for one in known if one.same_roll and one.same_format), None)
     if changed:
         return Held(Holding.CHANGED, changed.roll)
     if (entry.path, *facts) in left:
         return Held(Holding.LEFT)
-    if exact:
-        return Held(Holding.ALIKE, exact[0].roll)
+    if same:
+        return Held(Holding.ALIKE, same[0].roll)
     return Held(Holding.NEW)
+
+
+def _other_ends(one: Known, fingerprint: str) -> bool:
+    return bool(one.fingerprint and fingerprint) and one.fingerprint != fingerprint
 
 
 def _differs(one: Known, was_read: tuple[str, str] | None) -> bool:

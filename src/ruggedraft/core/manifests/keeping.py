@@ -100,9 +100,7 @@ class _Before:
     unfinished: bool
 
 
-def _usable(
-    store: Store, names: Iterable[str], ours: Ours | None, inside: str
-) -> Iterator[tuple[str, _Before]]:
+def _usable(store: Store, names: Iterable[str], ours: Ours | None, inside: str) -> Iterator[tuple[str, _Before]]:
     """Names whose two forms are free or hold lists of ours, each with what is there. Raises Conflict at the end."""
     taken = ""
     for final in names:

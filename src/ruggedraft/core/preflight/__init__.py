@@ -36,7 +36,7 @@ class Refusal:
 def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
     """Every reason against starting; an empty list means go."""
     refusals = [refusal for demand in demands for refusal in _store_refusals(demand)]
-    counting = [demand.store for demand in demands if demand.store.counts and not demand.store.lost]
+    counting = [demand.store for demand in demands if demand.store.counts]
     parts = (
         ("copies", len(counting), rule.copies, "stores that count"),
         ("devices", len(device_groups(counting)), rule.devices, "separate devices"),

@@ -1,6 +1,6 @@
 """What counts, what blocks, what to do next: pure computation over facts, no verdict is ever stored as a flag."""
 
-from .copies import NamedFile, TakeTotal, copy_facts
+from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds
 from .facts import (
     CardFacts,
     ClearanceFact,
@@ -16,6 +16,7 @@ from .facts import (
     same_time,
 )
 from .remedies import Remedy, Step, StepKind, bytes_short, what_would_it_take
+from .sentences import card_sentence, is_lashed
 from .states import BlockKind, CardStanding, CopyState, RollState
 from .verdict import (
     Block,
@@ -62,10 +63,14 @@ __all__ = [
     "WaiverFact",
     "bytes_short",
     "came_since",
+    "card_sentence",
     "copy_facts",
     "copy_state",
     "counts",
+    "damaged",
     "device_groups",
+    "holds",
+    "is_lashed",
     "is_recent",
     "judge_card",
     "judge_roll",

@@ -68,6 +68,22 @@ def copy_facts(
     )  # fmt: skip
 
 
+def holds(file: NamedFile, readings: Iterable[Reading], *, found_after: int = 0) -> bool:
+    """Whether a copy is known to hold one file, by the same judgement."""
+    results = [(one, one.of(file.key, file.take)) for one in readings]
+    since = max((one.seq for one, result in results if result.bad), default=0)
+    return any(result is Result.AGREES and one.after >= max(since, found_after) for one, result in results)
+
+
+def damaged(file: NamedFile, readings: Iterable[Reading]) -> bool:
+    """Whether a copy once held a file, and the last that is known of it is that something else or nothing readable is
+    under its name.
+    """
+    results = [one.of(file.key, file.take) for one in readings]
+    spoken = [result for result in results if result is not Result.UNSPOKEN]
+    return Result.AGREES in spoken and spoken[-1] in (Result.DIFFERS, Result.UNREADABLE)
+
+
 def _is_broken(results: Iterable[tuple[Reading, Result]], *, ever: bool) -> bool:
     """Damaged, or gone from where it was. A file that never was there is not broken, only missing."""
     worst = {result for _, result in results if result.bad}

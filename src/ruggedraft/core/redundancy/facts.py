@@ -183,7 +183,7 @@ class CardFacts:
     """A card as it was last listed, and the rolls that hold what is on it.
 
     entries: everything on it that needs cover; links and unlistable folders too, which nothing covers
-    listed_at: when that listing began
+    listed_at: when that listing began. confirmed_at: the same of the last one whose files were compared by their ends
     gone: files that were on it, are in no copy, and are not on it any more; nobody has answered for them
     signed_by, ran: who signed for exactly this, and who ran its offloads
     """
@@ -194,6 +194,7 @@ class CardFacts:
     rolls: tuple[RollFacts, ...]
     waivers: tuple[WaiverFact, ...] = ()
     gone: tuple[FileFact, ...] = ()
+    confirmed_at: datetime | None = None
     in_reader: bool = False
     running: bool = False
     clearance: ClearanceFact | None = None

@@ -139,6 +139,4 @@ def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:
     return least or 0
 
 
-_OF_COPIES = frozenset(
-    (BlockKind.COPIES, BlockKind.DEVICES, BlockKind.LOCATIONS, BlockKind.OFFSITE, BlockKind.MEDIA)
-)
+_OF_COPIES = frozenset((BlockKind.COPIES, BlockKind.DEVICES, BlockKind.LOCATIONS, BlockKind.OFFSITE, BlockKind.MEDIA))

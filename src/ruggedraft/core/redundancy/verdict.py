@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TypeVar
 
-from .facts import CardFacts, CopyFacts, FileFact, RollFacts, Rule, WaiverFact, device_groups
+from .facts import CardFacts, CopyFacts, FileFact, RollFacts, Rule, device_groups
 from .states import BlockKind, CardStanding, CopyState, RollState
 
 
@@ -53,7 +53,7 @@ class CardVerdict:
     @property
     def clearable(self) -> bool:
         """Nothing blocks; what is missing is only that somebody signs."""
-        return not self.blocks
+        return self.standing in (CardStanding.CLEARABLE, CardStanding.SIGNED)
 
 
 def is_recent(moment: datetime | None, within: timedelta | None, now: datetime) -> bool:
@@ -170,19 +170,17 @@ def _by_seen(pairs: Iterable[tuple[FileFact, _Of]]) -> Mapping[tuple[str, int], 
 
 
 def _is_waived(entry: FileFact, file: FileFact) -> bool:
-    """A waiver is for one file as it was. What is no file has no fingerprint and is known by its path alone."""
-    return entry.is_surely(file) or (entry.size < 0 and entry.is_like(file))
+    """A waiver is for one file as it was. What cannot be read has no fingerprint, neither then nor now."""
+    return entry.is_surely(file) or (not entry.fingerprint and not file.fingerprint and entry.is_like(file))
 
 
-def signing_blocks(
-    card: CardFacts, rule: Rule, now: datetime, *, since: datetime | None = None
-) -> tuple[Block, ...]:
+def signing_blocks(card: CardFacts, rule: Rule, now: datetime, *, since: datetime | None = None) -> tuple[Block, ...]:
     """What else keeps somebody from signing: looks that are too old.
 
     since: when the signature was asked for; looks must have begun after it, where a reader or a station can make them
     """
     blocks = []
-    if card.in_reader and since and (card.listed_at is None or card.listed_at < since):
+    if card.in_reader and since and (card.confirmed_at is None or card.confirmed_at < since):
         blocks.append(Block(BlockKind.LISTING, "the card is being read once more"))
     for roll in card.rolls:
         for copy in judge_roll(roll, rule, now).counting:

@@ -5,7 +5,7 @@ from .engine import Target, transfer
 from .feeding import feed
 from .pace import Now, Pace
 from .progress import Progress, StoreProgress
-from .report import FileFailure, FileRead, StoreResult, TransferReport
+from .report import FileFailure, FileRead, RunEnd, RunState, StoreResult, TransferReport
 
 __all__ = [
     "CheckReport",
@@ -14,6 +14,8 @@ __all__ = [
     "Now",
     "Pace",
     "Progress",
+    "RunEnd",
+    "RunState",
     "StoreProgress",
     "StoreResult",
     "Target",

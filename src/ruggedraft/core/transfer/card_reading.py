@@ -23,7 +23,7 @@ _ATTEMPTS = 3
 """How often a file of the card is tried that does not read."""
 _BATCH_FILES = 256
 
-CANCELLED = "the run was cancelled before this file"
+CANCELLED = "the run was stopped before this file"
 _OTHER_BYTES = (
     "the card gave other bytes than when it was read before, at the same size and time: "
     "do not clear it, try another reader"
@@ -105,7 +105,7 @@ class CardReading:
             if self._stopping():
                 self.was_cancelled = self.was_cancelled or not self._gone
                 self._doubt(
-                    entry, self._gone.sentence if self._gone else "the run was cancelled before its second reading"
+                    entry, self._gone.sentence if self._gone else "the run was stopped before its second reading"
                 )
                 close_opened(file)
                 continue

@@ -80,7 +80,8 @@ class Proving:
         """Note that a file is not safe here. A file that is tried again fails once."""
         if isinstance(error, StoreStopped):
             self.stopped = error
-        self._progress.trouble = self._progress.trouble or error.sentence
+        if isinstance(error, StoreError):  # what the card did not give is no trouble of this store
+            self._progress.trouble = self._progress.trouble or error.sentence
         if path not in self._told:
             self._told.add(path)
             self.result.failed.append(FileFailure(path, error.sentence, result_of(error)))

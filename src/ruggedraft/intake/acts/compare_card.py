@@ -1,9 +1,11 @@
-from ruggedraft.core.cards import CardSource, from_ledger
+from django.db.models import F
+
+from ruggedraft.core.cards import CardSource, EndsKept, from_ledger
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.live.notify import changed
 
-from ..models import Insertion, ListedEntry
+from ..models import CardListing, Insertion, ListedEntry
 from ..readers import open_card
 
 _PIECE = 4 * 1024 * 1024
@@ -22,30 +24,34 @@ def compare_card(insertion: Insertion, algorithm: str) -> None:
     try:
         source = open_card(insertion)
         for n, row in enumerate(rows, 1):
-            row.algorithm, row.checksum = algorithm, _checksum(source, row, algorithm)
-            if row.checksum:
-                row.save(update_fields=["algorithm", "checksum"])
+            before, row.algorithm = row.fingerprint, algorithm
+            row.checksum, row.fingerprint = _read(source, row, algorithm)
+            if row.checksum and before in ("", row.fingerprint):
+                row.save(update_fields=["algorithm", "checksum", "fingerprint"])
             if n % _TELL_EVERY == 0:
                 changed("media")
     except SourceVanished:
         pass
+    CardListing.objects.filter(pk=listing.pk).update(version=F("version") + 1)
     changed("media", "readers")
 
 
-def _checksum(source: CardSource, row: ListedEntry, algorithm: str) -> str:
-    """Empty where the file could not be read, or was not what the listing says."""
+def _read(source: CardSource, row: ListedEntry, algorithm: str) -> tuple[str, str]:
+    """Checksum and fingerprint; empty where the file could not be read, or was not what the listing says."""
     hasher = algorithm_named(algorithm).start()
     try:
         file = source.open(from_ledger(row.path))
     except SourceUnreadable:
-        return ""
+        return "", ""
+    ends = EndsKept(row.size)
     try:
         view = memoryview(bytearray(_PIECE))
         while count := file.read_into(view):
             hasher.update(view[:count])
+            ends.update(view[:count])
         as_listed = file.size_and_time() == (row.size, row.modified_ns)
     except SourceUnreadable:
-        return ""
+        return "", ""
     finally:
         file.close()
-    return hasher.hexdigest() if as_listed else ""
+    return (hasher.hexdigest(), ends.fingerprint()) if as_listed else ("", "")

@@ -4,30 +4,43 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
-from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_all_still
 from ruggedraft.productions.models import Camera
 
 from ..models import Card, Insertion
-from .recognise_card import remember_serial
+from .recognise_card import settle, stay_still
 
 
 @transaction.atomic
-def introduce_card(person: Person, insertion: Insertion, *, label: str, camera: Camera) -> Card:
-    """Bring the unknown card in a reader into the ledger under the label that is written on it."""
+def introduce_card(
+    person: Person, insertion: Insertion, *, label: str, camera: Camera, is_another: bool = False
+) -> Card:
+    """Bring the card in a reader into the ledger under the label that is written on it.
+
+    is_another: it passed for a card that the ledger knows, and is not that one (twins share serial and size)
+    """
     require(person, May.INTRODUCE_CARD)
-    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    hold_all_still()
+    insertion = stay_still(insertion)
     label = label.strip()
-    if insertion.card_id:
+    if insertion.card_id and not is_another:
         raise ActRefused("This card is in the ledger already.")
     if not label or len(label) > 40:
         raise ActRefused("A card needs the label that is written on it, of at most 40 characters.")
     if Card.objects.filter(label__iexact=label).exists():
         raise ActRefused(f"There is a card {label} already. If this is that card, say so instead of adding it.")
+    if insertion.card_id:
+        _take_from(insertion)
     card = Card.objects.create(label=label, kind=insertion.kind, capacity=insertion.capacity, camera=camera)
-    remember_serial(card, insertion.serial)
-    insertion.card = card
-    insertion.save(update_fields=["card"])
-    insertion.listings.update(card=card)
+    settle(insertion, card)
     write("introduce card", label, f"Card {label} was introduced for camera {camera.letter}.", person=person)
-    changed("readers", "cards")
     return card
+
+
+def _take_from(insertion: Insertion) -> None:
+    """What was noted of the other card in this stay was never true of it. Raises ActRefused where work began on it."""
+    other = insertion.card
+    if other.offloads.filter(asked_at__gte=insertion.inserted_at).exists():
+        raise ActRefused(f"Files of this card were taken as {other.label}'s already: clear that up first.")
+    listings = insertion.listings.all()
+    other.gone_files.filter(missed__in=listings).delete()

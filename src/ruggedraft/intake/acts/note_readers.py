@@ -5,6 +5,7 @@ from django.db import transaction
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_all_still
 
 from ..identity import who_is_in
 from ..models import Card, Insertion, Reader, Station
@@ -15,9 +16,11 @@ from ..readers import CardSeen, Slot
 def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     """Bring the ledger in line with what the station's slots hold now; returns the stays that have just begun."""
     Station.objects.select_for_update().get(pk=station.pk)
-    slots = list(slots)
-    _end_readers_gone(station, {slot.name for slot in slots})
-    stays = [(slot, *_present(_reader(station, slot))) for slot in slots]
+    by_port = {slot.port: slot for slot in slots}
+    _end_readers_gone(station, set(by_port))
+    stays = [(slot, *_present(_reader(station, slot))) for slot in by_port.values()]
+    if any(_is_news(slot, present) for slot, _, present in stays):
+        hold_all_still()
     for slot, reader, present in stays:  # first all that left: a card may have gone from one slot to another
         if present and not _is_same(present, slot.card):
             _end(present, reader)
@@ -26,6 +29,20 @@ def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
         for slot, reader, present in stays
         if slot.card and not (present and _is_same(present, slot.card))
     ]
+
+
+@transaction.atomic
+def forget_stays(station: Station) -> None:
+    """End every stay: nobody was looking for a while, and a card may have been taken out and put in again."""
+    hold_all_still()
+    for reader in Reader.objects.filter(station=station).select_related("station"):
+        _, present = _present(reader)
+        if present:
+            _end(present, reader, words="was not watched in")
+
+
+def _is_news(slot: Slot, present: Insertion | None) -> bool:
+    return bool(slot.card) != bool(present) or (present is not None and not _is_same(present, slot.card))
 
 
 def _present(reader: Reader) -> tuple[Reader, Insertion | None]:
@@ -37,17 +54,21 @@ def _is_same(present: Insertion, seen: CardSeen | None) -> bool:
 
 
 def _reader(station: Station, slot: Slot) -> Reader:
-    reader, _ = Reader.objects.get_or_create(station=station, name=slot.name, defaults={"path": slot.path})
-    if reader.path != slot.path or reader.gone_at:
-        reader.path, reader.gone_at = slot.path, None
-        reader.save(update_fields=["path", "gone_at"])
+    """Known by the port it hangs on: two readers of one model share a name, and never a port."""
+    found = {"name": slot.name, "path": slot.path, "gone_at": None}
+    reader, new = Reader.objects.get_or_create(station=station, port=slot.port, defaults=found)
+    if not new and any(getattr(reader, name) != value for name, value in found.items()):
+        Reader.objects.filter(pk=reader.pk).update(**found)
+        reader.refresh_from_db()
+        changed("readers")
     return reader
 
 
 def _end_readers_gone(station: Station, there: set[str]) -> None:
-    for reader in Reader.objects.filter(station=station, gone_at=None).exclude(name__in=there):
+    for reader in Reader.objects.filter(station=station, gone_at=None).exclude(port__in=there):
         _, present = _present(reader)
         if present:
+            hold_all_still()
             _end(present, reader)
         reader.gone_at = now()
         reader.save(update_fields=["gone_at"])
@@ -70,9 +91,9 @@ def _begin(reader: Reader, seen: CardSeen) -> Insertion:
     return insertion
 
 
-def _end(insertion: Insertion, reader: Reader) -> None:
+def _end(insertion: Insertion, reader: Reader, words: str = "was taken out of") -> None:
     insertion.removed_at = now()
     insertion.save(update_fields=["removed_at"])
     name = insertion.card.label if insertion.card else insertion.serial
-    write("remove", name, f"Card {name} was taken out of {reader.name}.", person=None, origin=reader.station.name)
+    write("remove", name, f"Card {name} {words} {reader.name}.", person=None, origin=reader.station.name)
     changed("readers", "cards")

@@ -1,10 +1,13 @@
 import hashlib
 import json
+from collections.abc import Callable, Mapping
+from datetime import datetime
 from pathlib import Path
 
 from django.db import connection, transaction
 
 from ruggedraft.core.cards import (
+    CardSource,
     Listing,
     levels_inside,
     list_card,
@@ -15,15 +18,23 @@ from ruggedraft.core.cards import (
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
 
+from ..gone import note_gone
 from ..models import CardListing, EntryMedia, Insertion, ListedEntry
 from ..readers import open_card
 from .recognise_card import recognise_by_content
 
+after_listing: list[Callable[[CardListing, CardSource], object]] = []
+"""What is to be done with a card that was just listed, while it is open; apps above this one add to it."""
 
-def read_card(insertion: Insertion) -> CardListing | None:
-    """List the card in a reader and note what is on it; None, and the reason on the stay, if that did not work."""
+
+def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | None:
+    """List the card in a reader and note what is on it; None, and the reason on the stay, if that did not work.
+
+    glance: names, sizes and times only. Otherwise files that look like the ledger's are confirmed by their fingerprints.
+    """
+    began_at = now()
     try:
         source = open_card(insertion)
         listing = list_card(source)
@@ -32,33 +43,84 @@ def read_card(insertion: Insertion) -> CardListing | None:
         _note_trouble(insertion, error.sentence)
         return None
     _note_inside(insertion)
-    noted = note_listing(insertion, listing, indexes)
+    noted = note_listing(insertion, listing, indexes, began_at=began_at)
     if noted.card_id is None:
         recognise_by_content(insertion)
+        noted.refresh_from_db()
+    if not glance or noted.confirmed_at is None:
+        for step in after_listing:
+            step(noted, source)
     return noted
 
 
 @transaction.atomic
 def note_listing(
-    insertion: Insertion, listing: Listing, indexes: dict[str, tuple[str, ...]] | None = None
+    insertion: Insertion,
+    listing: Listing,
+    indexes: dict[str, tuple[str, ...]] | None = None,
+    *,
+    began_at: datetime | None = None,
 ) -> CardListing:
-    """Keep a listing of a card. The same content seen again in one stay only renews the time."""
+    """Keep a listing of a card. The same content seen again in one stay only renews the time.
+
+    began_at: when the card was looked at
+    """
     if insertion.card and insertion.card.camera:  # no clearance is decided while a newer listing is on its way in
-        Production.objects.select_for_update().get(pk=insertion.card.camera.production_id)
+        hold_still(insertion.card.camera.production_id)
     insertion = Insertion.objects.select_for_update(of=("self",)).select_related("card").get(pk=insertion.pk)
     digest = digest_of(listing)
+    began_at = began_at or now()
     known = insertion.listings.order_by("-id").first()
     if known and known.digest == digest:
-        known.read_at = now()
-        known.save(update_fields=["read_at"])
+        known.began_at = began_at
+        known.save(update_fields=["began_at"])
         noted = known
     else:
-        noted = _keep(insertion, listing, digest, indexes or {})
+        noted = _keep(insertion, listing, digest, indexes or {}, began_at)
+        note_gone(noted)
     if insertion.trouble:
         insertion.trouble = ""
         insertion.save(update_fields=["trouble"])
     changed("readers", "cards")
     return noted
+
+
+@transaction.atomic
+def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardListing:
+    """Keep what files of a listing show at their ends, by path in the ledger's form.
+
+    A file whose ends are others than they were a moment ago is another file: that is another listing, which is returned.
+    """
+    if listing.card and listing.card.camera:
+        hold_still(listing.card.camera.production_id)
+    rows = {row.path: row for row in ListedEntry.objects.filter(listing=listing, path__in=found)}
+    if any(row.fingerprint and row.fingerprint != found[path] for path, row in rows.items()):
+        listing = _again(listing)
+        rows = {row.path: row for row in ListedEntry.objects.filter(listing=listing, path__in=found)}
+    fresh = [row for path, row in rows.items() if row.fingerprint != found[path]]
+    for row in fresh:
+        row.fingerprint = found[row.path]
+    ListedEntry.objects.bulk_update(fresh, ["fingerprint"], batch_size=2000)
+    listing.confirmed_at, listing.version = listing.began_at, listing.version + bool(fresh)
+    listing.save(update_fields=["confirmed_at", "version"])
+    note_gone(listing)
+    changed("readers", "cards")
+    return listing
+
+
+def _again(listing: CardListing) -> CardListing:
+    """A new row that says the same; which files are which is filled in by the caller."""
+    before = listing.pk
+    listing.pk, listing._state.adding = None, True
+    listing.save()
+    entry = ListedEntry._meta.db_table
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"INSERT INTO {entry} (listing_id, path, kind, size, modified_ns, detail, fingerprint, algorithm, checksum)"  # noqa: S608  names of our own tables
+            f" SELECT %s, path, kind, size, modified_ns, detail, fingerprint, '', '' FROM {entry} WHERE listing_id = %s",
+            [listing.pk, before],
+        )
+    return listing
 
 
 def digest_of(listing: Listing) -> str:
@@ -70,10 +132,13 @@ def _kept(listing: Listing) -> list:
     return [entry for entry in listing.entries if entry.needs_cover]
 
 
-def _keep(insertion: Insertion, listing: Listing, digest: str, indexes: dict[str, tuple[str, ...]]) -> CardListing:
+def _keep(
+    insertion: Insertion, listing: Listing, digest: str, indexes: dict[str, tuple[str, ...]], began_at: datetime
+) -> CardListing:
     span = listing.span_ns or (None, None)
     noted = CardListing.objects.create(
-        card=insertion.card, insertion=insertion, read_at=now(), layout=recognise(listing)[:120],
+        card=insertion.card, insertion=insertion, began_at=began_at,
+        depth=max(0, insertion.inside - insertion.levels_up), layout=recognise(listing)[:120],
         files=len(listing.files), bytes=listing.bytes, first_ns=span[0], last_ns=span[1], digest=digest,
         bare_folders=_bare_folders(listing),
         indexes={to_ledger(index): [to_ledger(name) for name in names] for index, names in indexes.items()},
@@ -85,12 +150,12 @@ def _keep(insertion: Insertion, listing: Listing, digest: str, indexes: dict[str
 
 def _copy_entries(noted: CardListing, listing: Listing) -> None:
     """Through COPY: a card may hold tens of thousands of names, and people are waiting for the first screen."""
-    columns = "listing_id, path, kind, size, modified_ns, detail, algorithm, checksum"
+    columns = "listing_id, path, kind, size, modified_ns, detail, fingerprint, algorithm, checksum"
     table = ListedEntry._meta.db_table
     with connection.cursor() as cursor, cursor.copy(f"COPY {table} ({columns}) FROM STDIN") as copy:
         for e in _kept(listing):
             copy.write_row(
-                (noted.pk, to_ledger(e.path), str(e.kind), e.size, e.modified_ns, to_ledger(e.detail), "", "")
+                (noted.pk, to_ledger(e.path), str(e.kind), e.size, e.modified_ns, to_ledger(e.detail), "", "", "")
             )
 
 

@@ -5,7 +5,9 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_all_still
 
+from ..gone import note_gone
 from ..identity import who_is_in
 from ..models import Card, CardSerial, Insertion
 
@@ -14,16 +16,15 @@ from ..models import Card, CardSerial, Insertion
 def recognise_card(person: Person, insertion: Insertion, label: str) -> Card:
     """Say that the card in a reader is one the ledger knows, though its serial does not say so."""
     require(person, May.INTRODUCE_CARD)
-    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    hold_all_still()
+    insertion = stay_still(insertion)
     if insertion.card_id:
         raise ActRefused("Which card this is was settled already.")
     card = Card.objects.filter(label__iexact=label.strip()).first()
     if card is None:
         raise ActRefused(f"There is no card {label} in the ledger.")
-    other = Insertion.objects.filter(card=card, removed_at=None).select_related("reader").first()
-    if other:
-        raise ActRefused(f"Card {card.label} is in {other.reader.name}: this one is another card.")
-    _settle(insertion, card)
+    refuse_if_elsewhere(card, insertion)
+    settle(insertion, card)
     write("recognise card", card.label, f"The card in {insertion.reader.name} was said to be {card.label}.",
           person=person)  # fmt: skip
     return card
@@ -32,21 +33,43 @@ def recognise_card(person: Person, insertion: Insertion, label: str) -> Card:
 @transaction.atomic
 def recognise_by_content(insertion: Insertion) -> Card | None:
     """Settle which card this is where what is on it leaves no doubt; cards that share a serial are told apart so."""
+    hold_all_still()
     insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
-    label = who_is_in(insertion).label if insertion.card_id is None else None
+    if insertion.removed_at or insertion.card_id:
+        return None
+    label = who_is_in(insertion).label
     card = Card.objects.filter(label=label).first() if label else None
     if card is None:
         return None
-    _settle(insertion, card)
+    settle(insertion, card)
     write("recognise card", card.label, f"The card in {insertion.reader.name} is {card.label} by what is on it.",
           person=None, origin=insertion.reader.station.name)  # fmt: skip
     return card
 
 
-def _settle(insertion: Insertion, card: Card) -> None:
+def stay_still(insertion: Insertion) -> Insertion:
+    """The stay as it is now, kept as it is until the end of the transaction. Raises ActRefused if it has ended."""
+    insertion = Insertion.objects.select_for_update(of=("self",)).select_related("reader").get(pk=insertion.pk)
+    if insertion.removed_at:
+        raise ActRefused("That card was taken out of its reader meanwhile. Nothing was changed.")
+    return insertion
+
+
+def refuse_if_elsewhere(card: Card, insertion: Insertion) -> None:
+    """A card is in at most one reader."""
+    others = Insertion.objects.filter(card=card, removed_at=None).exclude(pk=insertion.pk).select_related("reader")
+    other = others.first()
+    if other:
+        raise ActRefused(f"Card {card.label} is in {other.reader.name}: this one is another card.")
+
+
+def settle(insertion: Insertion, card: Card) -> None:
+    """This stay is this card's, and so is everything that was listed in it."""
     insertion.card = card
     insertion.save(update_fields=["card"])
     insertion.listings.update(card=card)
+    for listing in insertion.listings.order_by("id"):
+        note_gone(listing)
     remember_serial(card, insertion.serial)
     changed("readers", "cards")
 

@@ -1,16 +1,16 @@
 from django.db import migrations
 
 _REFUSE = """
-CREATE FUNCTION journal_is_append_only() RETURNS trigger LANGUAGE plpgsql AS $$
+CREATE FUNCTION is_append_only() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-    RAISE EXCEPTION 'the journal is append-only';
+    RAISE EXCEPTION '% is append-only', TG_TABLE_NAME;
 END $$;
 CREATE TRIGGER journal_append_only BEFORE UPDATE OR DELETE ON journal_journalentry
-    FOR EACH ROW EXECUTE FUNCTION journal_is_append_only();
+    FOR EACH ROW EXECUTE FUNCTION is_append_only();
 """
 _ALLOW = """
 DROP TRIGGER journal_append_only ON journal_journalentry;
-DROP FUNCTION journal_is_append_only();
+DROP FUNCTION is_append_only();
 """
 
 

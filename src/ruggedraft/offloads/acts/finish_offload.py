@@ -3,15 +3,15 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from ruggedraft.core.cards import to_ledger
-from ruggedraft.core.transfer import FileFailure, StoreResult, TransferReport
+from ruggedraft.core.transfer import FileFailure, RunEnd, TransferReport
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Copy
-from ruggedraft.rolls.recording import record_files, record_left, record_reading
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.models import Copy, Origin
+from ruggedraft.rolls.recording import Began, record_files, record_reading
+from ruggedraft.stores.queries import is_lost, stores
 
-from ..choosing import Choice
 from ..models import Feed, Offload, OffloadFinding
 
 
@@ -22,17 +22,19 @@ def finish_offload(
     copies: Sequence[Copy],
     absent: Sequence[tuple[Copy, str]],
     list_trouble: Sequence[tuple[Copy, str]],
-    choice: Choice | None = None,
+    *,
+    began: Began,
+    end: RunEnd | None = None,
 ) -> None:
     """Note what a run achieved, all at once: until this commits, the run has claimed nothing.
 
     copies: in the order of the report's stores. absent: stores that were not there, with the reason.
     list_trouble: copies whose checksum list could not be left beside them.
-    What the card's own lists contradict was copied, but is no file of the roll: the card is not clear until somebody
+    What the card's own lists contradict was copied, but does not pass for read: the card is not clear until somebody
     answers for it by name, or another reader gives something else.
-    choice: which files were wanted, and where they went; None for all, under their own names
+    began: before the run touched card and stores. end: how it ended, if not by having done all it could
     """
-    Production.objects.select_for_update().get(pk=offload.roll.production_id)
+    hold_still(offload.roll.production_id)
     offload = (
         Offload.objects.select_for_update(of=("self",)).select_related("roll", "person", "card").get(pk=offload.pk)
     )
@@ -40,13 +42,16 @@ def finish_offload(
         return
     doubted = {failure.path for failure in report.doubted}
     sure = {path: file for path, file in report.read.items() if path not in doubted}
-    record_files(offload.roll, sure, offload.algorithm, choice.kept_as if choice else {}, offload.others)
-    record_left(offload.roll, choice.left if choice else (), offload.person)
+    record_files(offload.roll, sure, offload.others)
+    places = {store.pk: store for store in stores()}
     of_the_card = [*report.unread, *report.doubted]
     findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in of_the_card]
     told = {failure.path for failure in report.unread}
     for copy, result in zip(copies, report.stores, strict=True):
-        _record(copy, result)
+        if not is_lost(places[copy.store_id]):
+            record_reading(
+                copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.OFFLOAD
+            )
         findings += _findings(offload, copy, [f for f in result.failed if f.path not in told])
     findings += [
         OffloadFinding(offload=offload, store=copy.store, reason=reason) for copy, reason in (*absent, *list_trouble)
@@ -54,12 +59,13 @@ def finish_offload(
     OffloadFinding.objects.bulk_create(findings, batch_size=2000)
     offload.finished_at = now()
     offload.read_files = len(report.read)
-    offload.unread_files = len(of_the_card)
+    offload.end = end or (RunEnd.TROUBLE if findings or not _all_whole(report) else RunEnd.WELL)
     offload.read_bytes = sum(file.size for file in report.read.values())
     offload.save()
     write("finish offload", offload.roll.tag, _sentence(offload, report, len(findings)), person=None,
           origin=offload.station.name, detail={"findings": len(findings), "files": len(report.read)})  # fmt: skip
-    _feed_later(offload, copies, report)
+    if offload.end not in (RunEnd.CANCELLED, RunEnd.BROKE_OFF):
+        _feed_later(offload, copies, report)
     changed("rolls", "readers", "cards")
 
 
@@ -78,9 +84,8 @@ def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport
             write("feed later", offload.roll.tag, sentence, person=None, origin=offload.station.name)
 
 
-def _record(copy: Copy, result: StoreResult) -> None:
-    failed = {failure.path: failure.reason for failure in result.failed}
-    record_reading(copy, agreed=result.agreed, failed=failed, level=result.evidence, origin="offload")
+def _all_whole(report: TransferReport) -> bool:
+    return bool(report.stores) and all(result.verified for result in report.stores)
 
 
 def _findings(offload: Offload, copy: Copy, failures: Sequence[FileFailure]) -> list[OffloadFinding]:

@@ -12,11 +12,13 @@ from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.rolls.recording import record_take
 
+from ..choosing import everything
 from ..models import Offload
-from ..proposal import Proposal, propose
+from ..proposal import Proposal, Startable, propose
 
 
 @transaction.atomic
@@ -43,7 +45,7 @@ def start_offload(
     """
     require(person, May.OFFLOAD)
     if card.camera:
-        Production.objects.select_for_update().get(pk=card.camera.production_id)
+        hold_still(card.camera.production_id)
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
@@ -53,14 +55,16 @@ def start_offload(
     _refuse_if_anything_speaks_against(proposal, tag)
     if proposal.uneven and not uneven:
         raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")
-    roll = proposal.roll or _open_roll(proposal)
+    roll = proposal.roll or _open_roll(proposal, insertion.serial)
+    choice = proposal.choice or everything(proposal.listing)
+    record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
     for store in proposal.stores:
         Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
     offload = Offload.objects.create(
         roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
-        algorithm=proposal.plan.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
+        algorithm=roll.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
         take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
-        others=list(proposal.plan.more_algorithms), twice=twice or proposal.plan.read_twice,
+        others=_others(proposal, roll), twice=twice or proposal.plan.read_twice,
         notes=notes.strip()[:2000], rank=_last_rank(insertion.reader.station) + 1,
     )  # fmt: skip
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)
@@ -88,15 +92,25 @@ def _queue(offload: Offload) -> None:
 def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:
     if tag != proposal.tag:
         raise ActRefused(f"{tag} is not free any more; the next roll of this camera is {proposal.tag}. Look again.")
+    if proposal.startable is Startable.NOTHING_CHOSEN:
+        raise ActRefused("Nothing on this card is chosen: there is nothing to offload.")
+    if proposal.startable in (Startable.ALL_HELD, Startable.CHOSEN_HELD):
+        all_of_it = proposal.startable is Startable.ALL_HELD
+        what = "Every file on this card" if all_of_it else "Everything that is chosen"
+        raise ActRefused(f"{what} is already in the copies of {proposal.tag} on every store of the plan.")
     if proposal.refusals:
         raise ActRefused(" ".join(refusal.sentence for refusal in proposal.refusals))
-    if proposal.nothing_missing:
-        what = "Every file on this card" if proposal.wanted.everything else "Everything that is chosen"
-        raise ActRefused(f"{what} is already on every store of the plan, as {proposal.tag}.")
 
 
-def _open_roll(proposal: Proposal) -> Roll:
+def _others(proposal: Proposal, roll: Roll) -> list[str]:
+    """Further checksums. A roll is compared by its own algorithm, whatever its plan has said since."""
+    wanted = dict.fromkeys([proposal.plan.algorithm, *proposal.plan.more_algorithms])
+    return [name for name in wanted if name != roll.algorithm]
+
+
+def _open_roll(proposal: Proposal, fs_serial: str) -> Roll:
     return Roll.objects.create(
         production=proposal.camera.production, camera=proposal.camera, card=proposal.card, number=proposal.number,
-        tag=proposal.tag, shoot_day=proposal.shoot_day, opened_at=now(),
+        tag=proposal.tag, shoot_day=proposal.shoot_day, opened_at=now(), algorithm=proposal.plan.algorithm,
+        fs_serial=fs_serial,
     )  # fmt: skip

@@ -8,6 +8,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 
+from ..devices import UNKNOWN
 from ..models import Device, Location, Store
 from ..probe import MARKER, device_probe
 
@@ -26,14 +27,14 @@ def introduce_store(
     seals: bool = False,
     system_disk_reason: str = "",
 ) -> Store:
-    """Take a folder as a store. The device is what the probe says: a second folder of a known disk joins that disk.
+    """Take a folder as a store. What it stands on is what the probe says: a second folder of a known disk joins it.
 
     Raises ActRefused for a folder that cannot be used, or one on the system disk without a reason.
     """
     require(person, May.SET_UP)
     probe = device_probe()
     try:
-        identity = probe.identity(folder)
+        identities = probe.under(folder)
         on_system_disk = probe.is_system_disk(folder)
     except OSError as error:
         raise ActRefused(f"{folder} cannot be used as a store ({why(error)}).") from error
@@ -41,17 +42,32 @@ def introduce_store(
         raise ActRefused(
             f"{folder} is on this computer's system disk: use another disk, or say why it must be this one."
         )
-    device, _ = Device.objects.get_or_create(
-        identity=identity, defaults={"name": device_name, "medium": medium, "location": location}
-    )
+    if Store.objects.filter(name=name).exists():
+        raise ActRefused(f"There is a store '{name}' already.")
+    device = _device_under(identities) or _new_device(device_name, medium, location)
     store = Store.objects.create(
-        name=name, device=device, path=str(folder), reserve=reserve, landing=landing, seals=seals,
-        system_disk_reason=system_disk_reason, position=Store.objects.count(),
+        name=name, device=device, identities=sorted(identities), path=str(folder), reserve=reserve, landing=landing,
+        seals=seals, system_disk_reason=system_disk_reason, position=Store.objects.count(),
     )  # fmt: skip
     _mark(folder, store)
-    write("introduce store", name, f"Store '{name}' was introduced on device '{device.name}'.", person=person)
+    doubt = " The machine cannot tell what it stands on." if UNKNOWN in identities else ""
+    sentence = f"Store '{name}' was introduced on device '{device.name}'.{doubt}"
+    write("introduce store", name, sentence, person=person, detail={"identities": sorted(identities)})
     changed("stores")
     return store
+
+
+def _device_under(identities: frozenset[str]) -> Device | None:
+    """The device that a known store with one of these identities is on."""
+    certain = identities - {UNKNOWN}
+    known = (store for store in Store.objects.select_related("device").order_by("pk"))
+    return next((store.device for store in known if certain & set(store.identities)), None)
+
+
+def _new_device(name: str, medium: str, location: Location) -> Device:
+    if Device.objects.filter(name=name).exists():
+        raise ActRefused(f"There is a device '{name}' already, and this folder is not on it: give it another name.")
+    return Device.objects.create(name=name, medium=medium, location=location)
 
 
 def _mark(folder: Path, store: Store) -> None:

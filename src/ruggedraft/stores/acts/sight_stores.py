@@ -21,10 +21,13 @@ def sight_stores() -> None:
             changed("stores")
 
 
-def _note_file_system(store: Store) -> None:
-    found = device_probe().file_system(Path(store.path))
-    if found != store.file_system:
-        Store.objects.filter(pk=store.pk).update(file_system=found)
+def _note_what_it_is(store: Store) -> None:
+    """Its file system, and what it stands on now: a disk of an array may have been replaced."""
+    probe, folder = device_probe(), Path(store.path)
+    found = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder))}
+    if any(getattr(store, name) != value for name, value in found.items()):
+        Store.objects.filter(pk=store.pk).update(**found)
+        changed("stores")
 
 
 def _tells_something_new(before: StoreSighting, seen: dict[str, object]) -> bool:
@@ -36,9 +39,9 @@ def _tells_something_new(before: StoreSighting, seen: dict[str, object]) -> bool
 
 def _sight(store: Store) -> dict[str, object]:
     try:
-        open_store(store.name, store.path, str(store.uuid), store.device.identity)
+        open_store(store)
         room = device_probe().room(Path(store.path))
-        _note_file_system(store)
+        _note_what_it_is(store)
     except (StoreError, OSError) as error:
         return {"online": False, "trouble": str(error)[:300]}
     return {"online": True, "trouble": "", "free": room.free, "total": room.total}

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { useContents } from '../../api/queries'
 import TimeRibbon from '../../marks/TimeRibbon.vue'
+import GoneFiles from '../../parts/GoneFiles.vue'
 import { clock, dayAndClock, roughly } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CardContents from './CardContents.vue'
@@ -26,6 +27,7 @@ const props = defineProps<{
 }>()
 
 const listing = computed(() => props.slotData.listing)
+const allHeld = (one: Shapes['Startable']) => one === 'all held' || one === 'chosen held'
 const asked = useContents(() => props.slotData.insertion_id)
 const contents = computed(() => asked.data.value)
 const kinds = computed(() => {
@@ -78,7 +80,7 @@ const namesMatter = computed(() => {
 const ready = computed(
   () =>
     props.slotData.proposal &&
-    !props.slotData.proposal.nothing_missing &&
+    !allHeld(props.slotData.proposal.startable) &&
     !running.value &&
     listing.value?.files,
 )
@@ -92,6 +94,15 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
       reader.
     </p>
     <IntroduceForm v-else-if="!slotData.card_id" :slot-data="slotData" :cameras="cameras" />
+    <GoneFiles
+      v-if="slotData.card_id && slotData.gone_in_all"
+      :card-id="slotData.card_id"
+      :insertion-id="slotData.insertion_id"
+      :label="slotData.label ?? ''"
+      :paths="slotData.gone"
+      :count="slotData.gone_in_all"
+      :cameras="cameras"
+    />
     <p v-if="!listing && !slotData.trouble">The card is being listed…</p>
     <template v-if="listing && !slotData.trouble">
       <div class="top">
@@ -100,7 +111,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             <span v-if="slotData.proposal" class="roll" data-tag>{{ slotData.proposal.tag }}</span>
             <span v-else-if="slotData.label" class="roll">{{ slotData.label }}</span>
           </h2>
-          <p v-if="!listing.files" data-contents>Nothing is on it: it is ready for a camera.</p>
+          <p v-if="!listing.files" data-contents>{{ slotData.sentence || 'Nothing is on it.' }}</p>
           <p v-else data-contents>
             <span :title="exactBytes(listing.bytes)">{{ bytes(listing.bytes) }}</span> in
             {{ counted(listing.files, 'file') }}: {{ kinds || 'being looked at' }}.

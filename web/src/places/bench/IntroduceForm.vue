@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
@@ -21,6 +21,14 @@ const introduce = useAct(
     ),
   'bench',
 )
+/** A label that the ledger knows: the card was formatted, say, and tells nothing of itself any more. */
+const known = computed(() =>
+  props.slotData.identity?.known.find((one) => one.toLowerCase() === label.value.trim().toLowerCase()),
+)
+function submit() {
+  if (known.value) recognise.mutate(known.value)
+  else introduce.mutate({ label: label.value, camera: camera.value, is_another: false })
+}
 const recognise = useAct(
   (known: string) =>
     answered(
@@ -34,24 +42,27 @@ const recognise = useAct(
 </script>
 
 <template>
-  <form @submit.prevent="introduce.mutate({ label, camera })">
+  <form @submit.prevent="submit">
     <h2 data-identity>{{ slotData.identity?.question ?? 'This card is not in the ledger.' }}</h2>
     <p v-if="slotData.identity?.candidates.length" class="known">
       <Button
-        v-for="known in slotData.identity.candidates"
-        :key="known"
+        v-for="one in slotData.identity.candidates"
+        :key="one"
         class="act"
         type="button"
-        :label="`It is ${known}`"
+        :label="`It is ${one}`"
         :disabled="!may('introduce_card')"
-        :data-candidate="known"
-        @click="recognise.mutate(known)"
+        :data-candidate="one"
+        @click="recognise.mutate(one)"
       />
       <span>or a new card:</span>
     </p>
-    <p v-else>Give it the label that is written on it, and say whose it is.</p>
+    <p v-else>
+      Type the label that is written on it. A card that was formatted is known by its label alone; a new one
+      also needs its camera.
+    </p>
     <label>Label <InputText v-model="label" class="field" required maxlength="40" /></label>
-    <label
+    <label v-if="!known"
       >Camera
       <select v-model="camera" class="field" required>
         <option v-for="one in cameras" :key="one.letter" :value="one.letter">
@@ -63,7 +74,8 @@ const recognise = useAct(
       class="act"
       :class="{ quiet: slotData.identity?.candidates.length }"
       type="submit"
-      label="Add card"
+      :label="known ? `It is ${known}, formatted` : 'Add card'"
+      data-introduce
       :disabled="!may('introduce_card')"
     />
     <p v-if="introduce.error.value ?? recognise.error.value" role="alert" class="trouble">

@@ -70,11 +70,12 @@ const act = computed<Act | undefined>(() => {
   const proposal = props.proposal
   if (offload && !offload.finished_at)
     return {
-      label: offload.cancelling ? 'Stopping…' : 'Stop',
-      hint: offload.paused
-        ? 'Paused: nothing is claimed, and nothing is lost.'
-        : 'What is read back by then stays; the rest is named.',
-      disabled: offload.cancelling || !may('offload'),
+      label: offload.state === 'stopping' ? 'Stopping…' : 'Stop',
+      hint:
+        offload.state === 'paused'
+          ? 'Paused: nothing is claimed, and nothing is lost.'
+          : 'What is read back by then stays; the rest is named.',
+      disabled: offload.state === 'stopping' || !may('offload'),
       quiet: true,
       go: () => cancel.mutate(offload.id),
     }
@@ -87,21 +88,19 @@ const act = computed<Act | undefined>(() => {
       go: () => whole.mutate(stay),
     }
   if (!proposal || !card_id || !listing) return undefined
-  if (proposal.nothing_missing)
+  if (proposal.startable === 'all held' || proposal.startable === 'chosen held')
     return {
       label: 'On to Clearing',
-      hint: `Every file is on every store, as ${proposal.tag}.`,
+      hint: proposal.hint,
       disabled: false,
       go: () => void router.push({ path: '/clearing', query: { card: props.slotData.label } }),
     }
   const most = Math.max(...proposal.stores.map((store) => store.missing_bytes))
   return {
     label: `Offload ${proposal.tag}`,
-    hint: proposal.refusals.length
-      ? 'Refused before copying; nothing was written.'
-      : `${bytes(most)} to ${proposal.stores.length} stores, read back.`,
+    hint: proposal.hint || `${bytes(most)} to ${proposal.stores.length} stores, read back.`,
     disabled:
-      proposal.refusals.length > 0 ||
+      proposal.startable !== 'ready' ||
       (proposal.uneven.length > 0 && !anyway.value) ||
       !may('offload') ||
       start.isPending.value,
@@ -149,11 +148,11 @@ useEventListener(document, 'keydown', (event) => {
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
       <label><input v-model="anyway" type="checkbox" data-anyway /> take it anyway</label>
     </div>
-    <label v-if="proposal?.sidecars && !act.quiet && !proposal.nothing_missing" class="notes">
+    <label v-if="proposal?.sidecars && !act.quiet && proposal.startable === 'ready'" class="notes">
       Notes for the sidecars
       <InputText v-model="notes" class="field" data-notes />
     </label>
-    <label v-if="!act.quiet && proposal && !proposal.nothing_missing && may('offload')" class="soft">
+    <label v-if="!act.quiet && proposal?.startable === 'ready' && may('offload')" class="soft">
       <input v-model="twice" type="checkbox" data-twice /> read the card twice
     </label>
     <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>

@@ -7,8 +7,16 @@ import { bytes, counted } from '../../words/units'
 
 /** How the card's last run ended: what is safe, what is not, and how to go on. */
 const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
-const whole = computed(() => props.run.stores.filter((store) => store.verified))
-const well = computed(() => props.run.findings_in_all === 0 && whole.value.length === props.run.stores.length)
+/** Green only if the run ended well and every copy counts at this moment. */
+const well = computed(
+  () => props.run.state === 'well' && props.run.stores.every((store) => store.state === 'verified'),
+)
+const heading = computed(() => {
+  if (well.value) return props.run.sentence
+  if (props.run.state === 'cancelled') return `The run was stopped. ${props.run.sentence}`
+  if (props.run.state === 'broke off') return `The run broke off. ${props.run.sentence}`
+  return `The run ended with trouble. ${props.run.sentence}`
+})
 const took = computed(() => {
   const { started_at, finished_at, estimated_s } = props.run
   if (!started_at || !finished_at) return ''
@@ -19,7 +27,7 @@ const took = computed(() => {
 const planks = computed(() =>
   props.run.stores.map((store) => ({
     store: store.store,
-    state: store.verified ? 'verified' : store.level === 'listed' ? 'wanted' : 'broken',
+    state: store.state,
     same_device: false,
   })),
 )
@@ -29,19 +37,15 @@ const planks = computed(() =>
   <section class="report" :class="{ well }" :data-outcome="well ? 'well' : 'trouble'" aria-live="polite">
     <RaftMark :planks="planks" :needed="run.stores.length" :met="well" :size="96" />
     <div>
-      <h3 v-if="well">
-        {{ counted(whole.length, 'copy', 'copies') }} of {{ run.tag }} read back, and
-        {{ whole.length === 2 ? 'both' : 'all' }} agree with the card.
-      </h3>
-      <h3 v-else>{{ run.tag }} is not safe everywhere: do not clear {{ label }} on this run alone.</h3>
+      <h3 data-run-sentence>{{ heading }}</h3>
       <p>
         {{ counted(run.read_files, 'file') }}, {{ bytes(run.read_bytes) }} read off the card,
         {{ run.finished_at ? age(run.finished_at) : '' }}, started by {{ run.person }}.{{ took }}
       </p>
       <template v-if="!well">
         <p>
-          Whole on: {{ whole.map((store) => store.store).join(', ') || 'no store' }}. Nothing was overwritten.
-          Mend what is named here and offload again: only what is missing is written.
+          Nothing was overwritten. Whether {{ label }} may go is said in Clearing; offload again, and only
+          what is missing is written.
         </p>
         <ul>
           <li v-for="(finding, index) in run.findings" :key="index">

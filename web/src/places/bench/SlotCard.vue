@@ -30,8 +30,10 @@ const percent = computed(() => {
 const standing = computed(() => {
   if (props.slotData.trouble) return 'cannot be read'
   if (!props.slotData.card_id) return 'unknown card'
-  if (props.slotData.offload?.paused && !props.slotData.offload.finished_at) return 'paused'
-  if (props.slotData.offload && !props.slotData.offload.started_at) return 'waits its turn'
+  const run = props.slotData.offload
+  if (run?.state === 'paused') return 'paused'
+  if (run?.state === 'stopping') return 'stopping'
+  if (run?.state === 'waiting') return 'waits its turn'
   if (percent.value !== undefined) return `${percent.value} % read back`
   return props.slotData.standing === 'never read' ? 'being listed' : (props.slotData.standing ?? '')
 })

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { runProgress, runTraces } from '../../api/live'
 import RateTrace from '../../marks/RateTrace.vue'
-import { bytes, exactBytes } from '../../words/units'
+import { bytes, counted, exactBytes } from '../../words/units'
 
 /** A store as a plank across the screen: before a run its room, during one what is written and read back. */
 const props = defineProps<{
@@ -23,8 +23,9 @@ const rates = computed(() => {
   const all = props.run ? runTraces.get(props.run.id) : undefined
   return all?.get(props.demand.store) ?? []
 })
+/** Before and after a run alike: the copy counts, and holds all that is wanted of this card. */
 const verified = computed(
-  () => !running.value && result.value?.verified === true && !props.demand.missing_files,
+  () => !running.value && result.value?.state === 'verified' && !props.demand.missing_files,
 )
 
 const share = (part: number, whole: number) => `${whole ? Math.min(100, (100 * part) / whole) : 0}%`
@@ -42,9 +43,11 @@ const words = computed(() => {
   if (running.value && !mine.value) return 'waiting for the worker'
   if (running.value && mine.value)
     return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} read back`
-  if (verified.value) return `${bytes(props.totalBytes)} read back, agrees`
-  if (result.value && props.run?.finished_at && result.value.missing_files)
-    return `${result.value.missing_files.toLocaleString('en')} files not safe here`
+  const held = result.value
+  if (verified.value && held)
+    return `${counted(held.files, 'file')}, ${bytes(held.bytes)} ${held.level}, ${held.files === 1 ? 'agrees' : 'agree'}`
+  if (held && props.run?.finished_at && held.missing_files)
+    return `${held.files.toLocaleString('en')} of ${counted(held.files + held.missing_files, 'file')} safe here`
   if (!props.demand.online) return 'not connected'
   return `takes ${bytes(props.demand.missing_bytes)}, has ${bytes(props.demand.free)} free`
 })

@@ -1,5 +1,5 @@
 import type { Shapes } from '../../api/client'
-import { holdingOf, type Holding } from '../../marks/holding'
+import { type Holding } from '../../marks/holding'
 
 /** One clip of a card, a row of the columns the server sends. starts: seconds since 1970, length: seconds. */
 export interface Clip {
@@ -30,7 +30,7 @@ export function clipsOf(columns: Shapes['ClipsOut']): Clip[] {
     bytes: columns.bytes[n] ?? 0,
     files: columns.files[n] ?? 0,
     chapters: columns.chapters[n] ?? 1,
-    holding: holdingOf(columns.holdings[n] ?? ''),
+    holding: columns.holdings[n] ?? 'new',
     roll: columns.rolls[n] ?? '',
     odd: columns.odd[n] ?? -1,
     preview: columns.previews[n] ?? 0,

@@ -5,39 +5,63 @@ import { answered, client, type Shapes } from '../../api/client'
 import { useAct } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
+import GoneFiles from '../../parts/GoneFiles.vue'
 import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
+import { counted } from '../../words/units'
 import WaiveLeft from './WaiveLeft.vue'
 
 /** One card: the answer in letters that can be read from two metres, then why, then what to do. */
-const props = defineProps<{ one: Shapes['CaseOut']; scanned: boolean }>()
+const props = defineProps<{
+  one: Shapes['CaseOut']
+  scanned: boolean
+  cameras: readonly Shapes['CameraOut'][]
+}>()
 defineEmits<{ sign: [] }>()
 const { may } = useWho()
 
-const VERDICTS: Record<string, string> = {
+const VERDICTS: Record<Shapes['CardStanding'], string> = {
   cleared: 'CLEAR',
   empty: 'EMPTY',
   'ready to sign': 'SIGN?',
   'waiting for a signature': 'SIGN?',
   'being offloaded': 'WAIT',
+  'handed back': 'OUT',
+  'not read since': 'READ IT',
+  'never read': 'READ IT',
+  'files gone': 'FILES GONE',
+  'not offloaded': 'NOT CLEAR',
+  'not clear': 'NOT CLEAR',
 }
-const verdict = computed(() => VERDICTS[props.one.standing] ?? 'NOT CLEAR')
+const verdict = computed(() => VERDICTS[props.one.standing])
+const against = computed(() => ['NOT CLEAR', 'FILES GONE'].includes(verdict.value))
 const toSign = computed(() => verdict.value === 'SIGN?')
-const reason = computed(() => {
-  if (props.one.standing === 'not offloaded') return `Nothing of its ${props.one.files} files is in any copy.`
-  if (props.one.standing === 'being offloaded') return 'It is being offloaded.'
-  if (props.one.standing === 'empty') return 'Nothing is on it; it is ready for a camera.'
-  if (props.one.cleared_at && props.one.may_go_back)
-    return `Cleared ${age(props.one.cleared_at)} by ${props.one.signed_by.join(' and ')}: hand it back, format it in the camera.`
-  if (toSign.value)
-    return props.one.missing_signatures > 1 || props.one.signed_by.length
-      ? `Everything is covered. Signed by ${props.one.signed_by.join(', ') || 'nobody'}; ${props.one.missing_signatures} more must sign.`
-      : 'Everything on it is covered. Nobody has signed yet.'
-  const [first, ...more] = props.one.blocks.map((block) => block.sentence)
-  return `Not clear: ${[first, ...more].join('; ')}.`
+/** Since when the answer is what it is: nothing later is known. */
+const since = computed(() => {
+  const one = props.one
+  const parts = []
+  if (one.cleared_at && (one.standing === 'cleared' || one.standing === 'handed back'))
+    parts.push(`Cleared ${age(one.cleared_at)} by ${one.cleared_by.join(' and ')}`)
+  if (one.handed_back_at && one.standing === 'handed back')
+    parts.push(`handed back ${age(one.handed_back_at)}`)
+  if (one.read_at) parts.push(`Card read ${age(one.read_at)}`)
+  if (one.looked_at && (toSign.value || one.standing === 'cleared'))
+    parts.push(`its copies looked at ${age(one.looked_at)}`)
+  parts.push(one.slot ? `in ${one.slot} now` : 'in no reader now')
+  return parts.join(', ') + '.'
 })
-const named = computed(() =>
-  props.one.standing === 'not offloaded' ? [] : props.one.blocks.flatMap((block) => block.paths).slice(0, 5),
+const named = computed(() => {
+  if (props.one.standing === 'not offloaded' || props.one.gone_in_all) return []
+  return [...new Set(props.one.blocks.flatMap((block) => block.paths))].slice(0, 5)
+})
+const handBack = useAct(
+  () =>
+    answered(
+      client.POST('/api/clearing/cards/{card_id}/hand-back', {
+        params: { path: { card_id: props.one.card_id } },
+      }),
+    ),
+  'clearing',
 )
 const read = useAct(
   () =>
@@ -55,35 +79,56 @@ const read = useAct(
     :class="{ scanned, go: one.may_go_back }"
     tabindex="-1"
   >
-    <p class="verdict" :class="{ yes: one.may_go_back, no: verdict === 'NOT CLEAR' }">{{ verdict }}</p>
+    <p class="verdict" :class="{ yes: one.may_go_back, no: against }">{{ verdict }}</p>
     <p class="who">
       <PennantMark :letter="one.camera.letter" :size="34" /><span class="tag">{{ one.label }}</span>
     </p>
     <div class="what">
-      <p>{{ reason }}</p>
+      <p data-sentence>{{ one.sentence }}</p>
+      <p v-if="one.signed_by.length && toSign">Signed by {{ one.signed_by.join(' and ') }}.</p>
+      <GoneFiles
+        v-if="one.gone_in_all"
+        :card-id="one.card_id"
+        :insertion-id="one.insertion_id"
+        :label="one.label"
+        :paths="one.gone"
+        :count="one.gone_in_all"
+        :cameras="cameras"
+      />
       <p v-if="one.remedy.length">To get there: {{ one.remedy.join(', and ') }}.</p>
       <ul v-if="named.length" class="named">
         <li v-for="path in named" :key="path">
           <code>{{ path }}</code>
         </li>
       </ul>
+      <p v-if="one.waived_in_all" data-waived>
+        {{ counted(one.waived_in_all, 'file') }} waived, in no copy:
+        <code>{{
+          one.waived
+            .slice(0, 3)
+            .map((waiver) => waiver.path)
+            .join(', ')
+        }}</code>
+        ({{ one.waived[0]?.by }}: {{ one.waived[0]?.reason }}){{ one.waived_in_all > 3 ? ' …' : '' }}
+      </p>
       <WaiveLeft v-if="one.left_in_all" :one="one" />
       <p class="soft">
         <template v-if="one.tag"
           ><RouterLink :to="`/tally/${one.tag}`">Roll {{ one.tag }}</RouterLink
           >.
         </template>
-        <template v-if="one.read_at">Card read {{ age(one.read_at) }}</template
-        >{{ one.slot ? `, in ${one.slot} now.` : one.read_at ? ', in no reader now.' : '' }}
+        <span data-since>{{ since }}</span>
       </p>
-      <p v-if="read.error.value" role="alert" class="trouble">{{ read.error.value.message }}</p>
+      <p v-if="read.error.value ?? handBack.error.value" role="alert" class="trouble">
+        {{ (read.error.value ?? handBack.error.value)?.message }}
+      </p>
     </div>
     <RaftMark
       v-if="one.planks.length"
       class="raft"
       :planks="one.planks"
       :needed="one.needed_copies"
-      :met="one.met"
+      :met="one.lashed"
       :size="64"
     />
     <div class="acts">
@@ -102,6 +147,14 @@ const read = useAct(
         :disabled="!may('read_card')"
         @click="read.mutate(undefined)"
       />
+      <Button
+        v-if="one.standing === 'cleared' && !one.slot"
+        class="act quiet small"
+        :label="`${one.label} is handed back`"
+        :disabled="!may('sign')"
+        data-hand-back
+        @click="handBack.mutate(undefined)"
+      />
     </div>
   </li>
 </template>
@@ -109,7 +162,7 @@ const read = useAct(
 <style scoped>
 li[data-card] {
   display: grid;
-  grid-template-columns: 190px 150px 1fr 64px 190px;
+  grid-template-columns: 200px 150px 1fr 64px 190px;
   gap: 6px 20px;
   align-items: center;
   padding: 12px 0;

@@ -18,29 +18,61 @@ const visible = computed({
     if (!shown) emit('close')
   },
 })
+/** What the person reads is what they sign for: it stays as it was when the view opened, or the server refuses. */
+const shown = ref<Shapes['CaseOut']>()
+const waiting = ref<string[]>([])
+const PATIENCE_MS = 90_000
+const AGAIN_MS = 700
+
+const look = useAct((card: number) =>
+  answered(client.POST('/api/clearing/cards/{card_id}/look', { params: { path: { card_id: card } } })),
+)
 const sign = useAct(
-  ({ card, tag, digest }: { card: number; tag: string; digest: string }) =>
-    answered(
-      client.POST('/api/clearing/cards/{card_id}/sign', {
-        params: { path: { card_id: card } },
-        body: { tag, digest },
-      }),
-    ),
+  async ({ card, tag, digest }: { card: number; tag: string; digest: string }) => {
+    const until = Date.now() + PATIENCE_MS
+    for (;;) {
+      const said = await answered(
+        client.POST('/api/clearing/cards/{card_id}/sign', {
+          params: { path: { card_id: card } },
+          body: { tag, digest },
+        }),
+      )
+      if (said.state !== 'looking') return said
+      waiting.value = said.waiting_for
+      if (Date.now() > until)
+        throw new Error(
+          `Nothing was signed: no station has answered, though ${said.waiting_for.join(', ')}. See that it runs.`,
+        )
+      await new Promise((done) => setTimeout(done, AGAIN_MS))
+    }
+  },
   'clearing',
   'waterline',
   'tally',
 )
 watch(
-  () => props.one,
-  () => {
+  () => props.one?.card_id,
+  (card) => {
     typed.value = ''
+    waiting.value = []
     sign.reset()
+    shown.value = props.one
+    if (card !== undefined) look.mutate(card)
   },
 )
-const right = computed(() => typed.value.trim().toUpperCase() === props.one?.tag?.toUpperCase())
+const moved = computed(() => Boolean(shown.value && props.one && shown.value.digest !== props.one.digest))
+const counting = computed(() => shown.value?.planks.filter((plank) => plank.counts) ?? [])
+const right = computed(() => typed.value.trim().toUpperCase() === shown.value?.tag?.toUpperCase())
+const how = (plank: Shapes['PlankOut']) => {
+  const parts = [`${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`, plank.level]
+  if (plank.read_at) parts.push(age(plank.read_at))
+  if (!plank.online) parts.push('not connected: it counts as it was last read')
+  else if (plank.looked_at) parts.push(`looked at ${age(plank.looked_at)}`)
+  return parts.join(', ')
+}
 
 async function submit() {
-  const one = props.one
+  const one = shown.value
   if (!one || !right.value) return
   await sign.mutateAsync({ card: one.card_id, tag: typed.value, digest: one.digest }).then(
     () => emit('close'),
@@ -50,26 +82,39 @@ async function submit() {
 </script>
 
 <template>
-  <BoxDialog v-model:visible="visible" :title="`Sign that ${one?.label ?? ''} may be reused`">
-    <form v-if="one" @submit.prevent="submit">
+  <BoxDialog v-model:visible="visible" :title="`Sign that ${shown?.label ?? ''} may be reused`">
+    <form v-if="shown" @submit.prevent="submit">
       <p>
-        {{ counted(one.files, 'file') }}, {{ bytes(one.bytes) }}, as the card was read
-        {{ one.read_at ? age(one.read_at) : '' }}.
-        {{ one.planks.filter((plank) => plank.counts).length }} copies count:
+        {{ counted(shown.files, 'file') }}, {{ bytes(shown.bytes) }}, as the card was read
+        {{ shown.read_at ? age(shown.read_at) : '' }}. {{ counted(counting.length, 'copy', 'copies') }}
+        {{ counting.length === 1 ? 'counts' : 'count' }}:
       </p>
       <ul>
-        <li v-for="plank in one.planks.filter((copy) => copy.counts)" :key="plank.store">
-          {{ plank.store }}, {{ plank.level }} {{ plank.verified_at ? age(plank.verified_at) : '' }}
-        </li>
+        <li v-for="plank in counting" :key="plank.store">{{ plank.store }}: {{ how(plank) }}</li>
       </ul>
+      <div v-if="shown.waived_in_all" class="trouble" data-account>
+        <p>
+          {{ counted(shown.waived_in_all, 'file') }} {{ shown.waived_in_all === 1 ? 'was' : 'were' }} waived:
+          in no copy that counts, and lost once the card is erased.
+        </p>
+        <ul>
+          <li v-for="waiver in shown.waived.slice(0, 8)" :key="waiver.path">
+            <code>{{ waiver.path }}</code> {{ waiver.by }}: {{ waiver.reason }}
+          </li>
+        </ul>
+      </div>
       <p>
         <strong
-          >After {{ one.missing_signatures > 1 ? 'the last signature' : 'this' }} the card may be erased, and
-          {{ one.tag }} lives on these stores alone.</strong
+          >After {{ shown.missing_signatures > 1 ? 'the last signature' : 'this' }} the card may be erased,
+          and {{ shown.tag }} lives on these stores alone.</strong
         >
       </p>
+      <p v-if="moved" role="alert" class="trouble" data-moved>
+        Card or copies are not as they were when this opened.
+        <button type="button" class="link" @click="shown = one">Show it as it is now</button>
+      </p>
       <label
-        >Type the roll’s tag, {{ one.tag }}
+        >Type the roll’s tag, {{ shown.tag }}
         <InputText
           v-model="typed"
           class="field"
@@ -78,12 +123,15 @@ async function submit() {
           spellcheck="false"
           data-type-tag
       /></label>
+      <p v-if="sign.isPending.value" aria-live="polite" data-looking>
+        {{ waiting.length ? waiting.join('; ') : 'Card and copies are being looked at' }}…
+      </p>
       <p v-if="sign.error.value" role="alert" class="trouble">{{ sign.error.value.message }}</p>
       <p class="acts">
         <Button
           class="act"
           type="submit"
-          :label="`Sign ${one.tag}`"
+          :label="sign.isPending.value ? 'Looking…' : `Sign ${shown.tag}`"
           :disabled="!right || sign.isPending.value"
         />
         <Button class="act quiet" type="button" label="Leave it" @click="emit('close')" />

@@ -17,7 +17,7 @@ const waive = useAct(
     answered(
       client.POST('/api/clearing/cards/{card_id}/waive-left', {
         params: { path: { card_id: props.one.card_id } },
-        body: { reason: reason.value, count: props.one.left_in_all },
+        body: { reason: reason.value, count: props.one.left_in_all, seen: props.one.seen },
       }),
     ),
   'clearing',

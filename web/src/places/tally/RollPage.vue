@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
 import { useAct, useRoll, useWaterline } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
-import { PLANK_WORDS, plankState } from '../../marks/plank'
+import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
@@ -21,12 +22,30 @@ const check = useAct(
   'roll',
 )
 function standing(plank: Shapes['PlankOut']): string {
-  const words =
-    plank.state === 'broken'
-      ? `${counted(plank.missing_files, 'file')} broken or missing`
-      : PLANK_WORDS[plankState(plank.state)]
-  return plank.verified_at ? `${words}; ${plank.level} ${age(plank.verified_at)}` : words
+  const parts = [PLANK_WORDS[plank.state]]
+  if (plank.missing_files && plank.files)
+    parts.push(
+      `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')} known to be there`,
+    )
+  if (plank.read_at && plank.files) parts.push(`${plank.level} ${age(plank.read_at)}`)
+  if (plank.looked_at) parts.push(`looked at ${age(plank.looked_at)}`)
+  if (!plank.online) parts.push('not connected')
+  return parts.join('; ')
 }
+const lost = useAct(
+  ({ store, reason }: { store: string; reason: string }) =>
+    answered(
+      client.POST('/api/tally/stores/{name}/lost', { params: { path: { name: store } }, body: { reason } }),
+    ),
+  'roll',
+)
+const found = useAct(
+  (store: string) =>
+    answered(client.POST('/api/tally/stores/{name}/found', { params: { path: { name: store } } })),
+  'roll',
+)
+const losing = ref('')
+const reason = ref('')
 const survives = computed(() => {
   const now = detail.data.value
   if (!now || now.survives_devices < 0) return 'No copy counts.'
@@ -48,7 +67,7 @@ const survives = computed(() => {
         }}</span>. {{ survives }}
       </p>
       <p v-if="detail.data.value.roll.blocks.length" class="trouble">
-        {{ detail.data.value.roll.below ? 'Below the line' : 'Short of the rule' }}:
+        {{ detail.data.value.roll.state === 'below the line' ? 'Below the line' : 'Short of the rule' }}:
         {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         <span v-if="detail.data.value.remedy.length"
           >To mend it: {{ detail.data.value.remedy.join(', and ') }}.</span
@@ -57,42 +76,100 @@ const survives = computed(() => {
       <h2>Copies</h2>
       <ul class="copies">
         <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
-          <PlankMark :state="plankState(plank.state)" :half="plank.same_device" :size="28" />
+          <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
           <span class="tag name">{{ plank.store }}</span>
           <span>{{ standing(plank) }}</span>
           <Button
             class="act quiet small"
             :disabled="
-              !may('check') || !plank.verified_at || detail.data.value.checking.includes(plank.store)
+              !may('check') ||
+              !plank.read_at ||
+              plank.state === 'lost' ||
+              detail.data.value.checking.includes(plank.store)
             "
             :label="detail.data.value.checking.includes(plank.store) ? 'Checking…' : `Check ${plank.store}`"
             @click="check.mutate(plank.copy_id)"
           />
+          <Button
+            v-if="plank.state === 'lost'"
+            class="act quiet small"
+            :label="`${plank.store} is found`"
+            :disabled="!may('report_loss')"
+            :data-found="plank.store"
+            @click="found.mutate(plank.store)"
+          />
+          <button
+            v-else
+            type="button"
+            class="link"
+            :disabled="!may('report_loss')"
+            :data-lose="plank.store"
+            @click="losing = losing === plank.store ? '' : plank.store"
+          >
+            {{ losing === plank.store ? 'it is here' : 'it is lost' }}
+          </button>
         </li>
       </ul>
-      <p v-if="check.error.value" role="alert" class="trouble">{{ check.error.value.message }}</p>
+      <form v-if="losing" class="line" @submit.prevent="lost.mutate({ store: losing, reason })">
+        <label
+          >What happened to {{ losing }}? Nothing on its device counts from then on, anywhere.
+          <InputText v-model="reason" class="field" data-loss-reason
+        /></label>
+        <Button
+          class="act quiet small"
+          type="submit"
+          :label="`Report ${losing} lost`"
+          :disabled="!reason.trim()"
+          data-report-loss
+        />
+      </form>
+      <p
+        v-for="error in [check.error.value, lost.error.value, found.error.value].filter(
+          (one) => one !== null,
+        )"
+        :key="error.message"
+        role="alert"
+        class="trouble"
+      >
+        {{ error.message }}
+      </p>
+      <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
+        <h2>In no copy, on purpose</h2>
+        <ul>
+          <li v-for="one in detail.data.value.waivers" :key="one.path" data-waived>
+            <code>{{ one.path }}</code> waived by {{ one.by }}: {{ one.reason }}
+          </li>
+          <li v-for="path in detail.data.value.left_behind" :key="path" data-left-behind>
+            <code>{{ path }}</code> left on the card
+          </li>
+        </ul>
+      </template>
       <template v-if="detail.data.value.faults.length">
-        <h2>Broken or missing</h2>
+        <h2>Damaged, or gone from its place</h2>
         <ul>
           <li v-for="fault in detail.data.value.faults" :key="fault.store + fault.path" data-fault>
             <code>{{ fault.path }}</code> on {{ fault.store }}: {{ fault.reason }}
           </li>
         </ul>
       </template>
-      <h2>Checks</h2>
+      <h2>Readings</h2>
       <ul>
-        <li v-for="(one, index) in detail.data.value.checks" :key="index">
-          {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}): {{ one.store }}, {{ one.level }},
-          {{ counted(one.agreed_files, 'file') }} agree<template v-if="one.origin === 'offload'"
-            >, at the offload</template
+        <li v-for="(one, index) in detail.data.value.readings" :key="index">
+          {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store }},
+          <template v-if="one.agreed_files"
+            >{{ one.level }}, {{ counted(one.agreed_files, 'file') }} agree{{
+              one.wrong_files ? ', ' : ''
+            }}</template
           >
+          <template v-if="one.wrong_files">{{ counted(one.wrong_files, 'file') }} wrong</template>
         </li>
       </ul>
       <h2>Files</h2>
       <ul class="files">
         <li v-for="file in detail.data.value.files" :key="file.path">
           <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
-          <code class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+          <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+          <span v-else class="trouble">never read off the card</span>
         </li>
       </ul>
     </template>

@@ -7,8 +7,8 @@ import TallyRow from './TallyRow.vue'
 const tally = useTally()
 const rolls = computed(() => tally.data.value?.rolls ?? [])
 const stores = computed(() => tally.data.value?.stores ?? [])
-const unsafe = computed(() => rolls.value.filter((roll) => !roll.met))
-const safe = computed(() => rolls.value.filter((roll) => roll.met))
+const unsafe = computed(() => rolls.value.filter((roll) => roll.state !== 'safe'))
+const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
 </script>
 
 <template>

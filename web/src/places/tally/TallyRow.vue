@@ -2,7 +2,6 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
-import { plankState } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
 import { age } from '../../words/times'
@@ -17,14 +16,28 @@ const cells = computed(() =>
   })),
 )
 const standing = computed(() => {
-  if (props.roll.below) return 'below the line'
-  if (!props.roll.met) return 'short: ' + props.roll.blocks.map((block) => block.sentence).join(', ')
+  if (props.roll.state === 'below the line') return 'below the line'
+  if (props.roll.state === 'short')
+    return 'short: ' + props.roll.blocks.map((block) => block.sentence).join(', ')
   return props.roll.cleared ? 'card cleared' : `+ card ${props.roll.card}`
 })
+const account = computed(() =>
+  [
+    props.roll.waived && `${counted(props.roll.waived, 'file')} waived`,
+    props.roll.left && `${counted(props.roll.left, 'file')} left on the card`,
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
+const since = (plank: Shapes['PlankOut']) => (plank.read_at ? age(plank.read_at) : '')
+const lacking = (plank: Shapes['PlankOut']) =>
+  plank.broken_files
+    ? `${counted(plank.broken_files, 'file')} damaged or gone`
+    : `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')}`
 </script>
 
 <template>
-  <tr :data-roll="roll.tag" :data-met="roll.met" :class="{ below: roll.below }">
+  <tr :data-roll="roll.tag" :data-state="roll.state" :class="{ below: roll.state === 'below the line' }">
     <th scope="row">
       <RouterLink :to="`/tally/${roll.tag}`" class="roll">
         <PennantMark :letter="roll.camera.letter" :size="28" /><span class="tag">{{ roll.tag }}</span>
@@ -33,13 +46,20 @@ const standing = computed(() => {
         >{{ roll.shoot_day }} · {{ counted(roll.files, 'file') }}, {{ bytes(roll.bytes) }}</small
       >
       <small class="standing">{{ standing }}</small>
+      <small v-if="account" data-account>{{ account }}</small>
       <small class="where">on {{ roll.planks.map((plank) => plank.store).join(', ') }}</small>
     </th>
-    <td><RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.met" :size="64" /></td>
+    <td>
+      <RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.state === 'safe'" :size="64" />
+    </td>
     <td v-for="cell in cells" :key="cell.store" class="store">
       <template v-if="cell.plank">
-        <PlankMark :state="plankState(cell.plank.state)" :half="cell.plank.same_device" :size="20" />
-        <small>{{ cell.plank.level }} {{ cell.plank.verified_at ? age(cell.plank.verified_at) : '' }}</small>
+        <PlankMark :state="cell.plank.state" :half="cell.plank.same_device" :size="20" />
+        <small v-if="cell.plank.files">{{ cell.plank.level }} {{ since(cell.plank) }}</small>
+        <small v-else>nothing there yet</small>
+        <small v-if="cell.plank.files && cell.plank.missing_files" class="short">{{
+          lacking(cell.plank)
+        }}</small>
       </template>
       <span v-else class="none" aria-hidden="true">·</span>
     </td>
@@ -81,6 +101,9 @@ small {
 }
 td svg {
   display: block;
+}
+.short {
+  font-weight: 700;
 }
 .where {
   display: none;

@@ -5,6 +5,8 @@ from pathlib import Path
 from django.core.management.base import BaseCommand, CommandError
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.transfer import RunEnd
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -82,7 +84,9 @@ def _as_data(offload: Offload) -> dict[str, object]:
         }
         for c in standing.copies
     ]
-    state = "under way" if offload.finished_at is None else "not safe everywhere" if findings else "verified"
+    whole = all(c.facts.whole and c.facts.level >= Evidence.READ_BACK for c in standing.copies)
+    well = offload.end == RunEnd.WELL and whole and not findings
+    state = "under way" if offload.finished_at is None else "verified" if well else "not safe everywhere"
     return {
         "roll": offload.roll.tag,
         "state": state,

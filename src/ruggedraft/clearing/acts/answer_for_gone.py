@@ -1,0 +1,34 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.models import Card, GoneAnswer, GoneFile
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.gone import unanswered
+
+
+@transaction.atomic
+def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> GoneAnswer:
+    """Answer for files that were on a card, are in no copy, and are not on it any more.
+
+    count: how many the person was shown by name; if that is not so any more, nothing is answered
+    """
+    require(person, May.WAIVE)
+    hold_still(card.camera.production_id)
+    if not reason.strip():
+        raise ActRefused("Say what became of these files; your name stands beside it.")
+    gone = unanswered([card]).get(card.pk, [])
+    if len(gone) != count or not gone:
+        raise ActRefused("What is gone from this card is not what you were shown any more: look again.")
+    answer = GoneAnswer.objects.create(card=card, person=person, at=now(), reason=reason.strip()[:300])
+    paths = [file.path for file in gone]
+    GoneFile.objects.filter(card=card, answer=None, path__in=paths).update(answer=answer)
+    names = ", ".join(paths[:20]) + (" …" if len(paths) > 20 else "")
+    write("answer for gone", card.label, f"{len(paths):,} files gone from card {card.label}: {answer.reason}. {names}",
+          person=person, detail={"paths": paths})  # fmt: skip
+    changed("cards", "readers")
+    return answer

@@ -1,0 +1,60 @@
+"""Where a card stands, in one sentence for whoever holds it. How old things are is said beside it."""
+
+from .facts import CardFacts
+from .states import BlockKind, CardStanding
+from .verdict import CardVerdict
+
+
+def card_sentence(card: CardFacts, verdict: CardVerdict) -> str:
+    """What is so, and what to do. Every figure in it comes from the verdict."""
+    said = _PLAIN.get(verdict.standing)
+    if said:
+        return said
+    if verdict.standing is CardStanding.UNREAD:
+        return _unread(card, verdict)
+    if verdict.standing is CardStanding.CLEARABLE:
+        return f"{_covered(card, verdict)} Nobody has signed yet."
+    if verdict.standing is CardStanding.SIGNED:
+        missing = verdict.missing_signatures
+        return f"{_covered(card, verdict)} {missing} more {'person' if missing == 1 else 'people'} must sign."
+    if verdict.standing is CardStanding.CLEARED:
+        again = card.clearance is not None and card.clearance.handed_back_at is not None
+        if again:
+            return "It was cleared and handed back, and is here again as it was: format it in the camera."
+        return "Cleared: hand it back, and format it in the camera."
+    return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
+
+
+_PLAIN = {
+    CardStanding.NEVER_READ: "What is on it is not known here yet.",
+    CardStanding.RUNNING: "It is being offloaded.",
+    CardStanding.EMPTY: "Nothing is on it, and nothing that was on it is missing.",
+    CardStanding.OLD: "Nothing spoke against it when it was last read. Put it into a reader: nobody knows what came since.",
+    CardStanding.OUT: "It was cleared and handed back. What is on it now is not known.",
+}
+
+
+def _covered(card: CardFacts, verdict: CardVerdict) -> str:
+    """Says of waived files that they are in no copy."""
+    if not verdict.waived:
+        return "Every file on it is in enough copies."
+    covered, waived = len(card.entries) - len(verdict.waived), len(verdict.waived)
+    return (
+        f"{covered:,} of its {len(card.entries):,} files are in enough copies. "
+        f"{waived:,} {'was' if waived == 1 else 'were'} waived by name and will be lost."
+    )
+
+
+def _unread(card: CardFacts, verdict: CardVerdict) -> str:
+    count = len(verdict.uncovered)
+    if count == len(card.entries):
+        return f"Nothing of its {count:,} {'file' if count == 1 else 'files'} is in any copy."
+    return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
+
+
+_BESIDE_COPIES = frozenset((BlockKind.HOLD, BlockKind.LISTING))
+
+
+def is_lashed(card: CardFacts, verdict: CardVerdict) -> bool:
+    """Whether every file on the card is covered or waived and the rule is met; holds and signatures stand beside that."""
+    return bool(card.entries) and all(block.kind in _BESIDE_COPIES for block in verdict.blocks)

@@ -1,0 +1,62 @@
+"""Files that were on a card and are not on it any more: news, whatever became of them."""
+
+from django.db import connection
+
+from ruggedraft.core.redundancy import FileFact
+
+from .models import CardListing, GoneFile, ListedEntry
+
+_MISSED = """
+SELECT o.path, o.size, o.modified_ns, o.fingerprint, n.modified_ns, n.fingerprint
+FROM intake_listedentry o
+LEFT JOIN intake_listedentry n ON n.listing_id = %s AND n.path = o.path AND n.size = o.size AND n.kind = o.kind
+WHERE o.listing_id = %s AND o.kind = 'file'
+  AND (n.id IS NULL OR n.modified_ns <> o.modified_ns OR (n.fingerprint <> o.fingerprint AND n.fingerprint <> ''))
+"""
+
+
+def note_gone(listing: CardListing) -> None:
+    """Compare a card's listing with the one before it, and note what is missing, inside the caller's transaction.
+
+    A file that has another time by whole quarter hours is still there: FAT keeps local time. One with other bytes at
+    its ends is gone, though another has its name, size and time. Listings that begin at another depth of a card say
+    nothing about one another. Safe to call again when more is known of a listing.
+    """
+    if listing.card_id is None:
+        return
+    earlier = CardListing.objects.filter(card=listing.card_id, pk__lt=listing.pk, depth=listing.depth)
+    before = earlier.order_by("-id").first()
+    if before is None:
+        return
+    known = set(GoneFile.objects.filter(missed=listing).values_list("path", flat=True))
+    with connection.cursor() as cursor:
+        cursor.execute(_MISSED, [listing.pk, before.pk])
+        rows = cursor.fetchall()
+    gone = [row[:4] for row in rows if row[0] not in known and not _is_still_there(*row)]
+    GoneFile.objects.bulk_create(
+        (
+            GoneFile(
+                card_id=listing.card_id, seen=before, missed=listing, path=path, size=size, modified_ns=modified_ns,
+                fingerprint=fingerprint,
+            )
+            for path, size, modified_ns, fingerprint in gone
+        ),
+        batch_size=2000,
+    )  # fmt: skip
+
+
+def _is_still_there(
+    path: str, size: int, modified_ns: int, fingerprint: str, here_ns: int | None, here_fingerprint: str | None
+) -> bool:
+    if here_ns is None:
+        return False
+    was, here = FileFact(path, size, modified_ns, fingerprint), FileFact(path, size, here_ns, here_fingerprint or "")
+    return was.is_surely(here) or was.may_be(here)
+
+
+def is_on(listing: CardListing, file: GoneFile) -> bool:
+    """Whether a file that was missed is on a card again."""
+    was = FileFact(file.path, file.size, file.modified_ns, file.fingerprint)
+    rows = ListedEntry.objects.filter(listing=listing, path=file.path, size=file.size)
+    facts = (FileFact(*row) for row in rows.values_list("path", "size", "modified_ns", "fingerprint"))
+    return any(was.is_surely(here) or was.may_be(here) for here in facts)

@@ -1,0 +1,49 @@
+"""The journal's head, kept outside the database: whoever rewrites the journal would have to rewrite every drive too."""
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from .models import JournalEntry
+
+RECORD_ENDING = "record.json"
+_MOST_BYTES = 100_000
+
+
+def journal_head() -> dict[str, object]:
+    """The number and the seal of the newest row."""
+    row = JournalEntry.objects.order_by("-id").values("id", "seal").first()
+    return row or {"id": 0, "seal": ""}
+
+
+@dataclass(frozen=True)
+class Anchor:
+    """A record found on a store, and what it says the journal's head was when it was written."""
+
+    path: Path
+    entry_id: int
+    seal: str
+
+    @property
+    def holds(self) -> bool:
+        """Whether the journal still has that very row."""
+        return self.entry_id == 0 or JournalEntry.objects.filter(pk=self.entry_id, seal=self.seal).exists()
+
+
+def anchors_beneath(folder: Path) -> Iterator[Anchor]:
+    """Every record beneath a folder. Links are not followed; what cannot be read or is no record is passed over."""
+    for path in sorted(folder.rglob(f"*.{RECORD_ENDING}")):
+        anchor = _anchor(path)
+        if anchor:
+            yield anchor
+
+
+def _anchor(path: Path) -> Anchor | None:
+    try:
+        if path.is_symlink() or not path.is_file() or path.stat().st_size > _MOST_BYTES:
+            return None
+        head = json.loads(path.read_bytes())["journal"]
+        return Anchor(path, int(head["id"]), str(head["seal"]))
+    except (OSError, ValueError, KeyError, TypeError):
+        return None

@@ -1,0 +1,29 @@
+"""How a run's roll stands now, in one sentence: of the copies, and not of what the run hoped for."""
+
+from datetime import datetime
+
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.redundancy import CopyState, Rule, copy_state
+from ruggedraft.rolls.queries import RollStanding
+
+from .models import Offload
+
+
+def run_sentence(run: Offload, standing: RollStanding, rule: Rule, moment: datetime) -> str:
+    """Empty while the run is under way."""
+    if run.finished_at is None:
+        return ""
+    tag, facts = standing.roll.tag, standing.facts
+    whole = [c.facts for c in standing.copies if copy_state(c.facts, rule, moment) is CopyState.VERIFIED]
+    if not facts.files or len(whole) < len(standing.copies):
+        where = ", ".join(f"'{copy.store.name}'" for copy in whole) or "no store"
+        return f"A whole copy of {tag}, with all its {_files(facts.files)}, is on {where}."
+    how = "read back" if all(copy.level >= Evidence.READ_BACK for copy in whole) else whole[0].level.words
+    all_of_them = "both" if len(whole) == 2 else "all"
+    count = "1 copy" if len(whole) == 1 else f"{len(whole)} copies"
+    agree = "agrees" if len(whole) == 1 else f"{all_of_them} agree"
+    return f"{count} of {tag}, {_files(facts.files)}, {how}: {agree} with the card."
+
+
+def _files(count: int) -> str:
+    return "1 file" if count == 1 else f"{count:,} files"

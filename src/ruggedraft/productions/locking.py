@@ -1,0 +1,13 @@
+"""Whatever changes what a verdict rests on waits for its production, so that nothing is decided on half a change."""
+
+from .models import Production
+
+
+def hold_still(production_id: int) -> None:
+    """Lock one production until the end of the transaction."""
+    Production.objects.select_for_update().get(pk=production_id)
+
+
+def hold_all_still() -> None:
+    """Lock every production, always in the same order: for what concerns them all, such as a device."""
+    list(Production.objects.select_for_update().order_by("pk"))

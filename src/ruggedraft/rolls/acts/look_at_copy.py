@@ -1,0 +1,63 @@
+from datetime import timedelta
+
+from django.db import transaction
+
+from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.errors import StoreError
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_still
+from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.queries import is_lost, stores
+
+from ..models import Copy
+from ..queries import files_held
+from ..recording import begin, record_look
+
+
+def look_at_copy(copy: Copy) -> int | None:
+    """Compare a copy's names, sizes and times with the roll's; nothing is read.
+
+    Returns how many files are newly at fault, None where the store is not there, which says nothing.
+    """
+    began = begin()
+    try:
+        there = open_store(copy.store).look(copy.folder)
+        open_store(copy.store)  # still there, and still itself: what was seen was seen of it
+    except StoreError:
+        return None
+    return _note(copy, began, {to_ledger(path): facts for path, facts in there.items()})
+
+
+@transaction.atomic
+def _note(copy, began, there) -> int | None:
+    hold_still(copy.roll.production_id)
+    if is_lost(stores().get(pk=copy.store_id)):
+        return None
+    faults = record_look(copy, began, there, files_held(copy))
+    if faults:
+        words = "1 file is" if faults == 1 else f"{faults:,} files are"
+        sentence = f"{copy.roll.tag} on '{copy.store.name}': {words} not as they were left."
+        write("look", copy.roll.tag, sentence, person=None)
+        changed("rolls", "cards")
+    else:
+        changed("looks")
+    return faults
+
+
+_LOOK_AGAIN = timedelta(minutes=30)
+
+
+def look_at_the_oldest() -> bool:
+    """Look at the copy, of those on connected stores, that was not looked at for longest; False if none is due.
+
+    Called now and then, so that what somebody deletes by mistake is noticed the same hour.
+    """
+    due = Copy.objects.filter(store__sighting__online=True, readings__isnull=False)
+    due = due.exclude(look__began_at__gt=now() - _LOOK_AGAIN).select_related("roll", "store__device")
+    copy = due.order_by("look__began_at", "pk").distinct().first()
+    if copy is None:
+        return False
+    look_at_copy(copy)
+    return True

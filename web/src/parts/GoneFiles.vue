@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { answered, client, type Shapes } from '../api/client'
+import { useAct } from '../api/queries'
+import { useWho } from '../shell/me'
+import { counted } from '../words/units'
+
+/** Files that were on a card, are in no copy, and are not on it any more: somebody has to say what became of them. */
+const props = defineProps<{
+  cardId: number
+  insertionId: number | null
+  label: string
+  paths: readonly string[]
+  count: number
+  cameras: readonly Shapes['CameraOut'][]
+}>()
+const { may } = useWho()
+const reason = ref('')
+const newLabel = ref('')
+const camera = ref('')
+const twin = ref(false)
+const answer = useAct(
+  () =>
+    answered(
+      client.POST('/api/clearing/cards/{card_id}/gone', {
+        params: { path: { card_id: props.cardId } },
+        body: { reason: reason.value, count: props.count },
+      }),
+    ),
+  'bench',
+  'clearing',
+  'waterline',
+)
+const another = useAct(
+  () =>
+    answered(
+      client.POST('/api/bench/insertions/{insertion_id}/introduce', {
+        params: { path: { insertion_id: props.insertionId ?? 0 } },
+        body: { label: newLabel.value, camera: camera.value, is_another: true },
+      }),
+    ),
+  'bench',
+  'clearing',
+  'waterline',
+)
+</script>
+
+<template>
+  <div class="gone" role="alert" data-gone>
+    <p class="trouble">
+      <strong
+        >{{ counted(count, 'file') }} that {{ count === 1 ? 'was' : 'were' }} on {{ label }}
+        {{ count === 1 ? 'is' : 'are' }} not on it any more, and in no copy:</strong
+      >
+      <code>{{ paths.slice(0, 12).join(', ') }}{{ count > 12 ? ' …' : '' }}</code>
+    </p>
+    <form class="line" @submit.prevent="answer.mutate(undefined)">
+      <label>What became of them? <InputText v-model="reason" class="field" data-gone-reason /></label>
+      <Button
+        class="act quiet small"
+        type="submit"
+        :label="`I answer for ${counted(count, 'file')}`"
+        :disabled="!may('waive') || !reason.trim() || answer.isPending.value"
+        data-gone-answer
+      />
+      <button v-if="insertionId" type="button" class="link" :aria-expanded="twin" @click="twin = !twin">
+        This is not {{ label }}, but another card
+      </button>
+    </form>
+    <form v-if="twin && insertionId" class="line" @submit.prevent="another.mutate(undefined)">
+      <label
+        >Its own label <InputText v-model="newLabel" class="field" maxlength="40" data-twin-label
+      /></label>
+      <label
+        >Camera
+        <select v-model="camera" class="field" required data-twin-camera>
+          <option v-for="one in cameras" :key="one.letter" :value="one.letter">
+            {{ one.letter }}: {{ one.name }}
+          </option>
+        </select></label
+      >
+      <Button
+        class="act quiet small"
+        type="submit"
+        :label="`It is not ${label}`"
+        :disabled="!may('introduce_card') || !newLabel.trim() || !camera || another.isPending.value"
+        data-twin
+      />
+    </form>
+    <p v-if="answer.error.value ?? another.error.value" class="trouble">
+      {{ (answer.error.value ?? another.error.value)?.message }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.gone {
+  display: grid;
+  gap: 8px;
+  padding: 12px 14px;
+  border: 3px solid var(--trouble);
+}
+</style>
