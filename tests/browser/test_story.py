@@ -11,7 +11,6 @@ from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.models import Offload
-from ruggedraft.rolls.models import Check
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
 

@@ -32,7 +32,9 @@ def on_card(path: str = "DCIM/A.JPG", size: int = 10, at: int = 5 * S) -> Entry:
 
 def known(path: str = "DCIM/A.JPG", size: int = 10, at: int = 5 * S, **others) -> Known:
     """Of this camera and the card's last roll, unless said otherwise."""
-    return Known(path, size, at, **{"roll": "A001", "own_camera": True, "same_roll": True, "fingerprint": "f", **others})
+    return Known(
+        path, size, at, **{"roll": "A001", "own_camera": True, "same_roll": True, "fingerprint": "f", **others}
+    )
 
 
 class Holdings(TestCase):
@@ -99,7 +101,10 @@ class Holdings(TestCase):
         self.assertEqual(self.standing(on_card(), known(size=11), left=left), Holding.CHANGED)
 
     def test_the_roll_it_was_found_in_is_named(self):
-        self.assertEqual(hold([on_card()], [known(roll="A007")], fingerprints={"DCIM/A.JPG": "f"}), {"DCIM/A.JPG": Held(Holding.HELD, "A007")})
+        self.assertEqual(
+            hold([on_card()], [known(roll="A007")], fingerprints={"DCIM/A.JPG": "f"}),
+            {"DCIM/A.JPG": Held(Holding.HELD, "A007")},
+        )
 
     @given(
         st.lists(st.tuples(st.sampled_from("ABC"), st.integers(0, 2), st.integers(0, 2)), max_size=6),

@@ -148,7 +148,9 @@ class WhatCounts(TestCase):
         good = judge_card(CardFacts("A", (CLIP, stray), NOW, (facts,), (waiver,)), TWO, NOW)
         self.assertTrue(good.clearable)
         self.assertEqual(good.waived, (stray,))
-        self.assertIn("1 of its 2 files are in enough copies", card_sentence(CardFacts("A", (CLIP, stray), NOW, ()), good))
+        self.assertIn(
+            "1 of its 2 files are in enough copies", card_sentence(CardFacts("A", (CLIP, stray), NOW, ()), good)
+        )
         for other in (stray._replace(size=4), stray._replace(fingerprint="f4"), stray._replace(fingerprint="")):
             card = CardFacts("A", (CLIP, other), NOW, (facts,), (waiver,))
             self.assertFalse(judge_card(card, TWO, NOW).clearable)
@@ -193,7 +195,9 @@ class Cards(TestCase):
     SIGNED_FOR = ClearanceFact(NOW, frozenset({CLIP}))
 
     def standing(self, *entries: FileFact, rolls=(GOOD,), listed_at=NOW, **more) -> CardStanding:
-        return judge_card(CardFacts("A", entries, listed_at, rolls, **{"in_reader": True, **more}), self.RULE, NOW).standing
+        return judge_card(
+            CardFacts("A", entries, listed_at, rolls, **{"in_reader": True, **more}), self.RULE, NOW
+        ).standing
 
     def test_the_table(self):
         old, stray = NOW - timedelta(hours=2), FileFact("stray", 1, 1, "s")
@@ -265,7 +269,9 @@ class Cards(TestCase):
             ("a copy on a shelf", shelved, NOW, 0),
         ):
             with self.subTest(words):
-                facts = CardFacts("A", (CLIP,), NOW, (roll(copy(SSD1), second),), confirmed_at=confirmed, in_reader=True)
+                facts = CardFacts(
+                    "A", (CLIP,), NOW, (roll(copy(SSD1), second),), confirmed_at=confirmed, in_reader=True
+                )
                 self.assertEqual(len(signing_blocks(facts, self.RULE, NOW, since=asked)), waits)
 
     def test_what_each_copy_is_called(self):
@@ -283,9 +289,7 @@ class Cards(TestCase):
             self.assertEqual(copy_state(one, rule, NOW), expected)
 
     def test_sets_of_devices_that_overlap_are_one(self):
-        a, b, c, d = (
-            replace(SSD1, devices=frozenset(ids)) for ids in ({"1", "2"}, {"2", "3"}, {"3", "4"}, {"5"})
-        )
+        a, b, c, d = (replace(SSD1, devices=frozenset(ids)) for ids in ({"1", "2"}, {"2", "3"}, {"3", "4"}, {"5"}))
         for stores, count in (((a, b), 1), ((a, b, c), 1), ((a, c), 2), ((a, c, b), 1), ((a, d), 2), ((), 0)):
             self.assertEqual(len(device_groups(stores)), count)
 

@@ -59,11 +59,11 @@ class Feeding(World, TestCase):
         self.assertEqual((feed.copy.store.name, feed.finished_at), ("two", None))
         self.assertEqual(self.standing()["standing"], "not clear", "one copy is not two")
         (one, two) = self.get("bench")["slots"][0]["offload"]["stores"]
-        self.assertEqual((one["verified"], two["verified"], two["feed"]["going"]), (True, False, True))
+        self.assertEqual((one["state"], two["state"], two["feed"]["going"]), ("verified", "partial", True))
         hub.remove("slot-1")
         run_feed(feed)
         feed.refresh_from_db()
-        self.assertIn("is whole now", feed.outcome)
+        self.assertIn("read back, all agree", feed.outcome)
         for path, content in FILES.items():
             if "line" not in path:
                 self.assertEqual((self.on_drive("two") / path).read_bytes(), content)
@@ -126,7 +126,7 @@ class SecondLooks(World, TestCase):
         row = RollFile.objects.get(path="zero")
         self.assertEqual(row.others, {"md5": hashlib.md5(b"").hexdigest(), "sha256": hashlib.sha256(b"").hexdigest()})
         names = {path.name for path in self.on_drive("one").parent.iterdir()}
-        self.assertEqual(names, {"A001", "A001.xxh128", "A001.md5", "A001.sha256"})
+        self.assertEqual(names, {"A001", "A001.xxh128", "A001.md5", "A001.sha256", "A001.record.json"})
         self.assertEqual(self.standing()["standing"], "ready to sign")
 
     def test_an_archive_is_read_only_after_it_was_verified(self):

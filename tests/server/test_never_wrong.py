@@ -13,10 +13,10 @@ from django.test import TestCase
 from ruggedraft.clearing.models import Waiver
 from ruggedraft.core.cards import from_ledger
 from ruggedraft.offloads.tasks import open_runs, run_offload
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
-from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.stores.models import Device, DeviceLoss, Store
 
 from ruggedraft.intake.watching import look  # isort: skip

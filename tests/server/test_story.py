@@ -26,9 +26,9 @@ from ruggedraft.live.notify import connection_words
 from ruggedraft.offloads.models import Offload, OffloadFinding
 from ruggedraft.offloads.running import run
 from ruggedraft.offloads.tasks import resume_offloads, run_offload
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Reading, Roll
 from ruggedraft.standins import card_maker, hub
-from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.stores.models import Store
 
 from .world import FILES, SHOT, World

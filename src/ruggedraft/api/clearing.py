@@ -204,7 +204,7 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         signed_by=[signature.person.shown_name for signature in case.signatures],
         missing_signatures=verdict.missing_signatures,
         cleared_at=case.clearance.at if case.clearance else None,
-        cleared_by=[signature["by"] for signature in by],
+        cleared_by=[signature["name"] for signature in by],
         handed_back_at=facts.clearance.handed_back_at if facts.clearance else None,
         returned=case.returned,
         needed_copies=case.rule.copies,

@@ -13,7 +13,8 @@ from .steps import one_at_a_time, say
 from .system_packages import SERVE, TEST, install_missing
 
 DEFAULT_PORT = 8642
-DATABASE = "raft"
+DEMO_DATABASE = "raft_demo"
+OWN_DATABASE = "raft_ledger"
 BENCH_DATABASE = "raft_bench"
 STATION = "cart"
 
@@ -49,7 +50,7 @@ def start(*, port: int, demo: bool) -> int:
         _refuse_busy_port(port)
         set_up()
         with postgres.running() as server:
-            env = environment(server, DATABASE if demo else f"{DATABASE}_own")
+            env = environment(server, DEMO_DATABASE if demo else OWN_DATABASE)
             env["RAFT_STANDINS"] = "1" if demo else ""
             run_own([*manage_command(), "prepare", *(["--demo"] if demo else [])], env)
             lock.truncate(0)
@@ -63,8 +64,9 @@ def start(*, port: int, demo: bool) -> int:
 def manage(words: list[str]) -> int:
     set_up()
     with postgres.running() as server:
-        env = {"RAFT_STANDINS": "1", **environment(server, DATABASE)}
-        return subprocess.run([*manage_command(), *words], env=env).returncode
+        env = {"RAFT_STANDINS": "1", **environment(server, DEMO_DATABASE)}
+        named = [word.replace("-", "_") if n == 0 else word for n, word in enumerate(words)]
+        return subprocess.run([*manage_command(), *named], env=env).returncode
 
 
 def bench(words: list[str]) -> int:

@@ -21,7 +21,7 @@ def latest_listing(card: Card) -> CardListing | None:
 def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
     """The latest listing of each card, by the card's id, in one query."""
     newest = CardListing.objects.filter(card__in=cards).order_by("card_id", "-id").distinct("card_id")
-    return {listing.card_id: listing for listing in newest}
+    return {listing.card_id: listing for listing in newest.select_related("insertion")}
 
 
 def listed_facts(listings: Iterable[CardListing]) -> dict[int, tuple[FileFact, ...]]:

@@ -26,9 +26,9 @@ from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import run as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.stores.models import Location, Store
 
 from . import card_maker as make

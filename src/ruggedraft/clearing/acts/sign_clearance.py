@@ -153,7 +153,9 @@ def _evidence(judged: Case) -> dict[str, object]:
         },
         "digest": judged.digest,
         "waivers": [{"path": w.file.path, "reason": w.reason, "by": w.by} for w in judged.facts.waivers],
-        "signatures": [{"by": s.person.username, "at": s.at.isoformat()} for s in judged.signatures],
+        "signatures": [
+            {"by": s.person.username, "name": s.person.shown_name, "at": s.at.isoformat()} for s in judged.signatures
+        ],
     }  # fmt: skip
 
 

@@ -41,14 +41,15 @@ const since = computed(() => {
   const one = props.one
   const parts = []
   if (one.cleared_at && (one.standing === 'cleared' || one.standing === 'handed back'))
-    parts.push(`Cleared ${age(one.cleared_at)} by ${one.cleared_by.join(' and ')}`)
+    parts.push(`cleared ${age(one.cleared_at)} by ${one.cleared_by.join(' and ')}`)
   if (one.handed_back_at && one.standing === 'handed back')
     parts.push(`handed back ${age(one.handed_back_at)}`)
-  if (one.read_at) parts.push(`Card read ${age(one.read_at)}`)
+  if (one.read_at) parts.push(`card read ${age(one.read_at)}`)
   if (one.looked_at && (toSign.value || one.standing === 'cleared'))
     parts.push(`its copies looked at ${age(one.looked_at)}`)
   parts.push(one.slot ? `in ${one.slot} now` : 'in no reader now')
-  return parts.join(', ') + '.'
+  const words = parts.join(', ')
+  return words.charAt(0).toUpperCase() + words.slice(1) + '.'
 })
 const named = computed(() => {
   if (props.one.standing === 'not offloaded' || props.one.gone_in_all) return []

@@ -60,6 +60,13 @@ watch(
     if (card !== undefined) look.mutate(card)
   },
 )
+/** Looks that come in meanwhile are shown as they come, as long as nothing else has changed. */
+watch(
+  () => props.one,
+  (now) => {
+    if (now && now.digest === shown.value?.digest) shown.value = now
+  },
+)
 const moved = computed(() => Boolean(shown.value && props.one && shown.value.digest !== props.one.digest))
 const counting = computed(() => shown.value?.planks.filter((plank) => plank.counts) ?? [])
 const right = computed(() => typed.value.trim().toUpperCase() === shown.value?.tag?.toUpperCase())

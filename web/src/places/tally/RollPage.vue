@@ -188,8 +188,8 @@ h2 {
   margin: 22px 0 8px;
 }
 .copies li {
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: 110px 170px 1fr auto 90px;
   gap: 6px 16px;
   align-items: center;
   padding: 8px 0;
@@ -199,13 +199,15 @@ h2 {
   min-width: 150px;
   font-size: 21px;
 }
-.copies .act {
-  margin-left: auto;
-}
 .files li {
   display: grid;
   grid-template-columns: 1fr 90px 1fr;
   gap: 12px;
+}
+@media (max-width: 900px) {
+  .copies li {
+    grid-template-columns: 1fr 1fr;
+  }
 }
 @media (max-width: 700px) {
   .files li {

@@ -11,13 +11,15 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.checks.tasks import resume_checks
 from ruggedraft.clearing.unattended import take_up_unattended
+from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.models import Station
-from ruggedraft.intake.stations import be_the_only_one
+from ruggedraft.intake.stations import be_the_only_one, looks_queue
 from ruggedraft.intake.watching import watch_readers
 from ruggedraft.journal.clock import now
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.offloads.queue import LANES
 from ruggedraft.offloads.tasks import feeds_queue, resume_feeds, resume_offloads
+from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
@@ -32,8 +34,9 @@ class Command(BaseCommand):
     def handle(self, *args, name: str, **options):
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
-        for queue in (name, feeds_queue(station)):
+        for queue in (name, feeds_queue(station), looks_queue(station)):
             self._take_up_interrupted_work(queue)
+        forget_stays(station)
         resume_offloads(station)
         resume_feeds(station)
         resume_checks(station)
@@ -44,17 +47,21 @@ class Command(BaseCommand):
         )
         watcher.start()
         try:
-            asyncio.run(_work({name: LANES, feeds_queue(station): 1}))
+            asyncio.run(_work({name: LANES, feeds_queue(station): 1, looks_queue(station): 2}))
         finally:
             stop.set()
             watcher.join(5)
 
     def _look_after_runs(self, station: Station, stop: threading.Event) -> None:
-        """A run whose job failed without ending it, say while the database was away, is taken up again."""
+        """A run whose job failed without ending it, say while the database was away, is taken up again.
+
+        And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour.
+        """
         while not stop.wait(_LOOK_AFTER_S):
             try:
                 resume_offloads(station)
                 resume_feeds(station)
+                look_at_the_oldest()
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:
