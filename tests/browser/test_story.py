@@ -11,6 +11,7 @@ from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.models import Offload
+from ruggedraft.rolls.models import Reading
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
 

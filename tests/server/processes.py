@@ -14,11 +14,14 @@ from ruggedraft.intake.models import Card
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
+from ruggedraft.project.roles import ensure_role, grant_to
 from ruggedraft.rolls.models import Roll
 
 from .world import World
 
 PATIENCE = 40  # seconds; the machine may be busy
+APP_ROLE, PASSWORD = "raft_app_test", "only-for-tests"
+"""As in real use, web server and station connect as a role that owns nothing."""
 
 
 class Processes(World):
@@ -28,12 +31,14 @@ class Processes(World):
 
     def setUp(self):
         super().setUp()
+        ensure_role(APP_ROLE, PASSWORD)
+        grant_to(APP_ROLE)
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self.addCleanup(self._end_all)
 
     def start(self, name: str, words: list[str]) -> None:
         database = connection.settings_dict
-        address = f"{database['USER']}:{database['PASSWORD']}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+        address = f"{APP_ROLE}:{PASSWORD}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
         env = {
             **os.environ,
             "RAFT_DATABASE_URL": f"postgresql://{address}",

@@ -1,4 +1,4 @@
-"""Every way in which the application was once seen to say "clear", "whole" or "verified" wrongly, or to refuse for ever."""
+"""Each way in which the application once said "clear", "whole" or "verified" wrongly, or refused for ever."""
 
 import os
 import shutil

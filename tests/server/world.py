@@ -83,7 +83,7 @@ class World:
         return card, folder
 
     def blank_card(self) -> None:
-        """Card A-01 as if it had never been in a reader here: what is put on it next is the first that is known of it."""
+        """Card A-01 as if it had never been in a reader here, and with nothing on it."""
         hub.remove("slot-1")
         look(self.station)
         GoneFile.objects.filter(card=self.card).delete()

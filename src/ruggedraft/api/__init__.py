@@ -1,19 +1,51 @@
 """The typed door for everything outside Python: it turns requests into acts and queries, and holds no rules."""
 
-from django.http import HttpRequest, HttpResponse
+from collections.abc import Callable
+
+from django.conf import settings
+from django.db import DataError
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.parser import Parser
 from ninja.security import django_auth
+from ninja.types import DictStrAny
 
 from ruggedraft.core.errors import NotPermitted, RaftError
+from ruggedraft.project.text import is_text
 
 from . import bench, clearing, contents, log, queue, rigs, session, setup, tally, waterline
+
+
+class _OnlyText(Parser):
+    """JSON whose every string can be kept."""
+
+    def parse_body(self, request: HttpRequest) -> DictStrAny:
+        given: DictStrAny = super().parse_body(request)
+        if not is_text(given):
+            raise HttpError(400, "This is not text: it holds a character that cannot be kept. Nothing was changed.")
+        return given
+
+
+def _for_people_signed_in(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """The API's own description is nobody else's business."""
+
+    def guarded(request: HttpRequest, *words: object, **more: object) -> HttpResponse:
+        if settings.DEBUG or request.user.is_authenticated:
+            return view(request, *words, **more)
+        return _problem(request, 401, "You are not signed in.")
+
+    return guarded
+
 
 api = NinjaAPI(
     title="Rugged Raft",
     version="1",
     description="Verified copies of camera cards, and whether a card may be reused.",
     auth=django_auth,
+    parser=_OnlyText(),
+    docs_url=None,
+    docs_decorator=_for_people_signed_in,
     urls_namespace="api",
 )
 api.add_router("/session", session.router)
@@ -49,6 +81,22 @@ def _refused(request: HttpRequest, error: RaftError) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 def _signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
     return _problem(request, 401, "You are not signed in.")
+
+
+@api.exception_handler(HttpError)
+def _not_accepted(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return _problem(request, error.status_code, str(error))
+
+
+@api.exception_handler(Http404)
+def _not_there(request: HttpRequest, error: Http404) -> HttpResponse:
+    return _problem(request, 404, "There is no such thing here.")
+
+
+@api.exception_handler(DataError)
+@api.exception_handler(OverflowError)
+def _cannot_be_kept(request: HttpRequest, error: Exception) -> HttpResponse:
+    return _problem(request, 422, "A value is too large or too long to be kept. Nothing was changed.")
 
 
 @api.exception_handler(ValidationError)

@@ -1,20 +1,29 @@
 """Signing in and out, and who is signed in."""
 
+import threading
+
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
+from ninja.utils import check_csrf
 
-from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.crew.models import Role
 from ruggedraft.crew.permissions import May, may
 from ruggedraft.journal.writing import write
+from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.notify import changed
+from ruggedraft.project.clients import client_address
 
 from .shapes import Done, Problem
 
 router = Router(tags=["session"])
+
+
+_WRONG = "That name and password do not belong together. After ten tries, wait a quarter of an hour."
 
 
 class Me(Schema):
@@ -38,11 +47,22 @@ def who_am_i(request: HttpRequest) -> Me | None:
     return _me(request) if request.user.is_authenticated else None
 
 
-@router.post("", response={200: Me, 409: Problem}, auth=None)
+_HASHING = threading.BoundedSemaphore(2)
+"""Passwords are slow to check on purpose. Many who sign in at once wait here, holding nothing that others need."""
+_MOST_NAME, _MOST_PASSWORD = 150, 4096
+
+
+@router.post("", response={200: Me, 403: Problem, 409: Problem}, auth=None)
 def sign_in(request: HttpRequest, given: SignIn) -> Me:
-    person = authenticate(request, username=given.username, password=given.password)
+    if check_csrf(request):
+        raise NotPermitted("Signing in needs this page's own token: load the page again.")
+    if len(given.username) > _MOST_NAME or len(given.password) > _MOST_PASSWORD:
+        raise ActRefused(_WRONG)
+    with _HASHING:
+        person = authenticate(request, username=given.username, password=given.password)
+        let_go()
     if person is None:
-        raise ActRefused("That name and password do not belong together. After ten tries, wait a quarter of an hour.")
+        raise ActRefused(_WRONG)
     with transaction.atomic():
         login(request, person)
         write("sign in", person.username, f"{person.shown_name} signed in.", person=person, origin=_address(request))
@@ -55,6 +75,7 @@ def sign_out(request: HttpRequest) -> Done:
         person = request.user
         write("sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=_address(request))
         logout(request)
+        changed("session")
     return Done()
 
 
@@ -70,4 +91,4 @@ def _me(request: HttpRequest) -> Me:
 
 
 def _address(request: HttpRequest) -> str:
-    return request.META.get("REMOTE_ADDR", "")
+    return client_address(request)[:80]

@@ -15,10 +15,12 @@ from ruggedraft.intake.queries import latest_listing
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import example_naming
 from ruggedraft.productions.acts.change_production import change_production
+from ruggedraft.productions.acts.change_rule import change_rule
 from ruggedraft.productions.acts.save_camera import save_camera
 from ruggedraft.productions.acts.save_plan import PlanWords, save_plan
 from ruggedraft.productions.acts.save_rig import save_rig
 from ruggedraft.productions.models import Plan
+from ruggedraft.rolls.acts.state_device import state_device
 from ruggedraft.stores.models import Store
 
 from .current import production
@@ -149,6 +151,43 @@ def setup(request: HttpRequest) -> SetUpOut:
             *(FieldOut(name=name, words=words, of_clip=True) for name, words in CLIP_FIELDS.items()),
         ],
     )
+
+
+class RuleIn(Schema):
+    """Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back."""
+
+    reason: str
+    copies: int | None = None
+    devices: int | None = None
+    locations: int | None = None
+    offsite: int | None = None
+    media: int | None = None
+    level: int | None = None
+    fresh_days: int | None = None
+    signers: int | None = None
+    listing_within_minutes: int | None = None
+    looked_within_minutes: int | None = None
+    shelf_days: int | None = None
+
+
+@router.patch("/rule", response={200: Done, **REFUSED})
+def change_the_rule(request: HttpRequest, given: RuleIn) -> Done:
+    wanted = given.model_dump(exclude_unset=True, exclude={"reason"})
+    change_rule(request.user, production(), wanted, given.reason)
+    return Done()
+
+
+class StandsOnIn(Schema):
+    """stands_on: a name for the physical thing; stores with one name are one device."""
+
+    stands_on: str
+    reason: str
+
+
+@router.post("/stores/{name}/device", response={200: Done, **REFUSED})
+def stands_on(request: HttpRequest, name: str, given: StandsOnIn) -> Done:
+    state_device(request.user, get_object_or_404(Store, name=name), given.stands_on, given.reason)
+    return Done()
 
 
 @router.put("/production", response={200: Done, **REFUSED})

@@ -30,14 +30,21 @@ def set_up() -> None:
         web_build.ensure()
 
 
-def environment(server: str, database: str) -> dict[str, str]:
-    """What our own programs are told: where the code, the ledger and the run-time folder are."""
+def environment(server: str, database: str, *, owner: bool = False) -> dict[str, str]:
+    """What our own programs are told: where the code, the ledger and the run-time folder are.
+
+    owner: as the database's owner, to migrate it; everything else connects as a role that owns nothing
+    """
+    app_role = f"{postgres.APP_ROLE}:{postgres.app_password()}"
+    address = server.rsplit("@", 1)[1].rsplit("/", 1)[0]
+    url = server.rsplit("/", 1)[0] if owner else f"postgresql://{app_role}@{address}"
     return {
         **os.environ,
         "PYTHONPATH": str(places.SOURCES),
         "PYTHONUNBUFFERED": "1",
         "DJANGO_SETTINGS_MODULE": "ruggedraft.project.settings",
-        "RAFT_DATABASE_URL": server.rsplit("/", 1)[0] + "/" + database,
+        "RAFT_DATABASE_URL": f"{url}/{database}",
+        **({"RAFT_APP_ROLE": app_role} if owner else {}),
         "RAFT_SECRET_KEY": _secret_key(),
         "RAFT_VAR": str(places.VAR),
     }
@@ -50,9 +57,10 @@ def start(*, port: int, demo: bool) -> int:
         _refuse_busy_port(port)
         set_up()
         with postgres.running() as server:
-            env = environment(server, DEMO_DATABASE if demo else OWN_DATABASE)
-            env["RAFT_STANDINS"] = "1" if demo else ""
-            run_own([*manage_command(), "prepare", *(["--demo"] if demo else [])], env)
+            database, standins = DEMO_DATABASE if demo else OWN_DATABASE, {"RAFT_STANDINS": "1" if demo else ""}
+            owner = environment(server, database, owner=True) | standins
+            run_own([*manage_command(), "prepare", *(["--demo"] if demo else [])], owner)
+            env = environment(server, database) | standins
             lock.truncate(0)
             lock.write(f"http://127.0.0.1:{port}/")
             lock.flush()
@@ -64,9 +72,13 @@ def start(*, port: int, demo: bool) -> int:
 def manage(words: list[str]) -> int:
     set_up()
     with postgres.running() as server:
-        env = {"RAFT_STANDINS": "1", **environment(server, DEMO_DATABASE)}
+        owner = bool(words) and words[0] in _AS_OWNER
+        env = {"RAFT_STANDINS": "1", **environment(server, DEMO_DATABASE, owner=owner)}
         named = [word.replace("-", "_") if n == 0 else word for n, word in enumerate(words)]
         return subprocess.run([*manage_command(), *named], env=env).returncode
+
+
+_AS_OWNER = ("migrate", "makemigrations", "prepare", "flush")
 
 
 def bench(words: list[str]) -> int:
@@ -75,7 +87,7 @@ def bench(words: list[str]) -> int:
     with one_at_a_time():
         install_missing(SERVE, TEST)
     with postgres.running() as server:
-        env = environment(server, BENCH_DATABASE)
+        env = environment(server, BENCH_DATABASE, owner=True)
         return subprocess.run([str(places.VENV_PYTHON), "-m", "ruggedraft.bench", *words], env=env).returncode
 
 

@@ -19,7 +19,11 @@ def test(labels: list[str], *, long: bool = False) -> int:
         web_build.ensure()
     failed = [] if labels else [name for name, check in _checks() if not _passes(name, check)]
     with postgres.running() as server:
-        env = app.environment(server, "postgres") | {"RAFT_TESTING": "1"} | ({"RAFT_LONG": "1"} if long else {})
+        env = (
+            app.environment(server, "postgres", owner=True)
+            | {"RAFT_TESTING": "1"}
+            | ({"RAFT_LONG": "1"} if long else {})
+        )
         dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
         code = subprocess.run([*app.manage_command(), "test", *dotted], env=env, cwd=places.ROOT).returncode
         if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):

@@ -17,6 +17,8 @@ from .steps import run, say
 
 HOME = VAR / "postgres"
 USER = "raft"
+APP_ROLE = "raft_app"
+"""The application connects as this one, which owns nothing; see `project.roles`."""
 
 
 @contextmanager
@@ -135,6 +137,14 @@ def _data() -> Path:
 
 def _password() -> str:
     path = HOME / "password"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(24))
+    return path.read_text()
+
+
+def app_password() -> str:
+    path = HOME / "app-password"
     if not path.exists():
         path.touch(mode=0o600)
         path.write_text(secrets.token_urlsafe(24))

@@ -27,8 +27,8 @@ def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
 def listed_facts(listings: Iterable[CardListing]) -> dict[int, tuple[FileFact, ...]]:
     """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many.
 
-    A listing is written as a whole and only gains fingerprints, so each version is read once a process, as long as there
-    is room.
+    A listing is written as a whole and only gains fingerprints, so each version is read once a process, as long as
+    there is room.
     """
     keys = {listing.pk: (listing.pk, f"{listing.digest} {listing.version}") for listing in listings}
     with _keeping:

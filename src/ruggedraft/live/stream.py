@@ -2,10 +2,14 @@
 
 import asyncio
 import contextlib
+import time
 from collections.abc import AsyncIterator, Iterator
+from importlib import import_module
 
 import psycopg
 from asgiref.sync import sync_to_async
+from django.conf import settings
+from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
 from .letting_go import let_go
@@ -70,18 +74,40 @@ async def events(request: HttpRequest) -> HttpResponse:
     await sync_to_async(let_go)()  # this request never ends: it must not keep a connection meanwhile
     if not signed_in:
         return HttpResponse(status=401)
-    response = StreamingHttpResponse(_stream(), content_type="text/event-stream")
+    response = StreamingHttpResponse(_stream(request), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream() -> AsyncIterator[bytes]:
+async def _stream(request: HttpRequest) -> AsyncIterator[bytes]:
+    """Until the session ends: nobody who has signed out goes on hearing what happens."""
+    session = request.session.session_key or ""
     with _fanout.screen() as queue:
         yield f"data: {RESYNC}\n\n".encode()
+        asked = time.monotonic()
         while True:
             try:
                 payload = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
-                yield f"data: {payload}\n\n".encode()
             except TimeoutError:
-                yield b": still here\n\n"
+                payload = ""
+            if payload == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
+                asked = time.monotonic()
+                if not await _is_signed_in(session):
+                    return
+            if payload != _SESSIONS:
+                yield f"data: {payload}\n\n".encode() if payload else b": still here\n\n"
+
+
+_SESSIONS = '{"kind": "changed", "topic": "session"}'
+"""Somebody signed out somewhere: every stream asks whether it was its own person."""
+
+
+@sync_to_async
+def _is_signed_in(session: str) -> bool:
+    """Asked anew: the session is there, has not run out, and is that of somebody who may still sign in."""
+    try:
+        store = import_module(settings.SESSION_ENGINE).SessionStore(session_key=session)
+        return get_user_model().objects.filter(pk=store.get("_auth_user_id"), is_active=True).exists()
+    finally:
+        let_go()

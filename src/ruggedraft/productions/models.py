@@ -1,6 +1,7 @@
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
+from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.evidence import Evidence
@@ -60,6 +61,16 @@ class RedundancyRule(models.Model):
 
 def _minutes(count: int | None) -> timedelta | None:
     return None if count is None else timedelta(minutes=count)
+
+
+class RuleChange(models.Model):
+    """A rule as it was from some moment on, by whom and why. Append-only."""
+
+    production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="rule_changes")
+    at = models.DateTimeField()
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    reason = models.CharField(max_length=300)
+    rule = models.JSONField()
 
 
 class Plan(models.Model):

@@ -42,6 +42,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "ruggedraft.project.text.OnlyText",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -88,9 +89,15 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "crew.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+PROXIES = int(os.environ.get("RAFT_PROXIES", "0"))
+"""How many proxies of ours stand in front; their word on a client's address is taken."""
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+# one name at one address: others there go on, and the name goes on from elsewhere. Whoever goes on guessing does not
+# put off the end of it for the person whose name it is.
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_CLIENT_IP_CALLABLE = "ruggedraft.project.clients.client_address"
 SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 if TESTING:
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

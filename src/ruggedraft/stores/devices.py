@@ -1,11 +1,12 @@
-"""Which physical devices lie under a folder? Through every layer: partitions, volumes, encryption, RAID, file systems of
-several devices, files that pass for devices, overlays, and mounts from servers.
+"""Which physical devices lie under a folder?
+
+Through every layer: partitions, volumes, encryption, RAID, file systems of several devices, files that pass for
+devices, overlays, and mounts from servers.
 
 Sources: proc(5) for mountinfo, sysfs(5), btrfs(5), overlayfs and loop documentation of the Linux kernel, udev(7),
 blkid(8), nfs(5), mount.cifs(8).
 """
 
-import os
 import re
 import subprocess
 from functools import lru_cache
@@ -179,4 +180,4 @@ def _udev(path: Path) -> dict[str, str]:
 
 
 def same_mount(one: Path, other: Path) -> bool:
-    return os.stat(one).st_dev == os.stat(other).st_dev
+    return one.stat().st_dev == other.stat().st_dev

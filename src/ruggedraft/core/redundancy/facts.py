@@ -66,8 +66,8 @@ class CopyFacts:
     """A copy of a roll, as its readings and looks leave it.
 
     files, bytes: what of the roll it is known to hold
-    missing_files, missing_bytes: files of the roll that it is not known to hold; broken_files of them are damaged there,
-        or were there and are not any more
+    missing_files, missing_bytes: files of the roll that it is not known to hold; broken_files of them are
+        damaged there, or were there and are not any more
     proven: for each level of evidence, the age of the oldest reading on which a claim of that level rests; None where
         some file is not proven so strongly
     looked_at: when its names, sizes and times were last compared; None if never

@@ -29,7 +29,9 @@ _PLAIN = {
     CardStanding.NEVER_READ: "What is on it is not known here yet.",
     CardStanding.RUNNING: "It is being offloaded.",
     CardStanding.EMPTY: "Nothing is on it, and nothing that was on it is missing.",
-    CardStanding.OLD: "Nothing spoke against it when it was last read. Put it into a reader: nobody knows what came since.",
+    CardStanding.OLD: (
+        "Nothing spoke against it when it was last read. Put it into a reader: nobody knows what came since."
+    ),
     CardStanding.OUT: "It was cleared and handed back. What is on it now is not known.",
 }
 
@@ -56,5 +58,5 @@ _BESIDE_COPIES = frozenset((BlockKind.HOLD, BlockKind.LISTING))
 
 
 def is_lashed(card: CardFacts, verdict: CardVerdict) -> bool:
-    """Whether every file on the card is covered or waived and the rule is met; holds and signatures stand beside that."""
+    """Whether every file on the card is covered or waived and the rule is met; holds and signatures stand beside it."""
     return bool(card.entries) and all(block.kind in _BESIDE_COPIES for block in verdict.blocks)

@@ -32,7 +32,7 @@ after_listing: list[Callable[[CardListing, CardSource], object]] = []
 def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | None:
     """List the card in a reader and note what is on it; None, and the reason on the stay, if that did not work.
 
-    glance: names, sizes and times only. Otherwise files that look like the ledger's are confirmed by their fingerprints.
+    glance: names, sizes and times only. Otherwise files that look like the ledger's are confirmed by fingerprints.
     """
     began_at = now()
     try:
@@ -89,7 +89,7 @@ def note_listing(
 def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardListing:
     """Keep what files of a listing show at their ends, by path in the ledger's form.
 
-    A file whose ends are others than they were a moment ago is another file: that is another listing, which is returned.
+    A file whose ends are others than a moment ago is another file, and that is another listing, which is returned.
     """
     if listing.card and listing.card.camera:
         hold_still(listing.card.camera.production_id)
@@ -114,10 +114,11 @@ def _again(listing: CardListing) -> CardListing:
     listing.pk, listing._state.adding = None, True
     listing.save()
     entry = ListedEntry._meta.db_table
+    kept = "path, kind, size, modified_ns, detail, fingerprint"
     with connection.cursor() as cursor:
         cursor.execute(
-            f"INSERT INTO {entry} (listing_id, path, kind, size, modified_ns, detail, fingerprint, algorithm, checksum)"  # noqa: S608  names of our own tables
-            f" SELECT %s, path, kind, size, modified_ns, detail, fingerprint, '', '' FROM {entry} WHERE listing_id = %s",
+            f"INSERT INTO {entry} (listing_id, {kept}, algorithm, checksum)"  # noqa: S608  names of our own tables
+            f" SELECT %s, {kept}, '', '' FROM {entry} WHERE listing_id = %s",
             [listing.pk, before],
         )
     return listing

@@ -1,3 +1,4 @@
+import os
 from datetime import timedelta
 from pathlib import Path
 
@@ -8,10 +9,14 @@ from django.db import transaction
 from django.utils import timezone
 
 from ruggedraft.project.database import make_database
+from ruggedraft.project.roles import ensure_role, grant_to
 
 
 class Command(BaseCommand):
-    help = "Bring the ledger's database up to date, making it if it is not there; with --demo, fill an empty one."
+    help = (
+        "As the database's owner: bring the ledger up to date, making it if it is not there, and let the role named in "
+        "RAFT_APP_ROLE (NAME or NAME:PASSWORD) work with it. With --demo, fill an empty one."
+    )
 
     def add_arguments(self, parser):
         parser.add_argument("--demo", action="store_true", help="load the demo if it is not there yet")
@@ -19,6 +24,12 @@ class Command(BaseCommand):
     def handle(self, *args, demo: bool, **options):
         make_database()
         call_command("migrate", verbosity=0)
+        role = os.environ.get("RAFT_APP_ROLE", "")
+        name, _, password = role.partition(":")
+        if password:
+            ensure_role(name, password)
+        if name:
+            grant_to(name)
         if demo:
             _load_demo(self.stderr.write)
 

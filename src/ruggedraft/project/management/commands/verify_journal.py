@@ -42,9 +42,7 @@ class Command(BaseCommand):
                 seen += 1
                 if not anchor.holds:
                     wrong += 1
-                    self.stdout.write(
-                        f"{anchor.path} knows row {anchor.entry_id}, and the journal does not have it so."
-                    )
+                    self.stdout.write(f"{anchor.path} knows row {anchor.entry_id}; the journal has another, or none.")
         words = "agree with the journal" if not wrong else f"{wrong} of them do not agree with the journal"
         self.stdout.write(f"{seen} records on connected stores: {words}.")
         return wrong
