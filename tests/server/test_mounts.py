@@ -112,3 +112,21 @@ class Mounts(SimpleTestCase):
     def test_this_machines_own_table_can_be_read(self):
         self.assertTrue(list(read_mounts(MountTable().pulse())))
         list(MountTable().slots())
+
+    def test_two_readers_of_one_model_are_told_apart_by_the_port_they_hang_on(self):
+        for n, port in ((1, "0:1"), (2, "0:2")):
+            path = f"pci-0000:00:14.0-usb-{port}:1.0-scsi-0:0:0:0-part1"
+            self.disk(f"sd{n}", f"8:{n}1", removable=True, ID_MODEL="Reader", ID_PATH=path)
+            self.mount(f"8:{n}1", f"media/{n}", mount_number=40 + n)
+        one, two = self.slots()
+        self.assertNotEqual(one.port, two.port)
+        self.assertEqual((one.name, two.name), ("Reader 1 at port 0:1", "Reader 1 at port 0:2"))
+
+    def test_without_udev_the_port_is_the_plug_and_not_what_the_kernel_numbers_anew(self):
+        for host, number in (("host6", "8:33"), ("host9", "8:49")):  # one reader, plugged into one port twice
+            name = f"pci0000:00/usb1/1-2/1-2:1.0/{host}/target6:0:0/6:0:0:1/block/sd{number[-1]}"
+            self.disk(name, number, removable=True, part=False)
+            self.mount(number, f"media/{host}")
+        first, again = self.slots()
+        self.assertEqual(first.port, again.port)
+        self.assertTrue(first.port.endswith("slot 1"), first.port)

@@ -1,7 +1,7 @@
 """What the application may do in the ledger's database: it owns nothing, and cannot rewrite what was noted.
 
-Migrations run as the owner. Web server and stations connect as a role that may add evidence and acts, and read them, and
-neither change, nor delete, nor empty them. Whoever takes over the application still cannot make the past look different.
+Migrations run as the owner. Web server and stations connect as a role that may add evidence and acts and read them, and
+can neither change nor delete nor empty them. Whoever takes over the application cannot make the past look different.
 """
 
 from django.apps import apps

@@ -10,7 +10,7 @@ _SENTENCE = "This is not text: it holds a character that cannot be kept. Nothing
 
 
 def is_text(value: object) -> bool:
-    """Whether every string in a value can be kept: no NUL, no half of a surrogate pair. Looks into lists and objects."""
+    """Whether every string in a value can be kept: no NUL, no half of a surrogate pair. Looks into lists too."""
     if isinstance(value, str):
         return _can_be_kept(value)
     if isinstance(value, dict):

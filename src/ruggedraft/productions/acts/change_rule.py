@@ -15,7 +15,7 @@ from ..models import Production, RedundancyRule, RuleChange
 
 _PARTS = tuple(f.name for f in RedundancyRule._meta.fields if f.name not in ("id", "production"))
 _LEAST = {"copies": 1, "devices": 1, "locations": 1, "media": 1, "signers": 1}
-_MOST = 10_000_000
+_MOST = {"level": max(Evidence), "offsite": 100, **dict.fromkeys(_LEAST, 100)}
 _OPTIONAL = ("fresh_days", "listing_within_minutes", "looked_within_minutes", "shelf_days")
 
 
@@ -53,9 +53,7 @@ def _refuse_nonsense(name: str, value: int | None) -> None:
     if value is None:
         if name not in _OPTIONAL:
             raise ActRefused(f"A rule needs a number for '{name}'.")
-    elif (
-        not _LEAST.get(name, 0) <= value <= (max(Evidence) if name == "level" else 32_000 if name in _LEAST else _MOST)
-    ):
+    elif not _LEAST.get(name, 0) <= value <= _MOST.get(name, 100_000):
         raise ActRefused(f"{value} is no number for '{name}'.")
 
 
