@@ -35,7 +35,7 @@ class Running(BrowserCase):
         drive.rename(drive.with_name("pulled"))
         wren.see("[data-store='two'] .trouble", "not there any more")
         report = wren.see("[data-outcome='trouble']", "connect it")
-        self.assertIn("Whole on: one", report.text)
+        self.assertIn("is on 'one'.", report.text)
         self.assertEqual(wren.violations(), [])
         drive.with_name("pulled").rename(drive)
         look(self.station)

@@ -1,6 +1,5 @@
 """Cards that are put in, looked at and taken out again: one held in part, one whose camera's clock is wrong."""
 
-import shutil
 from datetime import timedelta
 
 from selenium.webdriver.common.keys import Keys
@@ -82,10 +81,8 @@ class LookingAtACard(BrowserCase):
         wren.see("[data-slot='slot 1']", "empty")
 
     def test_a_reader_that_shows_a_folder_inside_a_card_reads_the_whole_one_on_request(self):
-        shutil.rmtree(self.card_folder)
-        self.card_folder.mkdir()
+        self.blank_card()
         card_maker.add_m4root(self.card_folder, count=1, start=SHOT)
-        hub.remove("slot-1")
         (hub.hub() / "slot-2").symlink_to(self.card_folder / "PRIVATE" / "M4ROOT" / "CLIP")
         wren = self.browser("wren")
         wren.see("[data-slot='slot 2']", "A-01")

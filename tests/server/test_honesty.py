@@ -42,9 +42,10 @@ class Role(World, TransactionTestCase):
         reach = {"host": words["host"], "port": words["port"], "dbname": words["dbname"]}
         with psycopg.connect(user=APP_ROLE, password=PASSWORD, autocommit=True, **reach) as app:
             for table in append_only_tables():
-                self.assertGreaterEqual(app.execute(f"SELECT count(*) FROM {table}").fetchone()[0], 0)
-                for harm in (f"UPDATE {table} SET id = id", f"DELETE FROM {table}", f"TRUNCATE {table} CASCADE",
-                             f"DROP TABLE {table}", f"ALTER TABLE {table} DISABLE TRIGGER ALL"):  # fmt: skip
+                app.execute(f"SELECT count(*) FROM {table}")  # noqa: S608  names of our own tables
+                for words in ("UPDATE {} SET id = id", "DELETE FROM {}", "TRUNCATE {} CASCADE", "DROP TABLE {}",
+                              "ALTER TABLE {} DISABLE TRIGGER ALL"):  # fmt: skip
+                    harm = words.format(table)
                     with self.subTest(harm), self.assertRaises(psycopg.errors.InsufficientPrivilege):
                         app.execute(harm)
             owned = "SELECT count(*) FROM pg_class c JOIN pg_roles r ON r.oid = c.relowner WHERE r.rolname = %s"
@@ -94,7 +95,8 @@ class Rules(World, TestCase):
     def test_a_change_of_the_rule_is_an_act_with_a_reason_and_a_history(self):
         words = {"copies": 3, "reason": "the insurer asks for three"}
         for given, person, code in (
-            ({**words, "reason": " "}, self.sol, 409), (words, self.wren, 403), ({"reason": "x", "copies": 0}, self.sol, 409),
+            ({**words, "reason": " "}, self.sol, 409), (words, self.wren, 403),
+            ({"reason": "x", "copies": 0}, self.sol, 409),
             ({"reason": "x", "copies": None}, self.sol, 409), ({"reason": "nothing new"}, self.sol, 409),
             ({"reason": "x", "level": 9}, self.sol, 409), (words, self.sol, 200),
         ):  # fmt: skip

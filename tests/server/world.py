@@ -43,6 +43,7 @@ class World:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.base = Path(folder.name)
+        self.clients: dict[int, Client] = {}
         for context in (override_settings(VAR=self.base), patch.object(hub, "BYTES_PER_S", 10**9)):
             context.__enter__()
             self.addCleanup(context.__exit__, None, None, None)
@@ -95,11 +96,18 @@ class World:
         client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
         return client
 
+    def _same_client(self, person: Person | None) -> Client:
+        """Each person signs in once."""
+        person = person or self.wren
+        if person.pk not in self.clients:
+            self.clients[person.pk] = self.client_for(person)
+        return self.clients[person.pk]
+
     def get(self, path: str, person: Person | None = None):
-        return self.client_for(person or self.wren).get(f"/api/{path}", headers={"host": "localhost"}).json()
+        return self._same_client(person).get(f"/api/{path}", headers={"host": "localhost"}).json()
 
     def post(self, path: str, body: dict | None = None, person: Person | None = None, method: str = "post"):
-        client = self.client_for(person or self.wren)
+        client = self._same_client(person)
         words = {"headers": {"host": "localhost"}, "content_type": "application/json"}
         return getattr(client, method)(f"/api/{path}", json.dumps(body or {}), **words)
 

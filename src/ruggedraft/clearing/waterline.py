@@ -88,7 +88,7 @@ def waterline(production: Production) -> Waterline:
     rolls, cards = roll_cases(production), cases(active_cards().filter(camera__production=production))
     rule, moment = production.rule.as_rule(), now()
     short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls if one.state is not RollState.SAFE)
-    untaken = sum(max(file.size, 0) for case in cards for file in _in_no_roll(case))
+    untaken = sum(max(file.size, 0) for case in cards for file in case.verdict.strangers)
     return Waterline(
         cards_waiting=(*(c.card.label for c in cards if _waits(c)), *_unknown_cards()),
         bytes_short=short + untaken * rule.copies,
@@ -111,9 +111,3 @@ def _waits(case: Case) -> bool:
     if case.standing in (CardStanding.UNREAD, CardStanding.GONE):
         return True
     return any(block.kind in _UNSAVED for block in case.verdict.blocks)
-
-
-def _in_no_roll(case: Case) -> list[FileFact]:
-    """Files on a card that are content of no roll: what was taken is counted with its roll."""
-    content = {file.seen for roll in case.facts.rolls for file in roll.content}
-    return [file for file in case.verdict.uncovered if file.seen not in content]

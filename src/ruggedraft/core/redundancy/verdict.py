@@ -41,9 +41,13 @@ class RollVerdict:
 
 @dataclass(frozen=True)
 class CardVerdict:
-    """missing_signatures: how many more people must sign."""
+    """strangers: files that are content of no roll. uncovered: those, and files of rolls that are short.
+
+    missing_signatures: how many more people must sign.
+    """
 
     blocks: tuple[Block, ...]
+    strangers: tuple[FileFact, ...]
     uncovered: tuple[FileFact, ...]
     unconfirmed: tuple[FileFact, ...]
     waived: tuple[FileFact, ...]
@@ -124,7 +128,7 @@ def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
     missing = signatures_missing(rule, card.signed_by, card.ran)
     standing = _standing(card, rule, now, blocks, missing)
     uncovered = (*cover.strangers, *cover.short)
-    return CardVerdict(tuple(blocks), uncovered, cover.unconfirmed, cover.waived, standing, missing)
+    return CardVerdict(tuple(blocks), cover.strangers, uncovered, cover.unconfirmed, cover.waived, standing, missing)
 
 
 class _Cover:

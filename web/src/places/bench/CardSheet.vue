@@ -131,7 +131,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             <li>This reader offloads by itself, but this card waits for you:</li>
             <li v-for="sentence in slotData.waits_for" :key="sentence">{{ sentence }}</li>
           </ul>
-          <p v-if="slotData.question && listing.files">{{ slotData.question }}</p>
+          <p v-if="slotData.question && listing.files && !slotData.gone_in_all">{{ slotData.question }}</p>
         </div>
         <NextAct
           v-if="slotData.card_id || slotData.inside"

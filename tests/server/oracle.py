@@ -1,0 +1,115 @@
+"""A judge that looks at bytes. Of the ledger it knows only where a copy lies; what is said of it, it looks up itself."""
+
+import os
+from pathlib import Path
+
+from ruggedraft.core.cards import from_ledger, to_ledger
+from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.stores.models import DeviceLoss
+
+Facts = tuple[str, int, int, bytes]
+"""A file as it is: its path in the ledger's form, size, time and content."""
+
+
+class Oracle:
+    """Kept in step by whoever acts, by telling what the screens cannot know.
+
+    truth: of each roll's files, by (roll's tag, path), the very bytes that lay on the card when they were read
+    silent: damage to copies that keeps size and time, and that nothing has read yet: path on the drive → bytes before
+    seen: every file that lay on the card (or on a twin that passed for it) when the station listed it
+    answered: those that somebody answered for
+    shown_waived: files, with their bytes, as they were when somebody waived them
+    """
+
+    def __init__(self, drives: Path) -> None:
+        self.drives = drives
+        self.truth: dict[tuple[str, str], bytes] = {}
+        self.silent: dict[Path, bytes] = {}
+        self.seen: set[Facts] = set()
+        self.answered: set[Facts] = set()
+        self.shown_waived: set[Facts] = set()
+
+    @staticmethod
+    def files(folder: Path) -> set[Facts]:
+        found = set()
+        for file in folder.rglob("*"):
+            if file.is_file():
+                facts = file.stat()
+                path = to_ledger(str(file.relative_to(folder)))
+                found.add((path, facts.st_size, facts.st_mtime_ns, file.read_bytes()))
+        return found
+
+    def as_last_read(self, file: Path) -> bytes | None:
+        if file in self.silent:
+            return self.silent[file]
+        return file.read_bytes() if file.is_file() else None
+
+    def drives_with(self, path: str, content: bytes) -> set[str]:
+        """Devices, not reported lost, on which these bytes lie where a roll's copy keeps this file."""
+        return {device for place, device in self.places().get(path, ()) if self.as_last_read(place) == content}
+
+    def places(self) -> dict[str, list[tuple[Path, str]]]:
+        """Where copies of each path lie, with the device, but for devices reported lost."""
+        lost = DeviceLoss.objects.filter(found_at=None).values("device")
+        rows = Copy.objects.exclude(store__device__in=lost).values_list(
+            "roll__files__path", "roll__files__kept_as", "store__path", "folder", "store__device__name"
+        )
+        found: dict[str, list[tuple[Path, str]]] = {}
+        for path, kept_as, store, folder, device in rows:
+            found.setdefault(path, []).append((Path(store, folder, from_ledger(kept_as or path)), device))
+        return found
+
+    def waived(self, one: Facts) -> bool:
+        return one in self.shown_waived
+
+    def in_danger(self, card: Path) -> list[str]:
+        """Files on the card whose very bytes are not on two drives, and that nobody waived as they are."""
+        return sorted(
+            one[0] for one in self.files(card) if not self.waived(one) and len(self.drives_with(one[0], one[3])) < 2
+        )
+
+    def in_no_copy(self, card: Path) -> list[str]:
+        return sorted(
+            one[0] for one in self.files(card) if not self.waived(one) and not self.drives_with(one[0], one[3])
+        )
+
+    def owed(self, card: Path) -> list[str]:
+        """Files that were seen on the card, are not on it, are in no copy, and nobody answered for or waived."""
+        here = self.files(card)
+        return sorted(
+            one[0]
+            for one in self.seen - here - self.answered - self.shown_waived
+            if not self.drives_with(one[0], one[3])
+        )
+
+    def held(self, roll: Roll, copy: Copy) -> int:
+        """How many of a roll's files are on a store with the bytes that were read off the card."""
+        count = 0
+        for row in roll.files.exclude(checksum=""):
+            place = Path(copy.store.path, copy.folder, from_ledger(row.kept_as or row.path))
+            there = self.as_last_read(place)
+            count += there is not None and there == self.truth.get((roll.tag, row.path))
+        return count
+
+    def note_run(self, card: Path, before: set[tuple[str, str]]) -> None:
+        """A run has ended: what it read now and had not before is what lay on the card."""
+        there = {one[0]: one[3] for one in self.files(card)}
+        for roll in Roll.objects.all():
+            for path in roll.files.exclude(checksum="").values_list("path", flat=True):
+                if (roll.tag, path) not in before and path in there:
+                    self.truth.setdefault((roll.tag, path), there[path])
+
+    def read_again(self, store: str, paths: set[str] | None = None) -> None:
+        """A store's files were read (all, or those of these card paths): silent damage to them is silent no more."""
+        home = self.drives / store
+        for file in list(self.silent):
+            if home in file.parents and (paths is None or any(str(file).endswith(path) for path in paths)):
+                del self.silent[file]
+
+
+def same_but_other(file: Path) -> bytes:
+    """Change a file's content and neither its size nor its time; what it held before."""
+    times, before = file.stat(), file.read_bytes()
+    file.write_bytes(bytes(byte ^ 1 for byte in before))
+    os.utime(file, ns=(times.st_atime_ns, times.st_mtime_ns))
+    return before
