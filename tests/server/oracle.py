@@ -1,4 +1,4 @@
-"""A judge that looks at bytes. Of the ledger it knows only where a copy lies; what is said of it, it looks up itself."""
+"""A judge that looks at bytes. Of the ledger it knows only where a copy lies; the rest it looks up itself."""
 
 import os
 from pathlib import Path

@@ -1,12 +1,14 @@
 """The typed door for everything outside Python: it turns requests into acts and queries, and holds no rules."""
 
 from collections.abc import Callable
+from typing import Any
 
 from django.conf import settings
 from django.db import DataError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
 from ninja.security import django_auth
 from ninja.types import DictStrAny
@@ -15,13 +17,17 @@ from ruggedraft.core.errors import NotPermitted, RaftError
 from ruggedraft.project.text import is_text
 
 from . import bench, clearing, contents, log, queue, rigs, session, setup, tally, waterline
+from .shapes import Problem
 
 
 class _OnlyText(Parser):
     """JSON whose every string can be kept."""
 
     def parse_body(self, request: HttpRequest) -> DictStrAny:
-        given: DictStrAny = super().parse_body(request)
+        try:
+            given: DictStrAny = super().parse_body(request)
+        except RecursionError as error:
+            raise HttpError(400, "This was not understood: it is nested too deeply. Nothing was changed.") from error
         if not is_text(given):
             raise HttpError(400, "This is not text: it holds a character that cannot be kept. Nothing was changed.")
         return given
@@ -38,7 +44,31 @@ def _for_people_signed_in(view: Callable[..., HttpResponse]) -> Callable[..., Ht
     return guarded
 
 
-api = NinjaAPI(
+_PROBLEMS = {
+    400: "Not understood as a request",
+    401: "Not signed in",
+    403: "Not allowed for this role, or without the page's token",
+    404: "There is no such thing",
+    409: "Not possible as things stand; nothing was changed",
+    422: "A value that cannot be; nothing was changed",
+}
+
+
+class _Api(NinjaAPI):
+    """Its description says of every operation how it refuses: in one shape, with a status that means it."""
+
+    def get_openapi_schema(self, **words: Any) -> OpenAPISchema:
+        schema = super().get_openapi_schema(**words)
+        problem = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                for status, words_ in _PROBLEMS.items():
+                    operation["responses"][status] = {"description": words_, "content": problem}
+        schema["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        return schema
+
+
+api = _Api(
     title="Rugged Raft",
     version="1",
     description="Verified copies of camera cards, and whether a card may be reused.",

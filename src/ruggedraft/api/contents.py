@@ -151,7 +151,10 @@ def contents(request: HttpRequest, insertion_id: int) -> HttpResponse:
     return HttpResponse(shaped.model_dump_json(), content_type="application/json")
 
 
-@router.get("/previews/{entry_id}", response={200: bytes}, url_name="preview")
+_PICTURE = {"responses": {200: {"description": "A picture", "content": {"image/jpeg": {}}}}}
+
+
+@router.get("/previews/{entry_id}", url_name="preview", openapi_extra=_PICTURE)
 def preview(request: HttpRequest, entry_id: int) -> HttpResponse:
     """An embedded preview as JPEG. It never changes: another reading of the card has other ids."""
     found = EntryMedia.objects.filter(entry=entry_id).exclude(preview=None).values_list("preview", flat=True).first()

@@ -101,6 +101,7 @@ AXES_CLIENT_IP_CALLABLE = "ruggedraft.project.clients.client_address"
 SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 if TESTING:
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+CSRF_FAILURE_VIEW = "ruggedraft.project.urls.no_token"
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = bool(os.environ.get("RAFT_HTTPS"))

@@ -1,3 +1,5 @@
+import json
+
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
@@ -22,6 +24,21 @@ def application(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The web application has not been built. ./raft start does it.", status=503)
     return HttpResponse(page.read_text().replace(NONCE_MARK, str(request.csp_nonce)))
 
+
+def _problem(status: int, sentence: str) -> HttpResponse:
+    body = {"type": "about:blank", "status": status, "title": sentence}
+    return HttpResponse(json.dumps(body), status=status, content_type="application/problem+json")
+
+
+def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return _problem(404, "There is no such thing here.")
+
+
+def no_token(request: HttpRequest, reason: str = "") -> HttpResponse:
+    return _problem(403, "This needs the page's own token: load the page again. Nothing was changed.")
+
+
+handler404 = not_found
 
 urlpatterns = [
     path("api/live", events),
