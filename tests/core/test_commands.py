@@ -1,6 +1,8 @@
 """`./raft copy` and `./raft verify` as scripts use them, checked with the programs that anybody has."""
 
+import ctypes
 import json
+import mmap
 import os
 import re
 import shutil
@@ -245,6 +247,29 @@ class Verifying(CommandCase):
         (self.base / "x.md5").write_text(f"{'0' * 32}  CARD\n")
         done = raft("verify", self.base / "x.md5", "--json")
         self.assertEqual((done.returncode, json.loads(done.stdout)["findings"][0]["kind"]), (1, "unreadable"))
+
+    def test_where_nothing_was_read_from_the_medium_it_says_so_and_is_not_content(self):
+        """A folder in memory has no medium that could be read past this machine's memory."""
+        with tempfile.TemporaryDirectory(dir="/dev/shm") as folder:
+            (Path(folder) / "a").write_bytes(b"a")
+            (Path(folder) / "x.md5").write_text("0cc175b9c0f1b6a831c399e269772661  a\n")
+            done = raft("verify", Path(folder) / "x.md5", "--json")
+            self.assertEqual((done.returncode, json.loads(done.stdout)["cached"]), (1, 1))
+            self.assertIn("nothing was read from the medium", done.stderr)
+            self.assertEqual(raft("verify", Path(folder) / "x.md5", "--cached").returncode, 0)
+
+    def test_a_file_that_is_locked_in_memory_was_not_read_from_the_medium(self):
+        self.copy()
+        with (
+            (self.one / "CARD" / "DCIM/100AAAAA/AAAA0002.JPG").open("r+b") as file,
+            mmap.mmap(file.fileno(), 0) as view,
+        ):
+            held = (ctypes.c_char * len(view)).from_buffer(view)
+            if ctypes.CDLL(None).mlock(held, len(view)):
+                self.skipTest("memory cannot be locked here")
+            done = raft("verify", self.one / "CARD.xxh128", "--json")
+            del held
+        self.assertEqual((done.returncode, json.loads(done.stdout)["cached"]), (1, 1))
 
     def test_a_list_cannot_make_us_read_outside_its_folder(self):
         (self.base / "x.md5").write_text("d41d8cd98f00b204e9800998ecf8427e  ../../../dev/null\n")

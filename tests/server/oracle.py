@@ -21,8 +21,7 @@ class Oracle:
     shown_waived: files, with their bytes, as they were when somebody waived them
     """
 
-    def __init__(self, drives: Path) -> None:
-        self.drives = drives
+    def __init__(self) -> None:
         self.truth: dict[tuple[str, str], bytes] = {}
         self.silent: dict[Path, bytes] = {}
         self.seen: set[Facts] = set()
@@ -99,12 +98,11 @@ class Oracle:
                 if (roll.tag, path) not in before and path in there:
                     self.truth.setdefault((roll.tag, path), there[path])
 
-    def read_again(self, store: str, paths: set[str] | None = None) -> None:
-        """A store's files were read (all, or those of these card paths): silent damage to them is silent no more."""
-        home = self.drives / store
-        for file in list(self.silent):
-            if home in file.parents and (paths is None or any(str(file).endswith(path) for path in paths)):
-                del self.silent[file]
+    def read_again(self, copy: Copy, paths: set[str] | None = None) -> None:
+        """Files of a copy were read (all, or those of these card paths): silent damage to them is silent no more."""
+        for row in copy.roll.files.all():
+            if paths is None or row.path in paths:
+                self.silent.pop(Path(copy.store.path, copy.folder, from_ledger(row.kept_as or row.path)), None)
 
 
 def same_but_other(file: Path) -> bytes:

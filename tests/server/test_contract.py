@@ -5,11 +5,13 @@ the next. `./raft test --long` makes many, the short form a sample.
 """
 
 import os
+import traceback
 from unittest import skipUnless
 from unittest.mock import patch
 
 import schemathesis
 from django.core.handlers.wsgi import WSGIHandler
+from django.core.signals import got_request_exception
 from django.test import TransactionTestCase
 from hypothesis import HealthCheck, Phase, settings
 from schemathesis.checks import not_a_server_error
@@ -37,6 +39,12 @@ class Contract(World, TransactionTestCase):
         self.session = self.client_for(self.sol).cookies["sessionid"].value
         self.schema = schemathesis.openapi.from_wsgi("/api/openapi.json", self.application)
         self.schema.config.generation.update(modes=list(schemathesis.GenerationMode))
+        got_request_exception.connect(self.tell)
+        self.addCleanup(got_request_exception.disconnect, self.tell)
+
+    def tell(self, **words) -> None:
+        """What broke inside, which the answer does not say."""
+        traceback.print_exc(limit=-3)
 
     def application(self, environ, start_response):
         """The application, asked by a supervisor who is signed in and has the page's token."""
@@ -87,5 +95,8 @@ class Contract(World, TransactionTestCase):
 
     @skipUnless(LONG, "in the long form")
     def test_chains_of_requests_too(self):
-        machine = self.schema.as_state_machine()
-        machine.run(settings=settings(**{**_HOW, "max_examples": 60, "stateful_step_count": 12}))
+        class Chain(self.schema.as_state_machine()):
+            def validate_response(self, response, case, **words) -> None:
+                case.validate_response(response, checks=CHECKS)
+
+        Chain.run(settings=settings(**{**_HOW, "max_examples": 60, "stateful_step_count": 12}))

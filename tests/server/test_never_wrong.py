@@ -50,7 +50,7 @@ class Walking(Deciding):
         super().setUp()
         self.chance = random.Random(0)
         self.count = 0
-        self.oracle = Oracle(hub.home() / "drives")
+        self.oracle = Oracle()
         self.drive("twin", identity="one")  # a second folder of the first drive
         self.other = Station.objects.create(name="van")
         self.twin = make.make_card(hub.home(), make.CardSheet("TWIN", "TWIN", "SD", 64 * 10**9, clone_of="SNA-01"))
@@ -176,7 +176,7 @@ class Walking(Deciding):
             paths = None if not run.take.get("picked") else set(run.take["picked"])
             if run.end in ("well", "trouble") and self.in_reader():
                 for copy in run.roll.copies.select_related("store"):
-                    self.oracle.read_again(copy.store.name, paths or {one[0] for one in self.oracle.files(self.here)})
+                    self.oracle.read_again(copy, paths or {one[0] for one in self.oracle.files(self.here)})
 
     def offload_a_part(self) -> None:
         files = [str(file.relative_to(self.card_folder)) for file in self.pictures()]
@@ -230,7 +230,7 @@ class Walking(Deciding):
         asked.save()
         if meanwhile is None:
             run_check(asked)
-            self.oracle.read_again(copy.store.name)
+            self.oracle.read_again(copy)
             return
         from ruggedraft.checks import tasks
 
@@ -238,7 +238,7 @@ class Walking(Deciding):
 
         def and_then(*words, **more):
             report = real(*words, **more)
-            self.oracle.read_again(copy.store.name)
+            self.oracle.read_again(copy)
             meanwhile()
             return report
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
-from django.db import DataError
+from django.db import DataError, IntegrityError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -121,6 +121,11 @@ def _not_accepted(request: HttpRequest, error: HttpError) -> HttpResponse:
 @api.exception_handler(Http404)
 def _not_there(request: HttpRequest, error: Http404) -> HttpResponse:
     return _problem(request, 404, "There is no such thing here.")
+
+
+@api.exception_handler(IntegrityError)
+def _contradicts(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+    return _problem(request, 409, "This contradicts what the ledger holds by now. Nothing was changed: look again.")
 
 
 @api.exception_handler(DataError)

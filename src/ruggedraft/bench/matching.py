@@ -9,26 +9,28 @@ from django.db import connection
 
 from ruggedraft.clearing.contents import contents_of
 from ruggedraft.core.cards import FolderSource, Holding, list_card
+from ruggedraft.crew.models import Person
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import listed_card
 from ruggedraft.intake.models import Card, Insertion, Reader, Station
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
 from ruggedraft.rolls.matching import holdings
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.models import Roll, Take
 
 from .measuring import ROUNDS, say
 
 KNOWN = 2_000_000
 ROLLS = 100
 _FILL = """
-INSERT INTO rolls_rollfile (roll_id, path, size, modified_ns, algorithm, checksum)
-SELECT %s, format('DCIM/%%s/SKR_%%s.JPG', 100 + n / 9999, n), 9000 + n %% 5003,
-       (1700000000 + n)::bigint * 1000000000, 'xxh128', md5(n::text)
+INSERT INTO rolls_rollfile (roll_id, take_id, path, size, modified_ns, checksum, fingerprint, kept_as, others)
+SELECT %s, %s, format('DCIM/%%s/SKR_%%s.JPG', 100 + n / 9999, n), 9000 + n %% 5003,
+       (1700000000 + n)::bigint * 1000000000, md5(n::text), '', '', '{}'
 FROM generate_series(%s, %s) n
 """
 _HALF_OF_THE_CARD = """
-INSERT INTO rolls_rollfile (roll_id, path, size, modified_ns, algorithm, checksum)
-SELECT %s, path, size, modified_ns, 'xxh128', md5(path) FROM intake_listedentry WHERE listing_id = %s AND id %% 2 = 0
+INSERT INTO rolls_rollfile (roll_id, take_id, path, size, modified_ns, checksum, fingerprint, kept_as, others)
+SELECT %s, %s, path, size, modified_ns, md5(path), '', '', '{}' FROM intake_listedentry
+WHERE listing_id = %s AND id %% 2 = 0
 """
 
 
@@ -54,20 +56,36 @@ def _production(card_folder: Path) -> tuple[Reader, Card, list[Roll]]:
     plan = Plan.objects.create(production=production, name="all")
     camera = Camera.objects.create(production=production, letter="S", name="Tern", kind="stills", plan=plan)
     card = Card.objects.create(label="S-01", kind="SD", camera=camera)
-    reader = Reader.objects.create(station=Station.objects.create(name="bench"), name="slot", path=str(card_folder))
+    reader = Reader.objects.create(
+        station=Station.objects.create(name="bench"), name="slot", port="slot", path=str(card_folder)
+    )
     now = datetime.now(UTC)
     rolls = (
-        Roll(production=production, camera=camera, card=card, number=n, tag=f"S{n:03d}", shoot_day=now, opened_at=now)
+        Roll(
+            production=production,
+            camera=camera,
+            card=card,
+            number=n,
+            tag=f"S{n:03d}",
+            shoot_day=now,
+            opened_at=now,
+            algorithm="xxh128",
+        )
         for n in range(1, ROLLS + 2)
     )
-    return reader, card, Roll.objects.bulk_create(rolls)
+    made = Roll.objects.bulk_create(rolls)
+    stay = Insertion.objects.create(reader=reader, card=card, serial="S1", kind="SD", inserted_at=now)
+    listing = note_listing(stay, list_card(FolderSource(card_folder)))
+    person = Person.objects.create(username="bench")
+    Take.objects.bulk_create(Take(roll=roll, listing=listing, person=person, at=now) for roll in made)
+    return reader, card, made
 
 
 def _fill(rolls: list[Roll]) -> None:
     each = KNOWN // ROLLS
     with connection.cursor() as cursor:
         for n, roll in enumerate(rolls):
-            cursor.execute(_FILL, [roll.pk, n * each, (n + 1) * each - 1])
+            cursor.execute(_FILL, [roll.pk, roll.takes.get().pk, n * each, (n + 1) * each - 1])
 
 
 def _round(reader: Reader, card: Card, to_fill: Roll | None, card_folder: Path) -> tuple[float, float]:
@@ -81,13 +99,13 @@ def _round(reader: Reader, card: Card, to_fill: Roll | None, card_folder: Path) 
     first = perf_counter() - started
     if to_fill:
         with connection.cursor() as cursor:
-            cursor.execute(_HALF_OF_THE_CARD, [to_fill.pk, listing.pk])
+            cursor.execute(_HALF_OF_THE_CARD, [to_fill.pk, to_fill.takes.get().pk, listing.pk])
             cursor.execute("ANALYZE")
     listed = listed_card(listing)
     started = perf_counter()
     found = holdings(listing, listed)
     match = perf_counter() - started
-    held = sum(one.holding is Holding.HELD for one in found.held.values())
+    held = sum(one.holding in (Holding.HELD, Holding.UNSURE) for one in found.held.values())
     if held != listing.files // 2:
         raise RuntimeError(f"{held} of {listing.files} files are held: this measures something else")
     return first, match

@@ -54,6 +54,8 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     if not name or (plan is None and others.exists()) or (plan and others.exclude(pk=plan.pk).exists()):
         raise ActRefused("A plan needs a name of its own.")
     words.naming()
+    if words.roll_start < 0 or words.start < 0:
+        raise ActRefused("Numbers begin at 0 or more.")
     roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
     stores = list(Store.objects.filter(name__in=words.stores))
     if missing := set(words.stores) - {store.name for store in stores}:
