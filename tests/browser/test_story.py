@@ -46,7 +46,7 @@ class CardToClearance(BrowserCase):
         wren.see("[data-outcome='well']", "read back: both agree with the card.")
         self._both_copies_equal_the_card()
         wren.press("t")
-        wren.see("[data-roll='A001'][data-met='true']", "+ card A-01")
+        wren.see("[data-roll='A001'][data-state='safe']", "+ card A-01")
         pip.see("[data-card='A-01']", "SIGN?")
         wren.press("c")
         wren.tab_to("[data-sign]", "Sign A001")
@@ -56,7 +56,7 @@ class CardToClearance(BrowserCase):
         self.assertEqual(Clearance.objects.count(), 0, "another tag signs nothing")
         wren.press(*[Keys.BACKSPACE] * 4, *"a001", Keys.ENTER)
         wren.see("[data-card='A-01']", "CLEAR")
-        wren.see("[data-card='A-01']", "by Wren: hand it back")
+        wren.see("[data-card='A-01']", "Cleared just now by Wren")
         pip.see("[data-card='A-01'][data-standing='cleared']", "CLEAR")
         self.assertEqual(Clearance.objects.get().roll.tag, "A001")
         self.assertEqual({check.level for check in Reading.objects.all()}, {Evidence.READ_BACK})
@@ -178,7 +178,7 @@ class EveryScreen(BrowserCase):
             "return [...document.querySelectorAll('[data-plank] td:nth-child(2) svg')].map(svg =>"
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"
         )
-        self.assertEqual(len(set(shapes)), 8, "no two states have the same shape: colour is not what tells them apart")
+        self.assertEqual(len(set(shapes)), 9, "no two states have the same shape: colour is not what tells them apart")
         self.assertEqual(wren.driver.execute_script(count, "[data-holding-mark]"), 5)
         self.assertEqual(wren.driver.execute_script(count, "[data-bar]"), 6)
         held = wren.driver.execute_script(

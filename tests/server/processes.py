@@ -10,7 +10,7 @@ from pathlib import Path
 from django.conf import settings
 from django.db import connection
 
-from ruggedraft.intake.models import Card
+from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
@@ -56,7 +56,11 @@ class Processes(World):
         self.processes["station"].wait()
 
     def begin(self, card: Card | None = None) -> Offload:
-        """Start an offload as Wren; the station's worker runs it."""
+        """Start an offload as Wren; the worker runs it. A station that has just begun looks at its readers anew."""
+        deadline = time.monotonic() + PATIENCE
+        here = Insertion.objects.filter(card=card or self.card, removed_at=None).exclude(listings=None)
+        while "station" in self.processes and not here.exists() and time.monotonic() < deadline:
+            time.sleep(0.1)
         fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
         return start_offload(self.wren, fresh, propose(fresh).tag)
 

@@ -55,6 +55,7 @@ class PlankOut(Schema):
     files, bytes: what it is known to hold; missing_files of the roll it is not, broken_files of them are damaged or
         gone
     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
+    ever_read: there is evidence of it, good or bad, so that it can be checked
     same_device: another copy of the roll is on this device, so that this one does not count twice
     """
 
@@ -65,6 +66,7 @@ class PlankOut(Schema):
     read_at: datetime | None
     looked_at: datetime | None
     online: bool
+    ever_read: bool
     files: int
     bytes: int
     missing_files: int
@@ -92,6 +94,7 @@ class PlankOut(Schema):
             read_at=facts.read_at,
             looked_at=facts.looked_at,
             online=facts.store.online,
+            ever_read=bool(standing.readings),
             files=facts.files,
             bytes=facts.bytes,
             missing_files=facts.missing_files,

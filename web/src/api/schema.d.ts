@@ -1684,6 +1684,7 @@ export interface components {
          *     files, bytes: what it is known to hold; missing_files of the roll it is not, broken_files of them are damaged or
          *         gone
          *     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
+         *     ever_read: there is evidence of it, good or bad, so that it can be checked
          *     same_device: another copy of the roll is on this device, so that this one does not count twice
          */
         PlankOut: {
@@ -1695,6 +1696,8 @@ export interface components {
             copy_id: number;
             /** Counts */
             counts: boolean;
+            /** Ever Read */
+            ever_read: boolean;
             /** Files */
             files: number;
             level: components["schemas"]["Level"];

@@ -53,11 +53,14 @@ const another = useAct(
       <strong
         >{{ counted(count, 'file') }} that {{ count === 1 ? 'was' : 'were' }} on {{ label }}
         {{ count === 1 ? 'is' : 'are' }} not on it any more, and in no copy:</strong
-      >
+      >{{ ' ' }}
       <code>{{ paths.slice(0, 12).join(', ') }}{{ count > 12 ? ' …' : '' }}</code>
     </p>
     <form class="line" @submit.prevent="answer.mutate(undefined)">
-      <label>What became of them? <InputText v-model="reason" class="field" data-gone-reason /></label>
+      <label
+        >What became of {{ count === 1 ? 'it' : 'them' }}?
+        <InputText v-model="reason" class="field" data-gone-reason
+      /></label>
       <Button
         class="act quiet small"
         type="submit"

@@ -102,7 +102,8 @@ def copy_state(copy: CopyFacts, rule: Rule, now: datetime) -> CopyState:
 def judge_roll(roll: RollFacts, rule: Rule, now: datetime) -> RollVerdict:
     counting = tuple(copy for copy in roll.copies if counts(copy, rule, now))
     blocks = [*_content_blocks(roll)]
-    blocks += [Block(kind, _needs(kind, have, need), have, need) for kind, have, need in shortfalls(counting, rule)]
+    lacking = [part for part in shortfalls(counting, rule) if part[2] > 1 or part[0] in _OF_ITSELF]
+    blocks += [Block(kind, _needs(kind, have, need), have, need) for kind, have, need in lacking]
     if roll.looked_at < rule.looked_at:
         have, need = round(100 * roll.looked_at), round(100 * rule.looked_at)
         blocks.append(Block(BlockKind.LOOKED_AT, f"needs {need} % of its clips looked at, {have} % are", have, need))
@@ -134,6 +135,8 @@ def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
 class _Cover:
     """Each entry of a card: covered, waived, not compared yet, in a roll that is short, or in no roll at all.
 
+    A file of a roll that was never read has nothing to be compared with: its roll is short.
+
     needed: rolls that files rest on; of several that hold the same file one that is met is enough
     present: all rolls of which something is on the card
     """
@@ -156,7 +159,8 @@ class _Cover:
                 kinds["waived"].append(entry)
             else:
                 needed |= sure or maybe
-                kinds["short" if sure else "unconfirmed" if maybe else "stranger"].append(entry)
+                unread = any(entry.may_be(file) and not file.fingerprint for file, _ in like)
+                kinds["short" if sure or unread else "unconfirmed" if maybe else "stranger"].append(entry)
         self.strangers, self.unconfirmed = tuple(kinds["stranger"]), tuple(kinds["unconfirmed"])
         self.waived, self.short = tuple(kinds["waived"]), tuple(kinds["short"])
         self.needed = tuple(roll for roll in card.rolls if roll.tag in needed)
@@ -228,6 +232,9 @@ def shortfalls(counting: Sequence[CopyFacts], rule: Rule) -> list[tuple[BlockKin
     )
     return [(kind, have, need) for kind, have, need in numbers if have < need]
 
+
+_OF_ITSELF = (BlockKind.COPIES, BlockKind.OFFSITE)
+"""Of the other parts one is had wherever there is a copy at all: to say that it is lacking says nothing more."""
 
 _NEEDS = {
     BlockKind.COPIES: "copies that count",

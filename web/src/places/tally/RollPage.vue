@@ -83,7 +83,7 @@ const survives = computed(() => {
             class="act quiet small"
             :disabled="
               !may('check') ||
-              !plank.read_at ||
+              !plank.ever_read ||
               plank.state === 'lost' ||
               detail.data.value.checking.includes(plank.store)
             "

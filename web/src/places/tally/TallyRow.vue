@@ -56,8 +56,8 @@ const lacking = (plank: Shapes['PlankOut']) =>
       <template v-if="cell.plank">
         <PlankMark :state="cell.plank.state" :half="cell.plank.same_device" :size="20" />
         <small v-if="cell.plank.files">{{ cell.plank.level }} {{ since(cell.plank) }}</small>
-        <small v-else>nothing there yet</small>
-        <small v-if="cell.plank.files && cell.plank.missing_files" class="short">{{
+        <small v-else-if="cell.plank.state === 'wanted'">nothing there yet</small>
+        <small v-if="cell.plank.state === 'broken' || cell.plank.state === 'partial'" class="short">{{
           lacking(cell.plank)
         }}</small>
       </template>

@@ -1,0 +1,64 @@
+"""In the browser: signing waits for a look, a card that left its reader is out, files gone from a card are news."""
+
+import shutil
+
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.clearing.models import Clearance
+from ruggedraft.intake.models import GoneAnswer
+from ruggedraft.standins import card_maker, hub
+
+from .case import BrowserCase
+
+
+class Verdicts(BrowserCase):
+    def test_signing_looks_first_and_a_card_that_left_its_reader_is_out(self):
+        wren = self.browser("wren")
+        wren.tab_to("[data-next]", "Offload A001")
+        wren.press(Keys.ENTER)
+        wren.see("[data-outcome='well']", "both agree with the card")
+        wren.go("/clearing")
+        wren.tab_to("[data-card='A-01'] [data-sign]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-type-tag]")
+        shutil.move(self.on_drive("two"), self.base / "away")
+        wren.press("a001", Keys.ENTER)
+        wren.see("[role=alert]", "1 of 2 copies that count")
+        self.assertEqual(Clearance.objects.count(), 0)
+        self.assertEqual(wren.violations(), [])
+        wren.press(Keys.ESCAPE)
+        wren.see("[data-card='A-01'] .verdict", "NOT CLEAR")
+        shutil.move(self.base / "away", self.on_drive("two"))
+        wren.go("/tally/A001")
+        wren.tab_to("[data-copy='two'] button", "Check two")
+        wren.press(Keys.ENTER)
+        wren.see("[data-copy='two']", "whole, agrees with the card")
+        wren.go("/clearing")
+        wren.tab_to("[data-card='A-01'] [data-sign]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-type-tag]")
+        wren.press("a001", Keys.ENTER)
+        wren.see("[data-card='A-01'] .verdict", "CLEAR")
+        wren.see("[data-card='A-01'] [data-since]", "copies looked at just now")
+        hub.remove("slot-1")
+        wren.see("[data-card='A-01'] .verdict", "OUT")
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_files_gone_from_a_card_are_named_until_somebody_answers(self):
+        wren = self.browser("wren")
+        wren.see("[data-slot='slot 1']", "not offloaded")
+        hub.remove("slot-1")
+        wren.see("[data-slot='slot 1']", "empty")
+        card_maker.format_card(self.card_folder)
+        hub.insert("A-01", "slot-1")
+        wren.see("[data-slot='slot 1']", "files gone")
+        wren.see("[data-gone]", "DCIM/100AAAAA/AAAA0001.JPG")
+        wren.see("[data-part='waiting']", "A-01")
+        wren.go("/clearing")
+        wren.see("[data-card='A-01'] .verdict", "FILES GONE")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-gone-reason]")
+        wren.press("camera tests", Keys.ENTER)
+        wren.see("[data-card='A-01'] .verdict", "EMPTY")
+        self.assertEqual(GoneAnswer.objects.get().reason, "camera tests")
+        self.assertEqual(wren.console_errors(), [])
