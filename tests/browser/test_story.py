@@ -179,12 +179,12 @@ class EveryScreen(BrowserCase):
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"
         )
         self.assertEqual(len(set(shapes)), 9, "no two states have the same shape: colour is not what tells them apart")
-        self.assertEqual(wren.driver.execute_script(count, "[data-holding-mark]"), 5)
-        self.assertEqual(wren.driver.execute_script(count, "[data-bar]"), 6)
+        self.assertEqual(wren.driver.execute_script(count, "[data-holding-mark]"), 6)
+        self.assertEqual(wren.driver.execute_script(count, "[data-bar]"), 7)
         held = wren.driver.execute_script(
             "return [...document.querySelectorAll('[data-holding-mark] svg:first-child')].map(svg => svg.innerHTML)"
         )
-        self.assertEqual(len(set(held)), 5)
+        self.assertEqual(len(set(held)), 6)
         lashed = "return document.querySelectorAll('[data-raft] .lashings').length"
         self.assertEqual(wren.driver.execute_script(lashed), 4, "lashed only where the rule is met, at both sizes")
 

@@ -245,6 +245,11 @@ class Cards(TestCase):
             moved = CLIP._replace(modified_ns=CLIP.modified_ns + shift)
             self.assertEqual(self.standing(moved) is CardStanding.CLEARABLE, known, shift)
 
+    def test_a_clearance_still_speaks_of_a_card_whose_waived_file_cannot_be_read(self):
+        bad = FileFact("bad", 3, 3)
+        said, then = WaiverFact(bad, "a bad sector", "Sol"), ClearanceFact(NOW, frozenset({CLIP, bad}))
+        self.assertEqual(self.standing(CLIP, bad, waivers=(said,), clearance=then), CardStanding.CLEARED)
+
     def test_lashed_only_where_every_file_is_covered(self):
         stray = FileFact("stray", 1, 1, "s")
         for entries, lashed in (((CLIP,), True), ((CLIP, stray), False), ((), False)):
@@ -265,6 +270,7 @@ class Cards(TestCase):
             ("the card not since", copy(SSD2), asked - timedelta(seconds=1), 1),
             ("a copy not since", copy(SSD2, looked_at=asked - timedelta(seconds=1)), NOW, 1),
             ("a copy never", copy(SSD2, looked_at=None), NOW, 1),
+            ("a copy in the very moment", copy(SSD2, looked_at=asked), NOW, 0),
             ("a copy in the future", copy(SSD2, looked_at=NOW + timedelta(seconds=1)), NOW, 1),
             ("a copy on a shelf", shelved, NOW, 0),
         ):
@@ -329,6 +335,26 @@ class Remedies(TestCase):
             store("landing", counts=False),
         ]
         self.assertIsNone(what_would_it_take(roll(copy(SSD1)), [SSD1, *bad], TWO, NOW))
+
+    def test_a_copy_is_mended_only_where_that_can_be_done(self):
+        for words, place, able in (
+            ("there, with just enough room", replace(SSD2, free=5), True),
+            ("one byte too little", replace(SSD2, free=4), False),
+            ("not connected", replace(SSD2, online=False), False),
+            ("lost", replace(SSD2, lost=True), False),
+            ("a landing area", replace(SSD2, counts=False), False),
+        ):
+            with self.subTest(words):
+                facts = roll(copy(SSD1), copy(place, missing_files=1, missing_bytes=5))
+                remedy = what_would_it_take(facts, [SSD1, place], TWO, NOW)
+                self.assertEqual(
+                    [step.act.value for step in remedy.steps] if remedy else None, ["mend"] if able else None
+                )
+
+    def test_of_many_stores_those_with_the_most_room_are_tried(self):
+        many = [replace(store(f"s{n}"), free=(n + 3) * GB) for n in range(20)]
+        remedy = what_would_it_take(roll(copy(SSD1)), [SSD1, *many], TWO, NOW)
+        self.assertEqual([step.store for step in remedy.steps], ["s19"])
 
     def test_off_site_is_sought_where_the_rule_asks_for_it(self):
         rule = replace(TWO, offsite=1)

@@ -21,6 +21,7 @@ defineProps<{ holding: Holding; odd?: boolean; size?: number }>()
         <path d="M5 18V22H19V14Z" fill="currentColor" />
       </template>
       <path v-else-if="holding === 'left'" d="M4 21H20" />
+      <path v-else-if="holding === 'unsure'" d="M5 22V14H19V22M9 9H15" stroke-dasharray="3.4 3" />
       <rect v-else x="5" y="5" width="14" height="17" stroke-dasharray="3.4 3" />
       <path v-if="odd" d="M2 1H12L7 9Z" fill="var(--sheet)" stroke-width="2" class="flag" />
     </g>
