@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from unittest import TestCase
 
 from ruggedraft.core.evidence import Evidence, Result
-from ruggedraft.core.redundancy import NamedFile, Reading, StoreFacts, TakeTotal, copy_facts, holds
+from ruggedraft.core.redundancy import NamedFile, Reading, StoreFacts, TakeTotal, copy_facts, holds, in_no_copy
 
 STORE = StoreFacts("one", frozenset({"one"}), "cart", "ssd")
 DAY = datetime(2026, 5, 14, tzinfo=UTC)
@@ -106,6 +106,22 @@ class Holds(TestCase):
             self.assertEqual(facts.files, len(slow))
             quick = {k for k in keys if holds(NamedFile(k, take_of[k], 10), readings, found_after=floor)}
             self.assertEqual(quick, slow)
+
+
+class InNoCopy(TestCase):
+    def test_a_file_is_in_no_copy_where_none_is_known_to_hold_it(self):
+        whole, harmed = reading(1, 0), [reading(1, 0), only(2, 1, f2=BAD)]
+        for words, copies, bare in (
+            ("no copies", [], 3),
+            ("one whole copy", [([whole], 0)], 0),
+            ("harmed in one, whole in the other", [(harmed, 0), ([whole], 0)], 0),
+            ("harmed in both", [(harmed, 0), (harmed, 0)], 1),
+            ("each holds what the other lacks", [(harmed, 0), ([reading(1, 0, f3=BAD)], 0)], 0),
+            ("not read since they were found", [(harmed, 5), ([whole], 5)], 3),
+        ):
+            with self.subTest(words):
+                named = [NamedFile(2, 1, 10), NamedFile(3, 1, 10)]
+                self.assertEqual(in_no_copy([TakeTotal(1, 1, 10)], named, copies), bare)
 
 
 def _replayed(key: int, take: int, readings: list[Reading], floor: int) -> bool:

@@ -179,6 +179,7 @@ class TheLedgersSize(Reading, TestCase):
     def test_a_card_of_many_files_costs_as_many_queries_as_one_of_few(self):
         from django.test.utils import CaptureQueriesContext
 
+        self.get("waterline")  # which signs in
         counted = []
         for count in (2, 400):
             self.blank_card()

@@ -232,6 +232,20 @@ class FootLine(Wrong, TestCase):
         report_loss(self.wren, self.drives["two"].device, "fell overboard")
         self.assertEqual(self.get("waterline")["bytes_short"], size)
 
+    def test_a_file_harmed_in_every_copy_makes_its_card_one_with_unsaved_files(self):
+        roll = self.offload()
+        copies = {copy.store.name: copy for copy in Copy.objects.select_related("store__device").filter(roll=roll)}
+        for store, waiting in (("one", []), ("two", ["A-01"])):
+            (self.on_drive(store) / ONE).unlink()
+            look_at_copy(copies[store])
+            self.assertEqual(self.get("waterline")["cards_waiting"], waiting, "the last copy of it is the card")
+
+    def test_a_card_whose_copies_are_on_lost_drives_is_one_with_unsaved_files(self):
+        self.offload()
+        for drive, waiting in (("one", []), ("two", ["A-01"])):
+            report_loss(self.wren, self.drives[drive].device, "fell overboard")
+            self.assertEqual(self.get("waterline")["cards_waiting"], waiting)
+
 
 class ListsBesideCopies(Wrong, TestCase):
     def test_files_of_the_card_named_like_our_lists_are_never_touched(self):

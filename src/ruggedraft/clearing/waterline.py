@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from django.db.models import Exists, OuterRef
 
 from ruggedraft.core.redundancy import (
-    BlockKind,
     CardStanding,
     FileFact,
     RollState,
@@ -104,10 +103,5 @@ def _unknown_cards() -> list[str]:
     return [f"unknown in {stay.reader.name}" for stay in strangers]
 
 
-_UNSAVED = frozenset((BlockKind.UNCOVERED, BlockKind.REVOKED, BlockKind.GONE, BlockKind.UNREAD))
-
-
 def _waits(case: Case) -> bool:
-    if case.standing in (CardStanding.UNREAD, CardStanding.GONE):
-        return True
-    return any(block.kind in _UNSAVED for block in case.verdict.blocks)
+    return case.standing in (CardStanding.UNREAD, CardStanding.GONE) or case.verdict.unsaved

@@ -17,6 +17,7 @@ from ruggedraft.core.redundancy import (
     copy_facts,
     damaged,
     holds,
+    in_no_copy,
     same_time,
 )
 from ruggedraft.core.redundancy import Reading as ReadingFact
@@ -95,13 +96,16 @@ class _Loaded:
         named = self.named.get(roll.pk, {})
         needed = [file for key, file in named.items() if key not in skipped]
         plain = _without_named(takes, named, skipped)
-        copies = tuple(self._copy(copy, plain, needed) for copy in self.copies.get(roll.pk, ()))
+        spoken = [(copy, [_reading_fact(one) for one in copy.readings.all()]) for copy in self.copies.get(roll.pk, ())]
+        copies = tuple(self._copy(copy, of, plain, needed) for copy, of in spoken)
+        alive = [(of, one.found_after) for one, (_, of) in zip(copies, spoken, strict=True) if not one.facts.store.lost]
         unread_waived = sum(not read for _, _, _, read in skipped.values())
         total = self.totals.get(roll.pk, {})
         unread = sum(row["count"] - row["read"] for row in total.values()) - unread_waived
         facts = RollFacts(
             roll.tag, frozenset(self.content.get(roll.pk, ())), tuple(one.facts for one in copies), files=files,
-            bytes=size, unread=unread, waived=len(skipped), left=self.left.get(roll.pk, 0),
+            bytes=size, unread=unread, bare=in_no_copy(plain, needed, alive), waived=len(skipped),
+            left=self.left.get(roll.pk, 0),
         )  # fmt: skip
         return RollStanding(roll, facts, copies, read_files, read_bytes)
 
@@ -113,12 +117,12 @@ class _Loaded:
         read = sum(row["read"] for row in rows.values()), sum(row["read_size"] or 0 for row in rows.values())
         return takes, files, size, *read
 
-    def _copy(self, copy: Copy, takes: list[TakeTotal], named: list[NamedFile]) -> CopyStanding:
+    def _copy(self, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]) -> CopyStanding:
         store: Store = self.places[copy.store_id]
         readings = tuple(copy.readings.all())
         look = getattr(copy, "look", None)
         facts = copy_facts(
-            store_facts(store), takes, named, [_reading_fact(one) for one in readings],
+            store_facts(store), takes, named, of,
             found_after=found_after(store), looked_at=look.began_at if look else None,
         )  # fmt: skip
         return CopyStanding(copy, facts, readings, found_after(store))

@@ -1,6 +1,6 @@
 """What counts, what blocks, what to do next: pure computation over facts, no verdict is ever stored as a flag."""
 
-from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds
+from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy
 from .facts import (
     CardFacts,
     ClearanceFact,
@@ -70,6 +70,7 @@ __all__ = [
     "damaged",
     "device_groups",
     "holds",
+    "in_no_copy",
     "is_lashed",
     "is_recent",
     "judge_card",

@@ -75,6 +75,21 @@ def holds(file: NamedFile, readings: Iterable[Reading], *, found_after: int = 0)
     return any(result is Result.AGREES and one.after >= max(since, found_after) for one, result in results)
 
 
+def in_no_copy(
+    takes: Iterable[TakeTotal], named: Iterable[NamedFile], copies: Sequence[tuple[Sequence[Reading], int]]
+) -> int:
+    """How many files of a roll no copy is known to hold, by the same judgement.
+
+    copies: the readings of each, and its `found_after`; without those on devices that are lost
+    """
+    bare = sum(take.files for take in takes if not any(_speaks(take, *copy) for copy in copies))
+    return bare + sum(not any(holds(file, of, found_after=floor) for of, floor in copies) for file in named)
+
+
+def _speaks(take: TakeTotal, readings: Iterable[Reading], found_after: int) -> bool:
+    return any(one.speaks_of_take(take.number) and one.after >= found_after for one in readings)
+
+
 def damaged(file: NamedFile, readings: Iterable[Reading]) -> bool:
     """Whether a copy once held a file, and the last that is known of it is that something else or nothing readable is
     under its name.

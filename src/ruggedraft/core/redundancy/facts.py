@@ -153,7 +153,7 @@ class RollFacts:
     """files, bytes: what a whole copy must hold: everything that was taken, but for what was waived.
 
     content: those files, for the coverage of a card; may be left out where only copies are judged
-    unread: of them, the files that no run has read yet
+    unread: of them, the files that no run has read yet. bare: those that no copy is known to hold
     waived, left: what was waived by name, and what was left on the card on purpose
     """
 
@@ -165,6 +165,7 @@ class RollFacts:
     files: int = 0
     bytes: int = 0
     unread: int = 0
+    bare: int = 0
     waived: int = 0
     left: int = 0
 

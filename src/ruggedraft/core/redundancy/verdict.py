@@ -43,7 +43,7 @@ class RollVerdict:
 class CardVerdict:
     """strangers: files that are content of no roll. uncovered: those, and files of rolls that are short.
 
-    missing_signatures: how many more people must sign.
+    missing_signatures: how many more people must sign. unsaved: whether files that it rests on are in no copy.
     """
 
     blocks: tuple[Block, ...]
@@ -53,6 +53,7 @@ class CardVerdict:
     waived: tuple[FileFact, ...]
     standing: CardStanding
     missing_signatures: int = 0
+    unsaved: bool = False
 
     @property
     def clearable(self) -> bool:
@@ -129,7 +130,13 @@ def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
     missing = signatures_missing(rule, card.signed_by, card.ran)
     standing = _standing(card, rule, now, blocks, missing)
     uncovered = (*cover.strangers, *cover.short)
-    return CardVerdict(tuple(blocks), cover.strangers, uncovered, cover.unconfirmed, cover.waived, standing, missing)
+    unsaved = any(block.kind in _UNSAVED for block in blocks) or any(roll.bare for roll in cover.needed)
+    return CardVerdict(
+        tuple(blocks), cover.strangers, uncovered, cover.unconfirmed, cover.waived, standing, missing, unsaved
+    )
+
+
+_UNSAVED = frozenset((BlockKind.UNCOVERED, BlockKind.REVOKED, BlockKind.GONE, BlockKind.UNREAD))
 
 
 class _Cover:
