@@ -1,9 +1,11 @@
 """A card in a reader: what is on it, how much of it is held, which card it is. Through the API and the database."""
 
+import asyncio
 import shutil
 from datetime import timedelta
 from unittest.mock import patch
 
+from django.core.management import call_command
 from django.db import connection
 from django.test import TestCase
 
@@ -158,6 +160,25 @@ class QuickHands(Reading, TestCase):
         look(self.station)
         self.assertNotEqual(self.stay().pk, before)
         self.assertEqual(self.stay().listings.latest().files, len(FILES) + 1)
+
+
+class Starting(Reading, TestCase):
+    def test_a_station_knows_its_cards_before_it_takes_up_work(self):
+        before, known = self.stay().pk, []
+
+        def work(lanes: dict[str, int]):
+            known.extend(Insertion.objects.filter(removed_at=None).values_list("card__label", "listings__files"))
+            return asyncio.sleep(0)
+
+        command = "ruggedraft.project.management.commands.station"
+        with (
+            patch(f"{command}.be_the_only_one", return_value=True),
+            patch(f"{command}.watch_readers"),
+            patch(f"{command}._work", work),
+        ):
+            call_command("station", self.station.name)
+        self.assertEqual(known, [("A-01", len(FILES))])
+        self.assertNotEqual(self.stay().pk, before, "it may have been out while nobody looked")
 
 
 class TheLedgersSize(Reading, TestCase):

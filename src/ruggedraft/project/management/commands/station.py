@@ -14,7 +14,7 @@ from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.models import Station
 from ruggedraft.intake.stations import be_the_only_one, looks_queue
-from ruggedraft.intake.watching import watch_readers
+from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import now
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.offloads.queue import LANES
@@ -37,6 +37,7 @@ class Command(BaseCommand):
         for queue in (name, feeds_queue(station), looks_queue(station)):
             self._take_up_interrupted_work(queue)
         forget_stays(station)
+        self._look_first(station)
         resume_offloads(station)
         resume_feeds(station)
         resume_checks(station)
@@ -66,6 +67,13 @@ class Command(BaseCommand):
                 self._say(error)
             finally:
                 let_go()
+
+    def _look_first(self, station: Station) -> None:
+        """A run that is taken up again needs its card's new stay; without this it would find no card in any reader."""
+        try:
+            look(station)
+        except Exception as error:  # a reader in trouble keeps nobody from working with the others
+            self._say(error)
 
     def _be_the_only_one(self, station: Station) -> None:
         """A lock for the life of this process: two workers of one station would both believe the other dead."""
