@@ -34,6 +34,7 @@ class Processes(World):
         ensure_role(APP_ROLE, PASSWORD)
         grant_to(APP_ROLE)
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self.before_the_station: list[int] = []
         self.addCleanup(self._end_all)
 
     def start(self, name: str, words: list[str]) -> None:
@@ -49,6 +50,7 @@ class Processes(World):
         self.processes[name] = subprocess.Popen([sys.executable, *words], env=env, cwd=settings.ROOT)
 
     def start_station(self) -> None:
+        self.before_the_station = list(Insertion.objects.filter(removed_at=None).values_list("pk", flat=True))
         self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
 
     def kill_station(self) -> None:
@@ -56,9 +58,10 @@ class Processes(World):
         self.processes["station"].wait()
 
     def begin(self, card: Card | None = None) -> Offload:
-        """Start an offload as Wren; the worker runs it. A station that has just begun looks at its readers anew."""
+        """Start an offload as Wren; the worker runs it. A station forgets the stays it did not see."""
         deadline = time.monotonic() + PATIENCE
-        here = Insertion.objects.filter(card=card or self.card, removed_at=None).exclude(listings=None)
+        stays = Insertion.objects.filter(card=card or self.card, removed_at=None).exclude(listings=None)
+        here = stays.exclude(pk__in=self.before_the_station)
         while "station" in self.processes and not here.exists() and time.monotonic() < deadline:
             time.sleep(0.1)
         fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
