@@ -1,6 +1,8 @@
 """A judge that looks at bytes. Of the ledger it knows only where a copy lies; the rest it looks up itself."""
 
+import contextlib
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 from ruggedraft.core.cards import from_ledger, to_ledger
@@ -27,6 +29,16 @@ class Oracle:
         self.seen: set[Facts] = set()
         self.answered: set[Facts] = set()
         self.shown_waived: set[Facts] = set()
+        self._still: dict[str, list[tuple[Path, str]]] | None = None
+
+    @contextlib.contextmanager
+    def still(self) -> Iterator[None]:
+        """While nobody acts, copies are where they are: they are looked up once."""
+        self._still = self._look_up()
+        try:
+            yield
+        finally:
+            self._still = None
 
     @staticmethod
     def files(folder: Path) -> set[Facts]:
@@ -49,6 +61,10 @@ class Oracle:
 
     def places(self) -> dict[str, list[tuple[Path, str]]]:
         """Where copies of each path lie, with the device, but for devices reported lost."""
+        return self._look_up() if self._still is None else self._still
+
+    @staticmethod
+    def _look_up() -> dict[str, list[tuple[Path, str]]]:
         lost = DeviceLoss.objects.filter(found_at=None).values("device")
         rows = Copy.objects.exclude(store__device__in=lost).values_list(
             "roll__files__path", "roll__files__kept_as", "store__path", "folder", "store__device__name"

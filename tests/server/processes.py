@@ -20,8 +20,15 @@ from ruggedraft.rolls.models import Roll
 from .world import World
 
 PATIENCE = 40  # seconds; the machine may be busy
-APP_ROLE, PASSWORD = "raft_app_test", "only-for-tests"
-"""As in real use, web server and station connect as a role that owns nothing."""
+PASSWORD = "only-for-tests"
+
+
+def app_role() -> str:
+    """As in real use, web server and station connect as a role that owns nothing; each test database has its own."""
+    name = f"{connection.settings_dict['NAME']}_app"
+    ensure_role(name, PASSWORD)
+    grant_to(name)
+    return name
 
 
 class Processes(World):
@@ -31,15 +38,14 @@ class Processes(World):
 
     def setUp(self):
         super().setUp()
-        ensure_role(APP_ROLE, PASSWORD)
-        grant_to(APP_ROLE)
+        self.app_role = app_role()
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self.before_the_station: list[int] = []
         self.addCleanup(self._end_all)
 
     def start(self, name: str, words: list[str]) -> None:
         database = connection.settings_dict
-        address = f"{APP_ROLE}:{PASSWORD}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+        address = f"{self.app_role}:{PASSWORD}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
         env = {
             **os.environ,
             "RAFT_DATABASE_URL": f"postgresql://{address}",

@@ -19,12 +19,12 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.live import stream
 from ruggedraft.productions.models import RuleChange
 from ruggedraft.project.clients import client_address
-from ruggedraft.project.roles import append_only_tables, ensure_role, grant_to
+from ruggedraft.project.roles import append_only_tables
 from ruggedraft.rolls.models import Reading
 from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
 
-from .processes import APP_ROLE, PASSWORD
+from .processes import PASSWORD, app_role
 from .world import World
 
 HOST = {"host": "localhost"}
@@ -36,11 +36,10 @@ class Role(World, TransactionTestCase):
     def test_it_may_add_evidence_and_neither_change_nor_delete_nor_empty_it(self):
         self.offload()
         self.assertTrue(self.sign().json()["cleared"])
-        ensure_role(APP_ROLE, PASSWORD)
-        grant_to(APP_ROLE)
+        self.app_role = app_role()
         words = connection.get_connection_params()
         reach = {"host": words["host"], "port": words["port"], "dbname": words["dbname"]}
-        with psycopg.connect(user=APP_ROLE, password=PASSWORD, autocommit=True, **reach) as app:
+        with psycopg.connect(user=self.app_role, password=PASSWORD, autocommit=True, **reach) as app:
             for table in append_only_tables():
                 app.execute(f"SELECT count(*) FROM {table}")  # noqa: S608  names of our own tables
                 for words in ("UPDATE {} SET id = id", "DELETE FROM {}", "TRUNCATE {} CASCADE", "DROP TABLE {}",
@@ -49,7 +48,7 @@ class Role(World, TransactionTestCase):
                     with self.subTest(harm), self.assertRaises(psycopg.errors.InsufficientPrivilege):
                         app.execute(harm)
             owned = "SELECT count(*) FROM pg_class c JOIN pg_roles r ON r.oid = c.relowner WHERE r.rolname = %s"
-            self.assertEqual(app.execute(owned, [APP_ROLE]).fetchone()[0], 0)
+            self.assertEqual(app.execute(owned, [self.app_role]).fetchone()[0], 0)
             told = app.execute("SELECT rolsuper, rolcreatedb, rolcreaterole FROM pg_roles WHERE rolname = current_user")
             self.assertEqual(told.fetchone(), (False, False, False))
             with self.assertRaises(psycopg.errors.InsufficientPrivilege):

@@ -372,6 +372,10 @@ class Walking(Deciding):
         self.compare()
 
     def compare(self) -> None:
+        with self.oracle.still():
+            self.ask_every_screen()
+
+    def ask_every_screen(self) -> None:
         case = self.standing()
         self.judge_card(case)
         rolls = self.get("tally")["rolls"]
@@ -488,10 +492,14 @@ WEIGHTS = (
 
 
 class NeverWrong(Walking, TestCase):
+    seeds = SEEDS[::2]
+
     def test_whatever_happens_no_screen_says_what_is_not_so(self):
+        if not self.seeds:
+            self.skipTest("walked by the other half")
         names, weights = zip(*WEIGHTS, strict=True)
         seen: dict[str, int] = {}
-        for seed in SEEDS:
+        for seed in self.seeds:
             with self.subTest(seed=seed), self.a_fresh_world():
                 self.chance = random.Random(seed)
                 self.done = []
@@ -503,8 +511,8 @@ class NeverWrong(Walking, TestCase):
                     standing = self.standing()["standing"]
                     seen[standing] = seen.get(standing, 0) + 1
         good = sum(seen.get(standing, 0) for standing in ("ready to sign", "cleared", "handed back"))
-        self.assertGreater(good, len(SEEDS), f"the work got somewhere: {seen}")
-        self.assertGreater(seen.get("not clear", 0), len(SEEDS), f"and was in doubt at times: {seen}")
+        self.assertGreater(good, len(self.seeds), f"the work got somewhere: {seen}")
+        self.assertGreater(seen.get("not clear", 0), len(self.seeds), f"and was in doubt at times: {seen}")
 
     @contextlib.contextmanager
     def a_fresh_world(self) -> Iterator[None]:
@@ -516,8 +524,10 @@ class NeverWrong(Walking, TestCase):
         self.setUp()
 
 
-def _seq(*acts: str) -> tuple[str, ...]:
-    return acts
+class NeverWrongElsewhere(NeverWrong):
+    """The other half of the stretches, so that two processors share them."""
+
+    seeds = SEEDS[1::2]
 
 
 class Planted(Walking, TestCase):

@@ -25,7 +25,8 @@ def test(labels: list[str], *, long: bool = False) -> int:
             | ({"RAFT_LONG": "1"} if long else {})
         )
         dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
-        code = subprocess.run([*app.manage_command(), "test", *dotted], env=env, cwd=places.ROOT).returncode
+        words = [*app.manage_command(), "test", "--parallel", "auto", *dotted]
+        code = subprocess.run(words, env=env, cwd=places.ROOT).returncode
         if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):
             failed.append("migrations and API types are current")
     for name in failed:
