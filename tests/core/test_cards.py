@@ -90,3 +90,35 @@ class Preflight(TestCase):
     def test_lost_and_unplugged_stores_are_refused(self):
         demands = [Demand(self._store("a", 1, lost=True), 1, 1), Demand(self._store("b", 1, online=False), 1, 1)]
         self.assertEqual([refusal.kind for refusal in preflight(demands, Rule())], ["lost", "offline"])
+
+    def test_what_must_fit(self):
+        """Blocks of 4 KiB are common practice, no source: of file systems in use the usual one."""
+        place = self._store("one", 0)
+        for demand, needed in (
+            (Demand(place, 100, 0, reserve=7), 0),
+            (Demand(place, 100, 1), 100 + 4096),
+            (Demand(place, 100, 2, reserve=7), 100 + 2 * 4096 + 7),
+        ):
+            self.assertEqual(demand.needed, needed)
+
+    def test_it_fits_to_the_byte(self):
+        for free, short in ((4106, []), (4105, [1])):
+            demands = [Demand(self._store("one", free), 10, 1), Demand(self._store("two", free), 10, 1)]
+            self.assertEqual([one.short for one in preflight(demands, Rule())], short * 2)
+
+    def test_what_the_plan_lacks_is_said_with_its_numbers(self):
+        landing = Demand(self._store("landing", 10**9, counts=False), 1, 1)
+        good = [Demand(self._store(name, 10**9), 1, 1) for name in ("one", "two")]
+        for words, demands, rule, kinds in (
+            ("a landing area does not count", [good[0], landing], Rule(), ["copies", "devices"]),
+            ("nothing", [], Rule(), ["copies", "devices", "locations"]),
+            ("a place comes with the first store, others by travelling", good, Rule(locations=3), []),
+            ("no place is asked for", [landing], Rule(copies=0, devices=0, locations=0), []),
+            ("just enough", good, Rule(), []),
+            ("one too few", good, Rule(copies=3), ["copies"]),
+        ):
+            with self.subTest(words):
+                self.assertEqual([one.kind for one in preflight(demands, rule)], kinds)
+        (said,) = preflight(good, Rule(copies=3))
+        self.assertIn("2 of the 3 stores that count", said.sentence)
+        self.assertEqual((said.store, said.short), (None, 0))

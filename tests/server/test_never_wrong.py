@@ -365,23 +365,24 @@ class Walking(Deciding):
 
     # What is asked, and compared
 
-    def judge(self) -> None:
-        """Ask every screen. First the station looks at the copies, as it does by itself now and then."""
+    def judge(self) -> str:
+        """Ask every screen, and say where the card stands. First the station looks at the copies, as it does by itself now and then."""
         for copy in Copy.objects.filter(store__sighting__online=True).select_related("roll", "store__device"):
             look_at_copy(copy)
-        self.compare()
+        return self.compare()
 
-    def compare(self) -> None:
+    def compare(self) -> str:
         with self.oracle.still():
-            self.ask_every_screen()
+            return self.ask_every_screen()
 
-    def ask_every_screen(self) -> None:
+    def ask_every_screen(self) -> str:
         case = self.standing()
         self.judge_card(case)
         rolls = self.get("tally")["rolls"]
         self.judge_rolls(rolls)
         self.judge_bench(case)
         self.judge_line(case, rolls)
+        return case["standing"]
 
     def wrong_if(self, wrong: object, said: str) -> None:
         self.assertFalse(wrong, f"'{said}' is not so: {wrong}; after {', '.join(self.done[-8:])}")
@@ -507,8 +508,7 @@ class NeverWrong(Walking, TestCase):
                     act = self.chance.choices(names, weights)[0]
                     self.done.append(act)
                     getattr(self, act)()
-                    self.judge()
-                    standing = self.standing()["standing"]
+                    standing = self.judge()
                     seen[standing] = seen.get(standing, 0) + 1
         good = sum(seen.get(standing, 0) for standing in ("ready to sign", "cleared", "handed back"))
         self.assertGreater(good, len(self.seeds), f"the work got somewhere: {seen}")
