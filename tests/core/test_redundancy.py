@@ -37,7 +37,6 @@ from ruggedraft.core.redundancy import (
     what_if_lost,
     what_would_it_take,
 )
-
 from ruggedraft.core.redundancy.remedies import whole_copy
 
 NOW = datetime(2026, 5, 14, 12, tzinfo=UTC)
@@ -363,7 +362,7 @@ class Numbers(TestCase):
              CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=ClearanceFact(NOW, frozenset())),
              [("uncovered", 1, 0, ("late",))]),
             ("cleared, and a stranger that was there then came back from no roll",
-             CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=ClearanceFact(NOW, frozenset({CLIP, self.LATE}))),
+             CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=replace(then, entries=frozenset((CLIP, self.LATE)))),
              [("uncovered", 1, 0, ("late",))]),
             ("nothing was offloaded, and all of it is waived",
              CardFacts("A", (self.LATE,), NOW, (), (WaiverFact(self.LATE, "no", "Sol"),)), [("nothing", 0, 0, ())]),

@@ -366,7 +366,10 @@ class Walking(Deciding):
     # What is asked, and compared
 
     def judge(self) -> str:
-        """Ask every screen, and say where the card stands. First the station looks at the copies, as it does by itself now and then."""
+        """Ask every screen, and return where the card stands.
+
+        First the station looks at the copies, as it does by itself now and then.
+        """
         for copy in Copy.objects.filter(store__sighting__online=True).select_related("roll", "store__device"):
             look_at_copy(copy)
         return self.compare()
