@@ -341,7 +341,7 @@ class Numbers(TestCase):
         good, one = roll(copy(SSD1), copy(SSD2)), CLIP.path
         held = replace(good, holds=(HoldFact("wait", "Sol"), HoldFact("and wait", "Wren")))
         other = FileFact("other", 1, 1, "o")
-        then = ClearanceFact(NOW, frozenset({CLIP}))
+        then, then_too = (ClearanceFact(NOW, frozenset(those)) for those in ([CLIP], [CLIP, self.LATE]))
         both = replace(roll(copy(SSD1)), content=frozenset({CLIP, other}), files=2)
         for words, card, expected in (
             ("two holds are two reasons", CardFacts("A", (CLIP,), NOW, (held,)), [("hold", 0, 0, ())] * 2),
@@ -362,7 +362,7 @@ class Numbers(TestCase):
              CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=ClearanceFact(NOW, frozenset())),
              [("uncovered", 1, 0, ("late",))]),
             ("cleared, and a stranger that was there then came back from no roll",
-             CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=replace(then, entries=frozenset((CLIP, self.LATE)))),
+             CardFacts("A", (CLIP, self.LATE), NOW, (good,), clearance=then_too),
              [("uncovered", 1, 0, ("late",))]),
             ("nothing was offloaded, and all of it is waived",
              CardFacts("A", (self.LATE,), NOW, (), (WaiverFact(self.LATE, "no", "Sol"),)), [("nothing", 0, 0, ())]),
