@@ -8,6 +8,8 @@ from ruggedraft.standins import hub
 
 from .world import SHOT, World
 
+ONE, TWO = "DCIM/100AAAAA/AAAA0001.JPG", "DCIM/100AAAAA/AAAA0002.JPG"
+
 
 class Deciding(World):
     def put_in(self, label: str, slot: str = "slot-1") -> None:
@@ -35,6 +37,18 @@ class Deciding(World):
     def change_plan(self, **words) -> int:
         plan = next(one for one in self.get("setup")["plans"] if one["name"] == "all")
         return self.post(f"setup/plans/{plan['id']}", {**plan, **words}, method="put").status_code
+
+    def planks(self, tag: str = "A001") -> dict[str, tuple[str, int]]:
+        """By store: the copy's state, and how many files it is known to hold."""
+        roll = self.get(f"tally/rolls/{tag}")["roll"]
+        return {plank["store"]: (plank["state"], plank["files"]) for plank in roll["planks"]}
+
+    def slot(self) -> dict:
+        return self.get("bench")["slots"][0]
+
+    def refused(self, answer, words: str) -> None:
+        self.assertEqual(answer.status_code, 409, answer.content)
+        self.assertIn(words, answer.json()["title"])
 
     def on_store(self, store: str = "one") -> list[str]:
         """What lies on a store, but for records and what begins with a dot."""
