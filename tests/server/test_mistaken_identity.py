@@ -2,7 +2,9 @@
 
 import os
 import shutil
+from dataclasses import replace
 from datetime import timedelta
+from unittest.mock import patch
 
 from django.test import TestCase
 from django.utils import timezone
@@ -206,6 +208,27 @@ class Readers(Deciding, TestCase):
         card, _ = self.new_card("B-01", FILES)
         self.put_in("B-01", "slot-2")
         self.assertEqual(self.offload(card).tag, "HL002")
+
+
+class MoreThanOnePartition(Deciding, TestCase):
+    """A reader that cannot show all of a card says so, and nothing is said of the card meanwhile."""
+
+    def test_nothing_is_listed_offloaded_or_cleared_and_the_screen_says_why(self):
+        self.offload()
+        self.assertTrue(self.sign().json()["cleared"])
+        real = hub._seen
+        with patch.object(hub, "_seen", lambda *words: replace(real(*words), trouble="More than one partition.")):
+            self.put_in("A-01")
+            slot = self.slot()
+            self.assertEqual((slot["label"], slot["standing"], slot["listing"]), ("A-01", "never read", None))
+            self.assertEqual(slot["trouble"], "More than one partition.")
+            self.assertIsNone(slot["proposal"])
+            answer = self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"})
+            self.refused(answer, "has not been read there yet")
+            self.refused(self.sign(), "")
+            self.assertFalse(self.standing()["may_go_back"])
+        self.put_in("A-01")
+        self.assertEqual(self.slot()["standing"], "cleared")
 
 
 class Clones(Deciding, TestCase):

@@ -32,6 +32,7 @@ class Mounts(SimpleTestCase):
             (block / "partition").write_text("1\n")
         (disk / "removable").write_text(f"{int(removable)}\n")
         (block / "size").write_text(f"{sectors}\n")
+        (block / "dev").write_text(f"{number}\n")
         (self.root / "sys/dev/block" / number).symlink_to(block)
         words = "".join(f"E:{key}={value}\n" for key, value in told.items())
         (self.root / "run/udev/data" / f"b{number}").write_text("S:disk/by-id/x\n" + words)
@@ -79,6 +80,66 @@ class Mounts(SimpleTestCase):
         self.disk("sde", "8:64", removable=True, part=False)
         self.mount("8:64", "media/whole", "exfat")
         self.assertEqual([slot.card.largest_file for slot in self.slots()], [None, None])
+
+    def partition(self, disk: str, name: str, number: str, **told: str) -> None:
+        """One more partition of a disk, as sysfs and udev show it."""
+        block = self.root / "sys/devices" / disk / name
+        block.mkdir()
+        (block / "partition").write_text("2\n")
+        (block / "dev").write_text(f"{number}\n")
+        (self.root / "sys/dev/block" / number).symlink_to(block)
+        if told:
+            words = "".join(f"E:{key}={value}\n" for key, value in told.items())
+            (self.root / "run/udev/data" / f"b{number}").write_text(words)
+
+    def test_of_a_card_with_two_partitions_neither_speaks_for_the_other(self):
+        """Mounted or not, known to udev or not: what lies there is not known, and an empty twin must not hide it."""
+        for n, (words, mounted, told) in enumerate((
+            ("both mounted", True, {"ID_FS_TYPE": "vfat"}),
+            ("the other is not mounted", False, {"ID_FS_TYPE": "ext4"}),
+            ("the other holds nothing that the machine can read", False, {"ID_PART_ENTRY_TYPE": "0x83"}),
+            ("the machine knows nothing of it", False, {}),
+        )):  # fmt: skip
+            with self.subTest(words):
+                self.lines.clear()
+                self.disk(f"sd{n}", f"8:{n}1", removable=True, ID_FS_UUID="3B61-C2A0")
+                self.partition(f"sd{n}", f"sd{n}2", f"8:{n}2", **told)
+                self.mount(f"8:{n}1", f"media/{n}1")
+                if mounted:
+                    self.mount(f"8:{n}2", f"media/{n}2")
+                (slot,) = self.slots()
+                self.assertIn(f"more than one partition (sd{n}1, sd{n}2)", slot.card.trouble)
+
+    def test_partitions_that_come_with_a_format_made_on_a_computer_are_left_out(self):
+        """Types from the UEFI Specification 2.10 (5.3.3); Microsoft's from memory."""
+        self.disk("sdc", "8:33", removable=True)
+        self.partition("sdc", "sdc2", "8:34", ID_PART_ENTRY_TYPE="C12A7328-F81F-11D2-BA4B-00A0C93EC93B")
+        self.partition("sdc", "sdc3", "8:35", ID_PART_ENTRY_TYPE="0xef", ID_FS_TYPE="vfat")
+        self.partition("sdc", "sdc4", "8:36", ID_PART_ENTRY_TYPE="e3c9e316-0b5c-4db8-817d-f92df00215ae")
+        self.mount("8:33", "media/one")
+        self.assertEqual([slot.card.trouble for slot in self.slots()], [""])
+
+    def test_a_second_partition_that_turns_up_is_another_stay(self):
+        self.disk("sdc", "8:33", removable=True)
+        self.mount("8:33", "media/one")
+        (before,) = self.slots()
+        self.partition("sdc", "sdc2", "8:34")
+        (after,) = self.slots()
+        self.assertNotEqual(before.card.token, after.card.token)
+
+    def test_a_drive_of_ours_is_no_card_whichever_of_its_partitions_has_the_store(self):
+        self.disk("sdd", "8:49", removable=True)
+        self.partition("sdd", "sdd2", "8:50")
+        self.mount("8:49", "media/other")
+        (self.mount("8:50", "media/drive", "exfat") / ".raft-store").touch()
+        self.assertEqual(self.slots(), [])
+
+    def test_a_folder_of_a_card_mounted_somewhere_is_not_the_card(self):
+        self.disk("sdc", "8:33", removable=True)
+        self.mount("8:33", "media/part")
+        self.lines = [line.replace(" / ", " /DCIM ", 1) for line in self.lines]
+        there = self.mount("8:33", "media/whole", mount_number=41)
+        self.assertEqual([slot.path for slot in self.slots()], [str(there)])
 
     def test_one_card_mounted_twice_is_one_card(self):
         self.disk("sdc", "8:33", removable=True)

@@ -1,11 +1,11 @@
-"""Real readers on Linux: every mounted removable file system is a card in a slot.
+"""Real readers on Linux: every removable medium with a mounted file system is a card in a slot.
 
-Sources: proc(5) for mountinfo, sysfs(5) for `removable`, udev(7) for the properties in /run/udev/data.
+Sources: proc(5) for mountinfo, sysfs(5) for `removable` and partitions, udev(7) for the properties in /run/udev/data.
 """
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import replace
 from pathlib import Path
 
@@ -17,6 +17,19 @@ from .readers import CardSeen, Slot, card_path
 
 _FILE_SYSTEMS = {"vfat", "exfat", "ntfs", "ntfs3", "fuseblk", "hfsplus", "udf", "ext2", "ext3", "ext4", "apfs"}
 _MARKER = ".raft-store"
+_BARE_PARTITIONS = {
+    "c12a7328-f81f-11d2-ba4b-00a0c93ec93b",
+    "0xef",
+    "e3c9e316-0b5c-4db8-817d-f92df00215ae",
+}
+"""Partition types that hold nothing of a camera's and come with a format made on a computer: the EFI system partition
+(UEFI Specification 2.10, 5.3.3), its number in the older partition table, and Microsoft's reserved one.
+"""
+
+_SEVERAL = (
+    "This card has more than one partition ({names}), and what a card holds is known here only of cards with one. "
+    "Nothing on it was read or changed: copy all of its partitions by hand, and do not clear it on this screen's word."
+)
 
 
 class MountTable:
@@ -27,10 +40,15 @@ class MountTable:
 
     def slots(self) -> Iterable[Slot]:
         found = []
-        for mount in self._cards():
-            told = _udev(self._root / "run/udev/data" / f"b{mount.device}")
+        for disk, mount in self._cards().items():
+            told = self._udev(mount.device)
             port = self._port(told, mount)
-            found.append(Slot(_slot_name(told, port), mount.path, self._seen(mount, told), port))
+            seen = self._seen(mount, told)
+            others = self._others(disk, mount)
+            if others:
+                all_of_it = ", ".join(sorted([self._block(mount.device).name, *others]))
+                seen = replace(seen, token=f"{seen.token} {all_of_it}"[:200], trouble=_SEVERAL.format(names=all_of_it))
+            found.append(Slot(_slot_name(told, port), mount.path, seen, port))
         names = Counter(slot.name for slot in found)
         for slot in found:
             twin = names[slot.name] > 1
@@ -45,23 +63,45 @@ class MountTable:
     def open(self, slot_path: str, levels_up: int) -> CardSource:
         return FolderSource(card_path(slot_path, levels_up))
 
-    def _cards(self) -> Iterator[Mount]:
-        seen = set()
-        for mount in read_mounts(self.pulse()):
-            if mount.device not in seen and mount.file_system in _FILE_SYSTEMS and self._is_card(mount):
-                seen.add(mount.device)
-                yield mount
+    def _cards(self) -> dict[Path, Mount]:
+        """For each medium that is taken out, and is not one of our own drives, a mount that shows a file system whole.
 
-    def _is_card(self, mount: Mount) -> bool:
-        """On a medium that is taken out, and not one of our own drives."""
-        device = self._root / "sys/dev/block" / mount.device
-        block = device.resolve()
-        disk = block.parent if (block / "partition").exists() else block
-        try:
-            removable = (disk / "removable").read_text().strip() == "1"
-        except OSError:
-            return False
-        return (removable or disk.name.startswith("mmcblk")) and not Path(mount.path, _MARKER).exists()
+        By the medium and not by the mount: of a card with two partitions neither speaks for the other.
+        """
+        found: dict[Path, Mount] = {}
+        ours = set()
+        for mount in read_mounts(self.pulse()):
+            disk = self._disk(mount)
+            if mount.file_system in _FILE_SYSTEMS and mount.root == "/" and self._is_taken_out(disk):
+                found.setdefault(disk, mount)
+                if Path(mount.path, _MARKER).exists():
+                    ours.add(disk)
+        return {disk: mount for disk, mount in found.items() if disk not in ours}
+
+    def _block(self, device: str) -> Path:
+        return (self._root / "sys/dev/block" / device).resolve()
+
+    def _disk(self, mount: Mount) -> Path:
+        block = self._block(mount.device)
+        return block.parent if (block / "partition").exists() else block
+
+    @staticmethod
+    def _is_taken_out(disk: Path) -> bool:
+        return _text(disk / "removable") == "1" or disk.name.startswith("mmcblk")
+
+    def _others(self, disk: Path, mount: Mount) -> list[str]:
+        """The medium's other partitions, but for those that are known to hold nothing of a camera's."""
+        here = self._block(mount.device)
+        found = []
+        for mark in disk.glob("*/partition"):
+            if mark.parent != here:
+                told = self._udev(_text(mark.parent / "dev"))
+                if told.get("ID_PART_ENTRY_TYPE", "").lower() not in _BARE_PARTITIONS:
+                    found.append(mark.parent.name)
+        return found
+
+    def _udev(self, device: str) -> dict[str, str]:
+        return _udev(self._root / "run/udev/data" / f"b{device}")
 
     def _seen(self, mount: Mount, told: dict[str, str]) -> CardSeen:
         return CardSeen(
@@ -78,8 +118,7 @@ class MountTable:
         path = told.get("ID_PATH")
         if path:
             return re.sub(r"-part\d+$", "", path)[:200]
-        device = (self._root / "sys/dev/block" / mount.device).resolve()
-        disk = device.parent if (device / "partition").exists() else device
+        disk = self._disk(mount)
         place = str(disk).partition("/devices/")[2] or str(disk)
         where = re.sub(r"/host\d+/target[\d:]+/\d+:\d+:\d+:(\d+)/block/\w+$", r" slot \1", place)
         return where[-200:]
@@ -87,9 +126,17 @@ class MountTable:
     def _capacity(self, mount: Mount) -> int:
         """sysfs counts sectors of 512 bytes whatever the medium's own are."""
         try:
-            return 512 * int((self._root / "sys/dev/block" / mount.device / "size").read_text())
-        except (OSError, ValueError):
+            return 512 * int(_text(self._block(mount.device) / "size"))
+        except ValueError:
             return 0
+
+
+def _text(path: Path) -> str:
+    """What a small file of the kernel says; empty where there is none."""
+    try:
+        return path.read_text().strip()
+    except OSError:
+        return ""
 
 
 def _unescaped(text: str) -> str:

@@ -19,7 +19,7 @@ class CardSeen:
     """What a slot tells of its card without reading its files.
 
     serial, volume: the file system's. capacity: bytes. largest_file: bytes a file on it can have, None without a limit.
-    token: another one for every insertion
+    token: another one for every insertion. trouble: why nothing can be said of what is on it, and what to do
     """
 
     serial: str
@@ -28,6 +28,7 @@ class CardSeen:
     volume: str = ""
     largest_file: int | None = None
     token: str = ""
+    trouble: str = ""
 
 
 @dataclass(frozen=True)

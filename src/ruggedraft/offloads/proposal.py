@@ -92,6 +92,8 @@ def propose(card: Card, wanted: Take = EVERYTHING, to: Sequence[str] | None = No
     if listing is None:
         raise ActRefused(f"Card {card.label} has not been read yet.")
     stay = present_insertion(card)
+    if stay and listing.insertion_id != stay.pk:  # what was on it before it came says nothing
+        raise ActRefused(f"Card {card.label} is in {stay.reader.name} and has not been read there yet.")
     if stay and stay.levels_up < stay.inside:
         raise ActRefused(
             f"{stay.reader.name} shows a folder inside card {card.label}, not the card: have the whole card read first."

@@ -10,12 +10,16 @@ _OCTAL = re.compile(r"\\([0-7]{3})")
 
 @dataclass(frozen=True)
 class Mount:
-    """A line of mountinfo. device: major:minor. source, options: as the file system itself tells them."""
+    """A line of mountinfo. device: major:minor. root: which folder of the file system is mounted, "/" for all of it.
+
+    source, options: as the file system itself tells them
+    """
 
     number: str
     device: str
     path: str
     file_system: str
+    root: str = "/"
     source: str = ""
     options: str = ""
 
@@ -27,7 +31,9 @@ def read_mounts(table: object) -> Iterator[Mount]:
         if "-" in fields[6:-1]:
             after = fields.index("-", 6) + 1
             told = [*fields[after:], "", ""]
-            yield Mount(fields[0], fields[2], _octal(fields[4]), told[0], _octal(told[1]), _octal(told[2]))
+            yield Mount(
+                fields[0], fields[2], _octal(fields[4]), told[0], _octal(fields[3]), _octal(told[1]), _octal(told[2])
+            )  # fmt: skip
 
 
 def _octal(text: str) -> str:

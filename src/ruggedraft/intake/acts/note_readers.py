@@ -78,7 +78,7 @@ def _end_readers_gone(station: Station, there: set[str]) -> None:
 def _begin(reader: Reader, seen: CardSeen) -> Insertion:
     insertion = Insertion.objects.create(
         reader=reader, serial=seen.serial, kind=seen.kind, capacity=seen.capacity, volume=seen.volume,
-        largest_file=seen.largest_file, token=seen.token, inserted_at=now(),
+        largest_file=seen.largest_file, token=seen.token, inserted_at=now(), trouble=seen.trouble,
     )  # fmt: skip
     answer = who_is_in(insertion)
     if answer.label:

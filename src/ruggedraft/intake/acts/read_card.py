@@ -40,7 +40,8 @@ def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | No
         listing = list_card(source)
         indexes = read_indexes(listing, source)
     except SourceVanished as error:
-        _note_trouble(insertion, error.sentence)
+        said = error.sentence.rstrip(".")
+        _note_trouble(insertion, f"{said[:1].upper()}{said[1:]}. {_TRY_AGAIN}")
         return None
     _note_inside(insertion)
     noted = note_listing(insertion, listing, indexes, began_at=began_at)
@@ -187,6 +188,9 @@ def _note_inside(insertion: Insertion) -> None:
     if inside != insertion.inside:
         insertion.inside = inside
         Insertion.objects.filter(pk=insertion.pk).update(inside=inside)
+
+
+_TRY_AGAIN = "Nothing on it was changed. Take it out and put it in again, or try another reader."
 
 
 def _note_trouble(insertion: Insertion, sentence: str) -> None:

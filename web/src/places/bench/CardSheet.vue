@@ -90,8 +90,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
 <template>
   <section class="sheet" aria-label="The chosen card">
     <p v-if="slotData.trouble" role="alert" class="trouble">
-      {{ slotData.trouble }} Nothing on it was changed. Take it out and put it in again, or try another
-      reader.
+      {{ slotData.trouble }}
     </p>
     <IntroduceForm v-else-if="!slotData.card_id" :slot-data="slotData" :cameras="cameras" />
     <GoneFiles
