@@ -123,13 +123,15 @@ def main(wanted: list[str]) -> None:
         path = Path("ruggedraft/core") / f"{name}.py"
         tree = ast.parse((ROOT / "src" / path).read_text())
         made = [one for one in changes(tree) if chance.random() < share]
+        lived = 0
         with ThreadPoolExecutor(2) as pool:
-            lived = list(pool.map(lambda one, path=path: survives(path, one[2]), made))
-        for (line, what, _), alive in zip(made, lived, strict=True):
-            if alive:
-                print(f"{path}:{line}: {what}", flush=True)
-        total, noticed = total + len(made), noticed + len(made) - sum(lived)
-        print(f"{name}: {len(made) - sum(lived)} of {len(made)} noticed", flush=True)
+            outcomes = pool.map(lambda one, path=path: survives(path, one[2]), made)
+            for (line, what, _), alive in zip(made, outcomes, strict=True):
+                if alive:
+                    lived += 1
+                    print(f"{path}:{line}: {what}", flush=True)
+        total, noticed = total + len(made), noticed + len(made) - lived
+        print(f"{name}: {len(made) - lived} of {len(made)} noticed", flush=True)
     print(f"in all: {noticed} of {total} ({noticed / max(total, 1):.0%})")
 
 
