@@ -3,7 +3,7 @@
     PYTHONPATH=src:. .venv/bin/python -m tests.mutants [MODULE …]
 
 Wording is left as it is: strings, which of two strings is said, and functions that only make sentences. So are bounds
-of a search, which change how long it looks and not what is right. Prints each change that nobody noticed, and the share
+of a search, which change how long it looks and not what is right, and whether a dataclass is frozen. Prints each change that nobody noticed, and the share
 of those that somebody did.
 """
 
@@ -45,8 +45,14 @@ def changes(tree: ast.Module) -> Iterator[tuple[int, str, ast.Module]]:
 
 def _code(tree: ast.Module) -> list[ast.AST]:
     """What may be changed, in the order of the text's tree."""
-    aside = {id(inner) for node in ast.walk(tree) if _is_wording(node) for inner in ast.walk(node)}
+    aside = {id(inner) for node in ast.walk(tree) for part in _set_aside(node) for inner in ast.walk(part)}
     return [node for node in ast.walk(tree) if id(node) not in aside and _is_code(node)]
+
+
+def _set_aside(node: ast.AST) -> list[ast.AST]:
+    if isinstance(node, ast.ClassDef):
+        return list(node.decorator_list)
+    return [node] if _is_wording(node) else []
 
 
 def _is_wording(node: ast.AST) -> bool:
