@@ -3,8 +3,8 @@
     PYTHONPATH=src:. .venv/bin/python -m tests.mutants [MODULE …]
 
 Wording is left as it is: strings, which of two strings is said, and functions that only make sentences. So are bounds
-of a search, which change how long it looks and not what is right, and whether a dataclass is frozen. Prints each change that nobody noticed, and the share
-of those that somebody did.
+of a search, which change how long it looks and not what is right, and whether a dataclass is frozen. Prints each change
+that nobody noticed, and the share of those that somebody did.
 """
 
 import ast
