@@ -49,7 +49,7 @@ class NeverWrong(Walking, TestCase):
         names, weights = zip(*WEIGHTS, strict=True)
         seen: dict[str, int] = {}
         for seed in self.seeds:
-            with self.subTest(seed=seed), self.a_fresh_world():
+            with self.a_fresh_world(), self.subTest(seed=seed):
                 self.chance = random.Random(seed)
                 self.done = []
                 for _ in range(STEPS):
@@ -65,11 +65,13 @@ class NeverWrong(Walking, TestCase):
     @contextlib.contextmanager
     def a_fresh_world(self) -> Iterator[None]:
         """Each stretch begins with empty drives and an empty ledger."""
-        yield
-        self.doCleanups()
-        self._fixture_teardown()
-        self._fixture_setup()
-        self.setUp()
+        try:
+            yield
+        finally:
+            self.doCleanups()
+            self._fixture_teardown()
+            self._fixture_setup()
+            self.setUp()
 
 
 class NeverWrongElsewhere(NeverWrong):
