@@ -1,11 +1,33 @@
 """The test runner: Django's, closing with one plain line that any log reader understands."""
 
 import unittest
+from types import TracebackType
+from unittest.case import _SubTest
 
-from django.test.runner import DiscoverRunner
+from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
+
+_Problem = tuple[type[BaseException], BaseException, TracebackType]
+
+
+class _Result(RemoteTestResult):
+    """What a process sends back of its tests. Of a subtest its name: what the test holds open cannot be sent."""
+
+    def addSubTest(self, test: unittest.TestCase, subtest: unittest.TestCase, err: _Problem | None) -> None:
+        bare = _SubTest(type(test)(test._testMethodName), subtest._subDescription(), {})
+        super().addSubTest(test, bare, err)
+
+
+class _Runner(RemoteTestRunner):
+    resultclass = _Result
+
+
+class _Suite(ParallelTestSuite):
+    runner_class = _Runner
 
 
 class CountingRunner(DiscoverRunner):
+    parallel_test_suite = _Suite
+
     def suite_result(self, suite: unittest.TestSuite, result: unittest.TestResult, **kwargs: object) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = len(result.skipped)
