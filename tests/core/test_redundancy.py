@@ -394,6 +394,11 @@ class Numbers(TestCase):
             ("a file gone", CardFacts("A", (), NOW, (), gone=(self.LATE,)), True),
             ("a file never read", CardFacts("A", (CLIP,), NOW, (roll(copy(SSD1), unread=1),)), True),
             ("harmed everywhere", CardFacts("A", (CLIP,), NOW, (roll(copy(SSD1), bare=1),)), True),
+            ("a stranger, and a hold on the rest",
+             CardFacts("A", (CLIP, self.LATE), NOW, (replace(good, holds=(HoldFact("wait", "Sol"),)),)), True),
+            ("of two rolls that are short one is harmed everywhere",
+             CardFacts("A", (CLIP, self.LATE), NOW, (
+                 roll(copy(SSD1)), RollFacts("B", frozenset({self.LATE}), (), files=1, bare=1))), True),
             ("harmed everywhere in a roll nothing on the card rests on",
              CardFacts("A", (CLIP,), NOW, (good, RollFacts("B", frozenset({self.LATE}), (), files=1, bare=1))), False),
         ):  # fmt: skip

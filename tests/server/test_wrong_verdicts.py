@@ -170,6 +170,18 @@ class LostAndFound(Deciding, TestCase):
         self.assertIn("on 'one'", self.slot()["offload"]["sentence"])
         self.refused(self.sign(), "1 of 2 copies")
 
+    def test_a_plan_takes_no_lost_store_and_may_keep_one_until_it_is_taken_out(self):
+        for name in ("one", "three"):
+            report_loss(self.wren, self.drives[name].device, "fell overboard")
+        setup = self.get("setup")
+        self.assertEqual(setup["stores"], [{"name": name, "lost": name != "two"} for name in ("one", "three", "two")])
+        plan = next(plan for plan in setup["plans"] if plan["name"] == "all")
+        put = f"setup/plans/{plan['id']}"
+        self.refused(self.post(put, {**plan, "stores": ["two", "three"]}, method="put"), "'three' was reported lost")
+        for kept in (["one", "two"], ["two"]):
+            self.assertEqual(self.post(put, {**plan, "stores": kept}, method="put").status_code, 200)
+        self.refused(self.post(put, {**plan, "stores": ["one", "two"]}, method="put"), "'one' was reported lost")
+
     def test_a_check_under_way_when_the_store_is_reported_lost_says_nothing(self):
         roll = self.offload()
         copy = Copy.objects.get(roll=roll, store__name="two")

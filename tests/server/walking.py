@@ -4,7 +4,7 @@ import os
 import random
 import shutil
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 from unittest.mock import patch
 
@@ -13,7 +13,7 @@ from django.utils import timezone
 from ruggedraft.checks import tasks
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.core.cards import from_ledger
-from ruggedraft.intake.models import Insertion, Station
+from ruggedraft.intake.models import CardListing, Insertion, Station
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.offloads.tasks import open_runs, run_offload
@@ -48,9 +48,15 @@ class Walking(Deciding):
     # What people and accidents do
 
     def see(self) -> None:
+        """The station looks at its readers. A card that stays where it was is not listed each time."""
+        before = self.last_listed()
         look(self.station)
-        if Insertion.objects.filter(removed_at=None).exists():
+        if self.in_reader() and self.last_listed() != before:
             self.oracle.seen |= self.oracle.files(self.here)
+
+    @staticmethod
+    def last_listed() -> tuple[int, datetime] | None:
+        return CardListing.objects.order_by("-id").values_list("id", "began_at").first()
 
     def put_in_again(self, folder: Path | None = None) -> None:
         hub.remove("slot-1")

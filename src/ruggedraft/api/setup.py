@@ -22,6 +22,7 @@ from ruggedraft.productions.acts.save_rig import save_rig
 from ruggedraft.productions.models import Plan
 from ruggedraft.rolls.acts.state_device import state_device
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import is_lost, stores
 
 from .current import production
 from .proposals import NamesOut
@@ -108,12 +109,19 @@ class ProductionIn(Schema):
     day_starts_at: int
 
 
+class StoreChoice(Schema):
+    """lost: its device was reported lost: it can be taken out of a plan, and not put into one."""
+
+    name: str
+    lost: bool
+
+
 class SetUpOut(ProductionIn):
     name: str
     cameras: list[SetUpCameraOut]
     plans: list[PlanOut]
     rigs: list[RigIn]
-    stores: list[str]
+    stores: list[StoreChoice]
     algorithms: list[str]
     fields: list[FieldOut]
 
@@ -144,7 +152,7 @@ def setup(request: HttpRequest) -> SetUpOut:
             RigIn(name=rig.name, cameras=[c.letter for c in rig.cameras.all()], first_shot=rig.first_shot)
             for rig in current.rigs.prefetch_related("cameras")
         ],
-        stores=list(Store.objects.values_list("name", flat=True)),
+        stores=[StoreChoice(name=store.name, lost=is_lost(store)) for store in stores().order_by("name")],
         algorithms=list(ALGORITHMS),
         fields=[
             *(FieldOut(name=name, words=words, of_clip=False) for name, words in ROLL_FIELDS.items()),
@@ -221,8 +229,8 @@ def example(request: HttpRequest, plan_id: int, given: PlanIn) -> ExampleOut:
             return ExampleOut(card=None, folder="", names=None, trouble="")
         listing = latest_listing(listing.card) or listing
         folder, words = example_naming(listing, plan, naming, mend=given.mend_names, words=given.model_dump())
-        stores = list(Store.objects.filter(name__in=given.stores))
-        choice = choose(listing, EVERYTHING, words, None, stores)
+        chosen = list(Store.objects.filter(name__in=given.stores))
+        choice = choose(listing, EVERYTHING, words, None, chosen)
     except (ActRefused, PlanError) as error:
         return ExampleOut(card=None, folder="", names=None, trouble=error.sentence)
     return ExampleOut(card=listing.card.label, folder=folder, names=NamesOut.of(choice, mended=words.mend), trouble="")

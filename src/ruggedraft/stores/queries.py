@@ -45,6 +45,11 @@ def is_lost(store: Store) -> bool:
     return any(loss.found_at is None for loss in store.device.all_losses)
 
 
+def lost_names() -> set[str]:
+    """Stores on devices that were reported lost and not found since."""
+    return {store.name for store in stores() if is_lost(store)}
+
+
 def found_after(store: Store) -> int:
     """The last evidence that was noted when the store's device was last found again; 0 where it was never lost."""
     return max((loss.found_after for loss in store.device.all_losses), default=0)

@@ -2059,7 +2059,7 @@ export interface components {
             /** Rigs */
             rigs: components["schemas"]["RigIn"][];
             /** Stores */
-            stores: string[];
+            stores: components["schemas"]["StoreChoice"][];
             /** Time Zone */
             time_zone: string;
         };
@@ -2211,6 +2211,16 @@ export interface components {
          * @enum {string}
          */
         Startable: "ready" | "refused" | "nothing chosen" | "all held" | "chosen held";
+        /**
+         * StoreChoice
+         * @description lost: its device was reported lost: it can be taken out of a plan, and not put into one.
+         */
+        StoreChoice: {
+            /** Lost */
+            lost: boolean;
+            /** Name */
+            name: string;
+        };
         /** StoreColumn */
         StoreColumn: {
             /** Counts */

@@ -52,8 +52,8 @@ class CardVerdict:
     unconfirmed: tuple[FileFact, ...]
     waived: tuple[FileFact, ...]
     standing: CardStanding
-    missing_signatures: int = 0
-    unsaved: bool = False
+    missing_signatures: int
+    unsaved: bool
 
     @property
     def clearable(self) -> bool:

@@ -11,6 +11,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import lost_names
 
 from ..models import Plan, Production
 
@@ -60,6 +61,9 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     stores = list(Store.objects.filter(name__in=words.stores))
     if missing := set(words.stores) - {store.name for store in stores}:
         raise ActRefused(f"There is no store '{min(missing)}'.")
+    there = set(plan.stores.values_list("name", flat=True)) if plan else set()
+    if lost := (set(words.stores) - there) & lost_names():
+        raise ActRefused(f"'{min(lost)}' was reported lost: take another store.")
     plan = plan or Plan(production=production)
     plan.name, plan.algorithm = name, algorithm_named(words.algorithm).name
     plan.folder_template, plan.names_template, plan.names_start = words.folder, words.names, words.start

@@ -26,6 +26,9 @@ const numbers = reactive({
   roll_start: String(draft.roll_start),
 })
 const keywords = ref(draft.keywords.join(', '))
+const offered = computed(() =>
+  props.setup.stores.filter((store) => !store.lost || props.plan.stores?.includes(store.name)),
+)
 const whole = computed<Shapes['PlanIn']>(() => ({
   ...draft,
   start: Number(numbers.start),
@@ -146,8 +149,9 @@ const out = computed(() => example.data.value)
       </fieldset>
       <fieldset class="wide">
         <legend>Stores</legend>
-        <label v-for="store in setup.stores" :key="store" class="tick">
-          <input v-model="draft.stores" type="checkbox" :value="store" /> {{ store }}
+        <label v-for="store in offered" :key="store.name" class="tick">
+          <input v-model="draft.stores" type="checkbox" :value="store.name" />
+          {{ store.name }}<span v-if="store.lost" class="trouble">, reported lost</span>
         </label>
       </fieldset>
       <label class="tick wide">
