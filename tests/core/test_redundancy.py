@@ -272,6 +272,7 @@ class Cards(TestCase):
         shelved = copy(replace(SSD2, online=False), looked_at=None)
         for words, second, confirmed, waits in (
             ("all looked at", copy(SSD2), NOW, 0),
+            ("the card in the very moment", copy(SSD2), asked, 0),
             ("the card not since", copy(SSD2), asked - timedelta(seconds=1), 1),
             ("a copy not since", copy(SSD2, looked_at=asked - timedelta(seconds=1)), NOW, 1),
             ("a copy never", copy(SSD2, looked_at=None), NOW, 1),
@@ -332,6 +333,7 @@ class Numbers(TestCase):
             ("one file never read", roll(*good, unread=1), TWO, [("unread", 1, 0)]),
             ("nothing was taken", RollFacts("A", frozenset(), good), TWO, [("nothing", 0, 0)]),
             ("looked at too little", roll(*good, looked_at=0.25), replace(TWO, looked_at=0.5), [("looked at", 25, 50)]),
+            ("looked at nearly enough", roll(*good, looked_at=0.8), replace(TWO, looked_at=0.9), [("looked at", 80, 90)]),
             ("looked at just enough", roll(*good, looked_at=0.5), replace(TWO, looked_at=0.5), []),
         ):  # fmt: skip
             with self.subTest(words):
