@@ -333,7 +333,7 @@ class Numbers(TestCase):
             ("one file never read", roll(*good, unread=1), TWO, [("unread", 1, 0)]),
             ("nothing was taken", RollFacts("A", frozenset(), good), TWO, [("nothing", 0, 0)]),
             ("looked at too little", roll(*good, looked_at=0.25), replace(TWO, looked_at=0.5), [("looked at", 25, 50)]),
-            ("looked at nearly enough", roll(*good, looked_at=0.8), replace(TWO, looked_at=0.9), [("looked at", 80, 90)]),
+            ("… nearly enough", roll(*good, looked_at=0.8), replace(TWO, looked_at=0.9), [("looked at", 80, 90)]),
             ("looked at just enough", roll(*good, looked_at=0.5), replace(TWO, looked_at=0.5), []),
         ):  # fmt: skip
             with self.subTest(words):
