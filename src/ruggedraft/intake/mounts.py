@@ -46,12 +46,12 @@ class MountTable:
             seen = self._seen(mount, told)
             others = self._others(disk, mount)
             if others:
-                all_of_it = ", ".join(sorted([self._block(mount.device).name, *others]))
-                seen = replace(seen, token=f"{seen.token} {all_of_it}"[:200], trouble=_SEVERAL.format(names=all_of_it))
+                names = ", ".join(sorted([self._block(mount.device).name, *others]))[:100]
+                seen = replace(seen, token=f"{seen.token} {names}", trouble=_SEVERAL.format(names=names))
             found.append(Slot(_slot_name(told, port), mount.path, seen, port))
-        names = Counter(slot.name for slot in found)
+        called = Counter(slot.name for slot in found)
         for slot in found:
-            twin = names[slot.name] > 1
+            twin = called[slot.name] > 1
             yield replace(slot, name=f"{slot.name} at {_short(slot.port)}"[:80]) if twin else slot
 
     def pulse(self) -> object:
@@ -101,7 +101,7 @@ class MountTable:
         return found
 
     def _udev(self, device: str) -> dict[str, str]:
-        return _udev(self._root / "run/udev/data" / f"b{device}")
+        return _properties(self._root / "run/udev/data" / f"b{device}")
 
     def _seen(self, mount: Mount, told: dict[str, str]) -> CardSeen:
         return CardSeen(
@@ -143,7 +143,7 @@ def _unescaped(text: str) -> str:
     return re.sub(r"\\x([0-9a-f]{2})", lambda found: chr(int(found[1], 16)), text)[:80]
 
 
-def _udev(path: Path) -> dict[str, str]:
+def _properties(path: Path) -> dict[str, str]:
     """The properties udev keeps of a device: lines `E:NAME=value`."""
     try:
         lines = path.read_text(errors="replace").splitlines()
