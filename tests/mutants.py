@@ -52,6 +52,8 @@ def _code(tree: ast.Module) -> list[ast.AST]:
 def _set_aside(node: ast.AST) -> list[ast.AST]:
     if isinstance(node, ast.ClassDef):
         return list(node.decorator_list)
+    if isinstance(node, ast.AnnAssign):
+        return [node.annotation]
     return [node] if _is_wording(node) else []
 
 
