@@ -584,6 +584,23 @@ class Remedies(TestCase):
             remedy = what_would_it_take(roll(copy(SSD1)), places, TWO, NOW)
             self.assertEqual([step.store for step in remedy.steps], ["b"])
 
+    def test_of_several_new_copies_the_tightest_place_decides_and_what_was_named_first_among_equals(self):
+        """A place that stands on two devices goes with few others: the roomiest of all is not the best."""
+        both = replace(store("both"), devices=frozenset("12"), free=10 * GB)
+        one, two = (
+            replace(store(name), devices=frozenset(name), free=free * GB) for name, free in (("1", 9), ("2", 8))
+        )
+        tight = replace(store("tight"), free=2 * GB)
+        remedy = what_would_it_take(roll(), [tight, two, one, both], TWO, NOW)
+        self.assertEqual([step.store for step in remedy.steps], ["1", "2"])
+        remedy = what_would_it_take(roll(copy(SSD1)), [store("x"), store("y")], TWO, NOW)
+        self.assertEqual([step.store for step in remedy.steps], ["x"])
+
+    def test_a_new_copy_fits_to_the_byte(self):
+        for free, fits in ((2 * GB, True), (2 * GB - 1, False)):
+            remedy = what_would_it_take(roll(copy(SSD1)), [replace(SSD2, free=free)], TWO, NOW)
+            self.assertEqual(remedy is not None, fits)
+
     def test_a_weaker_level_is_proven_by_a_copy_made_for_it_and_no_stronger_one(self):
         rule = replace(TWO, level=Evidence.ATTESTED)
         made = whole_copy(roll(), SSD1, rule, NOW)

@@ -94,10 +94,7 @@ def _repairable(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
 
 def _repair(copy: CopyFacts, rule: Rule, now: datetime) -> _Candidate:
     proven = tuple(now if level <= rule.level else old for level, old in zip(Evidence, copy.proven, strict=True))
-    after = replace(
-        copy, proven=proven, files=copy.files + copy.missing_files, bytes=copy.bytes + copy.missing_bytes,
-        missing_files=0, missing_bytes=0, broken_files=0,
-    )  # fmt: skip
+    after = replace(copy, proven=proven, files=copy.files + copy.missing_files, missing_files=0)
     if copy.missing_files:
         return Step(StepKind.MEND, copy.store.name, copy.missing_bytes, copy.missing_files), after
     return Step(StepKind.CHECK, copy.store.name, 0), after
@@ -113,8 +110,8 @@ def _would_do(roll: RollFacts, chosen: Sequence[_Candidate], rule: Rule, now: da
 def _cost(chosen: Sequence[_Candidate]) -> tuple[int, int, int, int]:
     new = sum(step.act is StepKind.COPY for step, _ in chosen)
     moved = sum(step.bytes for step, _ in chosen)
-    room_left = min((after.store.free - step.bytes for step, after in chosen if step.act is StepKind.COPY), default=0)
-    return new, moved, len(chosen), -room_left
+    least_room = min((after.store.free for step, after in chosen if step.act is StepKind.COPY), default=0)
+    return new, moved, len(chosen), -least_room
 
 
 def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:
