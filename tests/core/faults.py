@@ -15,11 +15,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from unittest.mock import patch
 
-from ruggedraft.core import confinement, medium
-from ruggedraft.core.cards import source
+from ruggedraft.core.files import confinement, medium
+from ruggedraft.core.sources import folder
 from ruggedraft.core.stores import local, parts
 
-MODULES = (confinement, local, medium, parts, source)
+MODULES = (confinement, folder, local, medium, parts)
 ERRORS = {
     "open": (errno.EIO, errno.ENOSPC, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.EACCES, errno.EMFILE),
     "write": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.ETIMEDOUT),

@@ -5,8 +5,9 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 from unittest import TestCase
 
-from ruggedraft.core.cards import CardDescription, Finding, FolderSource, Ground, describe, list_card, read_indexes
+from ruggedraft.core.cards import CardDescription, Finding, Ground, describe, read_indexes
 from ruggedraft.core.cards.media import MediaFacts, read_media
+from ruggedraft.core.sources import FolderSource, list_card
 
 START = datetime(2026, 5, 14, 9, 30, tzinfo=UTC)
 GROUND = Ground(zone=UTC, now=datetime(2026, 5, 15, tzinfo=UTC), first_day=date(2026, 5, 11))

@@ -6,10 +6,10 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import EntryKind, FolderSource, from_ledger, list_card, to_ledger
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.preflight import Demand, preflight
 from ruggedraft.core.redundancy import Rule, StoreFacts
+from ruggedraft.core.sources import EntryKind, FolderSource, from_ledger, list_card, to_ledger
 
 
 class LedgerPaths(TestCase):

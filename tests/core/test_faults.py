@@ -14,10 +14,10 @@ from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
 
-from ruggedraft.core.cards import CardSource, FolderSource, MemorySource, list_card
 from ruggedraft.core.errors import SourceError, StoreError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import CardSource, FolderSource, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore, parts
 from ruggedraft.core.stores.parts import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, buffers, lane, transfer

@@ -7,8 +7,6 @@ from hypothesis import strategies as st
 
 from ruggedraft.core.cards import (
     Companion,
-    Entry,
-    EntryKind,
     Held,
     Holding,
     Known,
@@ -21,6 +19,7 @@ from ruggedraft.core.cards import (
     who_is,
 )
 from ruggedraft.core.cards.clips import by_base
+from ruggedraft.core.sources import Entry, EntryKind
 
 S = 10**9
 HOUR = 3600 * S

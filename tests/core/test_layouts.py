@@ -8,11 +8,12 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import FolderSource, Role, card_above, contents, describe, list_card, recognise
+from ruggedraft.core.cards import Role, card_above, contents, describe, recognise
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE, chapters
 from ruggedraft.core.cards.clocks import Ground
 from ruggedraft.core.cards.layouts.dcf import FILE, FOLDER
-from ruggedraft.core.cards.listing import Entry, EntryKind, Listing
+from ruggedraft.core.sources import FolderSource, list_card
+from ruggedraft.core.sources.listing import Entry, EntryKind, Listing
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins.card_maker import traps
 

@@ -17,9 +17,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from ruggedraft.core.cards import Entry, EntryKind, FolderSource, MemorySource, list_card
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, read_media, read_preview
 from ruggedraft.core.cards.media.timecode import timecode
+from ruggedraft.core.sources import Entry, EntryKind, FolderSource, MemorySource, list_card
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins.card_maker import media, traps
 

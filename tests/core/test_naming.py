@@ -13,10 +13,10 @@ from zoneinfo import ZoneInfo
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import FolderSource, list_card
 from ruggedraft.core.errors import PlanError
 from ruggedraft.core.naming import FILE_SYSTEMS, NamingPlan, name_files, name_problems, roll_folder, roll_tag
 from ruggedraft.core.naming.file_systems import APFS, EXFAT, EXT, FAT32, NTFS, mended
+from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins.card_maker import traps
 

@@ -17,10 +17,10 @@ import time
 from pathlib import Path
 from unittest import TestCase, skipUnless
 
-from ruggedraft.core.cards import MemorySource, list_card
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.files.medium import cached_pages, drop_pages, resident_pages
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.medium import cached_pages, drop_pages, resident_pages
+from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.parts import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, transfer

@@ -10,9 +10,9 @@ from unittest import TestCase
 import blake3
 import xxhash
 
-from ruggedraft.core.cards import FolderSource, MemorySource, list_card
 from ruggedraft.core.hashing import ALGORITHMS, algorithm_named
 from ruggedraft.core.manifests import recorded_checksums
+from ruggedraft.core.sources import FolderSource, MemorySource, list_card
 from ruggedraft.core.stores import MemoryStore
 from ruggedraft.core.transfer import Target, TransferReport, transfer
 

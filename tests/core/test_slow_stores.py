@@ -5,8 +5,8 @@ import time
 from unittest import TestCase
 from unittest.mock import patch
 
-from ruggedraft.core.cards import MemorySource, list_card
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import MemoryStore
 from ruggedraft.core.transfer import Target, TransferReport, buffers, feed, transfer
 from ruggedraft.core.transfer.patience import Patience

@@ -9,12 +9,12 @@ from pathlib import Path
 from unittest import TestCase, skipIf
 from unittest.mock import patch
 
-from ruggedraft.core import medium
 from ruggedraft.core.errors import Conflict, StoreError, StoreFull, StoreVanished
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.files import medium
+from ruggedraft.core.files.medium import LARGE, cached_pages, drop_pages, resident_pages
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
-from ruggedraft.core.medium import LARGE, cached_pages, drop_pages, resident_pages
 from ruggedraft.core.stores import LocalStore, MemoryStore, write_one
 from ruggedraft.core.stores import local as local_module
 from ruggedraft.core.stores import parts as parts_module
@@ -103,7 +103,7 @@ class Local(StoreContract, TestCase):
     def test_buffered_reading_after_dropping_pages_counts_too(self):
         self.put("roll/big", content := os.urandom(2_500_000))
         held = bytearray()
-        with patch("ruggedraft.core.medium.set_direct", return_value=False):
+        with patch("ruggedraft.core.files.medium.set_direct", return_value=False):
             self.assertEqual(self.store.read_back("roll/big", held.extend), Evidence.READ_BACK)
         self.assertEqual(bytes(held), content)
 

@@ -9,10 +9,10 @@ from unittest import TestCase
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
 from ruggedraft.core.errors import SourceUnreadable
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.transfer import Target, TransferReport, check_copy, transfer
 

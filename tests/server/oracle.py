@@ -5,7 +5,7 @@ import os
 from collections.abc import Iterator
 from pathlib import Path
 
-from ruggedraft.core.cards import from_ledger, to_ledger
+from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.models import DeviceLoss
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from django.db import connection
 from django.test import TransactionTestCase
 
-from ruggedraft.core.cards import from_ledger
+from ruggedraft.core.sources import from_ledger
 from ruggedraft.intake.watching import look
 from ruggedraft.rolls.models import Copy, Reading
 from ruggedraft.rolls.queries import files_held

@@ -5,8 +5,8 @@ from pathlib import Path
 
 from django.test import SimpleTestCase
 
-from ruggedraft.core.cards import list_card
 from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.sources import list_card
 from ruggedraft.intake.mounts import MountTable
 from ruggedraft.stores.mount_table import read_mounts
 

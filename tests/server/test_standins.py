@@ -13,8 +13,8 @@ from django.utils import timezone
 
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.waterline import roll_cases, waterline
-from ruggedraft.core.cards import MemorySource
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.sources import MemorySource
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.writing import find_broken_seal
 from ruggedraft.productions.models import Production

@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from ruggedraft.checks import tasks
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.core.cards import from_ledger
+from ruggedraft.core.sources import from_ledger
 from ruggedraft.intake.models import CardListing, Insertion, Station
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock

@@ -7,8 +7,9 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from ruggedraft.clearing.contents import CardContents, contents_of
-from ruggedraft.core.cards import Companion, Finding, Holding, Role, to_ledger
+from ruggedraft.core.cards import Companion, Finding, Holding, Role
 from ruggedraft.core.cards.describe import contents as counts_of
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.recognise_card import recognise_card
 from ruggedraft.intake.acts.use_whole_card import use_whole_card

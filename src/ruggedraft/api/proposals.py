@@ -4,8 +4,8 @@ from typing import Any
 
 from ninja import Schema
 
-from ruggedraft.core.cards import to_ledger
 from ruggedraft.core.preflight import Demand
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.choosing import Choice
 from ruggedraft.offloads.proposal import Proposal, Startable

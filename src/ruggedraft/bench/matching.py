@@ -8,7 +8,8 @@ from time import perf_counter
 from django.db import connection
 
 from ruggedraft.clearing.contents import contents_of
-from ruggedraft.core.cards import FolderSource, Holding, list_card
+from ruggedraft.core.cards import Holding
+from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import listed_card

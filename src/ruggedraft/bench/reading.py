@@ -10,8 +10,9 @@ from pathlib import Path
 from statistics import median
 from time import perf_counter
 
-from ruggedraft.core.cards import FolderSource, Ground, describe, list_card
+from ruggedraft.core.cards import Ground, describe
 from ruggedraft.core.cards.media import read_media
+from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.standins.card_maker import traps
 
 from .measuring import in_turns, say, table

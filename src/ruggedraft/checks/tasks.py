@@ -3,9 +3,9 @@
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import CheckReport, FileFailure, check_copy
 from ruggedraft.intake.models import Station
 from ruggedraft.live.letting_go import let_go

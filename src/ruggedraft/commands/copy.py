@@ -10,12 +10,13 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
-from ruggedraft.core.cards import FolderSource, Listing, card_above, list_card
-from ruggedraft.core.confinement import parts_of
+from ruggedraft.core.cards import card_above
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.files.confinement import parts_of
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm
 from ruggedraft.core.manifests import keep_list, recorded_checksums
+from ruggedraft.core.sources import FolderSource, Listing, list_card
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.local import PARTS
 from ruggedraft.core.transfer import FileFailure, FileRead, StoreResult, Target, TransferReport, feed, transfer

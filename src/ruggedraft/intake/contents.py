@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from datetime import timedelta
 from zoneinfo import ZoneInfo
 
-from ruggedraft.core.cards import CardDescription, Entry, EntryKind, Ground, Listing, describe, from_ledger
+from ruggedraft.core.cards import CardDescription, Ground, describe
 from ruggedraft.core.cards.media import MediaFacts
+from ruggedraft.core.sources import Entry, EntryKind, Listing, from_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Camera, Production
 

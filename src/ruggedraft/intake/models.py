@@ -122,7 +122,7 @@ class CardListing(models.Model):
 
 
 class ListedEntry(models.Model):
-    """One name of a listing. `path` is in the ledger's form (`core.cards.ledger_path`).
+    """One name of a listing. `path` is in the ledger's form (`core.sources.paths`).
 
     fingerprint: of its first and last bytes; empty where it was not taken
     algorithm, checksum: what reading it for a comparison gave; empty where it was not read

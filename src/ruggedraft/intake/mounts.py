@@ -9,8 +9,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 from pathlib import Path
 
-from ruggedraft.core.cards import CardSource, FolderSource
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE
+from ruggedraft.core.sources import CardSource, FolderSource
 from ruggedraft.stores.mount_table import Mount, read_mounts
 
 from .readers import CardSeen, Slot, card_path

@@ -8,8 +8,8 @@ from typing import Protocol
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from ruggedraft.core.cards import CardSource
 from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.sources import CardSource
 
 from .models import Insertion
 

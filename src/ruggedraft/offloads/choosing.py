@@ -9,8 +9,9 @@ from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ruggedraft.core.cards import CardDescription, Entry, from_ledger
+from ruggedraft.core.cards import CardDescription
 from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
+from ruggedraft.core.sources import Entry, from_ledger
 from ruggedraft.core.taking import Take, take
 from ruggedraft.intake.contents import ListedCard, described_card, listed_card
 from ruggedraft.intake.models import CardListing

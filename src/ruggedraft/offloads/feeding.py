@@ -4,10 +4,10 @@ import contextlib
 
 import psycopg
 
-from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import FileRead, Pace, Progress, Target, TransferReport, feed
 from ruggedraft.journal.clock import now

@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from ruggedraft.core.cards import from_ledger
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.joining import join
+from ruggedraft.core.sources import from_ledger
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import Roll, RollFile

@@ -7,12 +7,12 @@ from enum import StrEnum
 
 from django.db.models import Max
 
-from ruggedraft.core.cards import to_ledger
 from ruggedraft.core.errors import ActRefused, PlanError
 from ruggedraft.core.naming import EXT, NamingPlan, roll_folder, roll_tag
 from ruggedraft.core.preflight import Demand, Refusal, preflight
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.core.rigs import Odd
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.queries import latest_listing, listed_facts, present_insertion

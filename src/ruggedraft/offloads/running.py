@@ -5,11 +5,12 @@ from dataclasses import dataclass, field
 
 from django.db import transaction
 
-from ruggedraft.core.cards import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, read_indexes, to_ledger
+from ruggedraft.core.cards import read_indexes
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import recorded_checksums
 from ruggedraft.core.redundancy import same_time
+from ruggedraft.core.sources import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, to_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.taking import Take
 from ruggedraft.core.transfer import FileFailure, RunEnd, Target, TransferReport, transfer

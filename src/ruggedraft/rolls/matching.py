@@ -5,19 +5,9 @@ from dataclasses import dataclass
 
 from django.db import connection
 
-from ruggedraft.core.cards import (
-    Clip,
-    Companion,
-    Entry,
-    Held,
-    Known,
-    Recording,
-    companion_of,
-    from_ledger,
-    hold,
-    shifted_by,
-)
+from ruggedraft.core.cards import Clip, Companion, Held, Known, Recording, companion_of, hold, shifted_by
 from ruggedraft.core.redundancy import same_time
+from ruggedraft.core.sources import Entry, from_ledger
 from ruggedraft.intake.contents import ListedCard
 from ruggedraft.intake.models import CardListing, ListedEntry
 

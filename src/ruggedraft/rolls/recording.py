@@ -5,10 +5,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from ruggedraft.core.cards import Entry, to_ledger
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.manifests import Kept
 from ruggedraft.core.redundancy import same_time
+from ruggedraft.core.sources import Entry, to_ledger
 from ruggedraft.core.transfer import FileFailure, FileRead
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import CardListing

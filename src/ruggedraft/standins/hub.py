@@ -14,9 +14,9 @@ from pathlib import Path
 
 from django.conf import settings
 
-from ruggedraft.core.cards import CardSource, Entry, FolderSource, OpenFile
-from ruggedraft.core.cards.source import one_by_one
 from ruggedraft.core.errors import ActRefused, SourceError
+from ruggedraft.core.sources import CardSource, Entry, FolderSource, OpenFile
+from ruggedraft.core.sources.port import one_by_one
 from ruggedraft.intake.readers import CardSeen, Slot, card_path
 
 from .card_maker import CardSheet, format_card

@@ -5,7 +5,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import NamedTuple
 
-from .listing import Entry
+from ..sources.listing import Entry
 from .media import MediaFacts, MediaKind, ending, kind_of
 from .media.kinds import PROCESSED, PROXY, RAW, SOUND, THUMBNAIL, VIDEO
 from .tree import base_of

@@ -6,15 +6,15 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ..errors import SourceUnreadable
+from ..sources.listing import Entry, Listing
+from ..sources.port import CardSource
 from .chapters import FAT32_LARGEST_FILE, join_chapters
 from .clips import Clip, ClipKind, Role
 from .clocks import Ground, clock_findings, in_shooting_order, timed
 from .findings import Finding, FindingKind, counted, named
 from .inner import inner_finding
 from .layouts import LAYOUTS, PLAIN, IndexNames
-from .listing import Entry, Listing
 from .media import MediaFacts
-from .source import CardSource
 from .tree import Tree
 
 

@@ -6,7 +6,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from ..redundancy.facts import same_time
-from .listing import Entry
+from ..sources.listing import Entry
 
 
 class Holding(StrEnum):

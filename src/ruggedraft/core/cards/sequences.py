@@ -4,9 +4,9 @@ import itertools
 import re
 from collections.abc import Iterable
 
+from ..sources.listing import Entry
 from .clips import Clip, ClipKind, Part, Role
 from .findings import Finding, FindingKind, counted
-from .listing import Entry
 from .media import MediaKind, ending, kind_of
 from .tree import base_of, name_of
 

@@ -2,7 +2,7 @@
 
 from functools import cached_property
 
-from .listing import Entry, Listing
+from ..sources.listing import Entry, Listing
 
 
 class Tree:

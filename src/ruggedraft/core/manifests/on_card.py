@@ -11,10 +11,10 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
-from ..cards.listing import Entry, EntryKind, Listing
-from ..cards.source import CardSource
 from ..errors import ListError, SourceError
 from ..hashing import ALGORITHMS, Algorithm
+from ..sources.listing import Entry, EntryKind, Listing
+from ..sources.port import CardSource
 from .checksum_list import list_algorithm, parse_list
 
 Recorded = Mapping[str, tuple[Algorithm, str]]

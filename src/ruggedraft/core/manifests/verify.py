@@ -5,10 +5,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from ..confinement import Root
 from ..errors import MalformedList, UnsafePath, why
+from ..files.confinement import Root
+from ..files.medium import MediumReading
 from ..hashing import Algorithm
-from ..medium import MediumReading
 from .checksum_list import list_algorithm, parse_list
 
 

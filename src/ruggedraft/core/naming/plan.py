@@ -8,9 +8,9 @@ from datetime import tzinfo
 
 from ..cards.clips import Clip
 from ..cards.describe import CardDescription
-from ..cards.listing import Entry
 from ..cards.tree import base_of, name_of
 from ..errors import PlanError
+from ..sources.listing import Entry
 from .templates import FIELDS, ROLL_FIELDS, Template
 
 _COUNTER = re.compile(r"(\d+)\D*$")

@@ -11,8 +11,6 @@ from functools import partial
 from itertools import groupby
 from pathlib import Path
 
-from ..cards.source import FolderSource
-from ..confinement import Folders, Root, parts_of, shut
 from ..errors import (
     Conflict,
     FileMissing,
@@ -25,7 +23,8 @@ from ..errors import (
     why,
 )
 from ..evidence import Evidence
-from ..medium import (
+from ..files.confinement import Folders, Root, parts_of, shut
+from ..files.medium import (
     CHUNK,
     MediumReading,
     drop_pages,
@@ -34,6 +33,7 @@ from ..medium import (
     set_immutable,
     sync_together,
 )
+from ..sources.folder import FolderSource
 from ..turns import Turn, Turns
 from .aside import free_place
 from .parts import PARTS, OpenPart, Part, Run, name_if_free

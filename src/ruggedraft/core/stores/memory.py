@@ -3,10 +3,10 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
-from ..cards.source import MemorySource
-from ..confinement import parts_of
 from ..errors import Conflict, FileMissing, FileRefused, StoreError, StoreFull, StoreVanished
 from ..evidence import Evidence
+from ..files.confinement import parts_of
+from ..sources.memory import MemorySource
 from ..turns import Turns
 from . import one_by_one
 from .aside import free_place

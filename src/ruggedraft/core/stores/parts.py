@@ -8,9 +8,9 @@ import secrets
 import shutil
 from pathlib import Path
 
-from ..confinement import Root, shut
 from ..errors import store_error
-from ..medium import LARGE, can_sync_together, rename_to_free_name, set_direct, sync_together, unset_direct
+from ..files.confinement import Root, shut
+from ..files.medium import LARGE, can_sync_together, rename_to_free_name, set_direct, sync_together, unset_direct
 from .port import Data, Whole
 
 PARTS = ".raft-parts"

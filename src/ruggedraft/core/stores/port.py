@@ -4,9 +4,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple, Protocol
 
-from ..cards.source import CardSource
 from ..errors import StoreError
 from ..evidence import Evidence
+from ..sources.port import CardSource
 from ..turns import Turns
 
 Data = bytes | bytearray | memoryview

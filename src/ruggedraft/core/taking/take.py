@@ -8,8 +8,8 @@ from typing import Any
 from ..cards.clips import Clip
 from ..cards.describe import CardDescription
 from ..cards.holding import Held, Holding
-from ..cards.listing import Entry
 from ..errors import ActRefused
+from ..sources.listing import Entry
 
 KINDS = ("picture", "video", "sound", "sequence", "other")
 """Of clips, and `other` for files of no clip."""

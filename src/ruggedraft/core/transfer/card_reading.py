@@ -4,12 +4,12 @@ import time
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from ..cards.fingerprint import EndsKept, fingerprint_whole
-from ..cards.listing import Entry
-from ..cards.source import CardSource, OpenFile
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
+from ..files.medium import LARGE
 from ..hashing import Algorithm, Hasher
-from ..medium import LARGE
+from ..sources.fingerprint import EndsKept, fingerprint_whole
+from ..sources.listing import Entry
+from ..sources.port import CardSource, OpenFile
 from ..turns import Turn, Turns
 from .buffers import Buffer, Pool
 from .hashing_aside import HashingAside

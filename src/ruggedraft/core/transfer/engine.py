@@ -4,9 +4,9 @@ import threading
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 
-from ..cards.listing import EntryKind, Listing
-from ..cards.source import CardSource
 from ..hashing import Algorithm
+from ..sources.listing import EntryKind, Listing
+from ..sources.port import CardSource
 from ..turns import Turns
 from .buffers import Pool
 from .card_reading import Asked, CardReading

@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Mapping
 
-from ..cards.listing import EntryKind, Listing
 from ..errors import SourceError
 from ..hashing import Algorithm
+from ..sources.listing import EntryKind, Listing
 from .engine import transfer
 from .lane import Target
 from .progress import Progress

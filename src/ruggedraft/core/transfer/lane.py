@@ -9,9 +9,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from ..cards.listing import Entry
 from ..errors import Conflict, RaftError, StoreError
 from ..hashing import Algorithm
+from ..sources.listing import Entry
 from ..stores.port import PendingFile, Store, Whole
 from ..turns import Turns
 from .buffers import Buffer

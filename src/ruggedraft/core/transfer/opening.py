@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator, Sequence
 
-from ..cards.listing import Entry
-from ..cards.source import CardSource, OpenFile
 from ..errors import SourceError
-from ..medium import LARGE
+from ..files.medium import LARGE
+from ..sources.listing import Entry
+from ..sources.port import CardSource, OpenFile
 
 _AHEAD = 32
 

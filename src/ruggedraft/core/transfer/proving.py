@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from functools import partial
 from typing import NamedTuple
 
-from ..cards.listing import Entry
 from ..errors import Conflict, FileMissing, FileRefused, RaftError, StoreError, StoreStopped
 from ..evidence import Evidence, Result
+from ..files.medium import LARGE
 from ..hashing import Algorithm
-from ..medium import LARGE
+from ..sources.listing import Entry
 from ..stores.port import Data, PendingFile, Store, ToRead
 from .progress import StoreProgress
 from .report import FileFailure, StoreResult

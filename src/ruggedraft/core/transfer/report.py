@@ -12,7 +12,7 @@ class FileRead(NamedTuple):
     """A file read off the card, whole: bytes, modification time in ns, checksum in hexadecimal.
 
     others: its further checksums, in the order in which they were asked for
-    fingerprint: see `core.cards.fingerprint`
+    fingerprint: see `core.sources.fingerprint`
     """
 
     size: int

@@ -1,8 +1,8 @@
 from django.db.models import F
 
-from ruggedraft.core.cards import CardSource, EndsKept, from_ledger
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.sources import CardSource, EndsKept, from_ledger
 from ruggedraft.live.notify import changed
 
 from ..models import CardListing, Insertion, ListedEntry

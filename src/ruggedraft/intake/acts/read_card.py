@@ -6,16 +6,9 @@ from pathlib import Path
 
 from django.db import connection, transaction
 
-from ruggedraft.core.cards import (
-    CardSource,
-    Listing,
-    levels_inside,
-    list_card,
-    read_indexes,
-    recognise,
-    to_ledger,
-)
+from ruggedraft.core.cards import levels_inside, read_indexes, recognise
 from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.sources import CardSource, Listing, list_card, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still

@@ -3,10 +3,11 @@ from collections.abc import Iterable, Iterator
 
 from django.db import transaction
 
-from ruggedraft.core.cards import CardSource, Entry, Role, to_ledger
+from ruggedraft.core.cards import Role
 from ruggedraft.core.cards.media import MediaFacts, read_media, read_preview
 from ruggedraft.core.cards.media.reading import has_header
 from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.sources import CardSource, Entry, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed
 

@@ -1,7 +1,8 @@
 from django.db import transaction
 
-from ruggedraft.core.cards import ClipKind, Role, from_ledger, to_ledger
+from ruggedraft.core.cards import ClipKind, Role
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.contents import described_card

@@ -2,7 +2,7 @@ from collections.abc import Sequence
 
 from django.db import transaction
 
-from ruggedraft.core.cards import to_ledger
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.transfer import FileFailure, RunEnd, TransferReport
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write

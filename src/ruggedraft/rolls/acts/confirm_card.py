@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable
 
-from ruggedraft.core.cards import CardSource, from_ledger, read_fingerprint
 from ruggedraft.core.errors import SourceError, SourceUnreadable, SourceVanished
+from ruggedraft.core.sources import CardSource, from_ledger, read_fingerprint
 from ruggedraft.intake.acts.read_card import note_fingerprints
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.readers import open_card

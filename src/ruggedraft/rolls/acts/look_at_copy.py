@@ -2,8 +2,8 @@ from datetime import timedelta
 
 from django.db import transaction
 
-from ruggedraft.core.cards import to_ledger
 from ruggedraft.core.errors import StoreError
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed

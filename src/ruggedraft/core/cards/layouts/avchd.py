@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable
 
+from ...sources.listing import Entry
 from ..clips import Clip, clip_of
 from ..findings import Finding
-from ..listing import Entry
 from ..tree import Tree, base_of, join
 from .base import IndexNames, Reading, levels_beneath, own
 from .indexes import missing_clips, words_in

@@ -4,9 +4,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Protocol
 
+from ...sources.listing import Entry
 from ..clips import Clip
 from ..findings import Finding
-from ..listing import Entry
 from ..tree import Tree
 
 IndexNames = Mapping[str, tuple[str, ...]]

@@ -3,9 +3,9 @@
 import re
 from collections.abc import Iterable
 
+from ...sources.listing import Entry
 from ..clips import Clip, ClipKind, Part, Role, clip_of
 from ..findings import Finding
-from ..listing import Entry
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of, join, name_of
 from .base import IndexNames, Reading, WithoutIndex, levels_beneath, own

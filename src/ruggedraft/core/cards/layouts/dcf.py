@@ -3,9 +3,9 @@
 import re
 from collections import Counter
 
+from ...sources.listing import Entry
 from ..clips import by_base
 from ..findings import Finding, FindingKind
-from ..listing import Entry
 from ..tree import Tree, name_of
 from .base import IndexNames, Reading, WithoutIndex, own
 

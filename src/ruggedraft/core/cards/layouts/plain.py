@@ -1,8 +1,8 @@
 """Anything else: a tree of files, taken whole."""
 
+from ...sources.listing import Entry
 from ..clips import Clip, by_base
 from ..findings import Finding
-from ..listing import Entry
 from ..sequences import sequences
 from ..tree import Tree
 from .base import IndexNames, Reading, WithoutIndex, own

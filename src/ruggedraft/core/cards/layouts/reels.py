@@ -2,8 +2,8 @@
 
 import re
 
+from ...sources.listing import Entry
 from ..clips import Clip, by_base, clip_of
-from ..listing import Entry
 from ..media import MediaKind, kind_of
 from ..sequences import sequences
 from ..tree import Tree, name_of

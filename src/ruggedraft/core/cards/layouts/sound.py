@@ -2,8 +2,8 @@
 
 import re
 
+from ...sources.listing import Entry
 from ..clips import Clip, ClipKind, Part, Role, by_base
-from ..listing import Entry
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of
 from .base import IndexNames, Reading, WithoutIndex, own

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 from ...errors import SourceUnreadable
-from ..listing import Entry
-from ..source import CardSource, OpenFile
+from ...sources.listing import Entry
+from ...sources.port import CardSource, OpenFile
 from .exif import read_jpeg, read_tiff
 from .facts import MediaFacts
 from .kinds import RAW, THUMBNAIL, MediaKind, ending, kind_of

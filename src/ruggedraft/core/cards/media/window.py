@@ -1,7 +1,7 @@
 """A file's bytes at any place, within a budget: what a header can cost is decided here, not by the header."""
 
 from ...errors import RaftError
-from ..source import OpenFile
+from ...sources.port import OpenFile
 
 _BLOCK = 16 * 1024
 _BUDGET = 4 * 1024 * 1024

@@ -15,7 +15,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
-from .errors import UnsafePath
+from ..errors import UnsafePath
 
 _NO_NAMES = frozenset({"", ".", ".."})
 _FOLDER = os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC

@@ -8,7 +8,7 @@ end of its content.
 import hashlib
 
 from ..errors import SourceChanged
-from .source import OpenFile
+from .port import OpenFile
 
 END = 64 * 1024
 """Bytes at each end. A file of up to twice as many goes in whole."""

@@ -1,78 +1,17 @@
-"""Where a card's bytes come from: a mounted folder, or memory with the same manners."""
+"""A card that is mounted as a folder."""
 
 import errno
 import os
 import stat
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 from itertools import groupby
 from pathlib import Path
-from typing import Protocol
 
-from ..confinement import Folders, Root, parts_of, shut
-from ..errors import SourceError, SourceUnreadable, SourceVanished, source_error, why
-from ..medium import LARGE, drop_pages, read_now, set_direct, unset_direct
+from ..errors import SourceError, SourceVanished, source_error, why
+from ..files.confinement import Folders, Root, parts_of, shut
+from ..files.medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
-
-
-class OpenFile(Protocol):
-    """One file of a card, opened for reading from its start."""
-
-    def read_into(self, view: memoryview) -> int:
-        """Put the next bytes into `view` and say how many; 0 at the end. Raises SourceError."""
-
-    def read_now(self, view: memoryview) -> int:
-        """As `read_into`, but only what is at hand without waiting: perhaps nothing. Raises SourceError."""
-
-    def is_sparse(self) -> bool:
-        """Whether the card keeps fewer bytes of it than it has, as zeros that nobody wrote. Raises SourceError."""
-
-    def past_caches(self) -> bool:
-        """See to it that what is read from now on comes from the card; False if that cannot be had. Raises SourceError.
-
-        A view that is read into afterwards had better begin at a page and be a multiple of pages long.
-        """
-
-    def read_at(self, offset: int, size: int) -> bytes:
-        """Bytes from any place, fewer at the end; does not move the reading of `read`. Raises SourceError."""
-
-    def descriptor(self) -> int:
-        """The system's handle, for programs that read by themselves. Raises SourceUnreadable if there is none."""
-
-    def size_and_time(self) -> tuple[int, int]:
-        """(bytes, modification time in ns) as the card says now. Raises SourceError."""
-
-    def close(self) -> None: ...
-
-
-class CardSource(Protocol):
-    """The port to a card in a reader. Never writes."""
-
-    def walk(self) -> Iterator[Entry]:
-        """Every entry, folders too, in any order. Raises SourceVanished."""
-
-    def open(self, path: str) -> OpenFile:
-        """Raises SourceVanished or SourceUnreadable."""
-
-    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> "list[OpenFile | SourceError]":
-        """Open small files that are going to be read soon; for each what came of it.
-
-        past_caches: see to it that what is read of them comes from the card
-        """
-
-    def require(self) -> None:
-        """Raises SourceVanished if the card has gone since, or another one is in its place."""
-
-
-def one_by_one(source: CardSource, paths: Sequence[str]) -> list[OpenFile | SourceError]:
-    """`open_ahead` for cards that gain nothing by it."""
-    opened: list[OpenFile | SourceError] = []
-    for path in paths:
-        try:
-            opened.append(source.open(path))
-        except SourceError as error:
-            opened.append(error)
-    return opened
+from .port import OpenFile
 
 
 class FolderSource:
@@ -236,73 +175,3 @@ class FolderFile:
 
     def close(self) -> None:
         shut(self._descriptor)
-
-
-@dataclass
-class MemorySource:
-    """A card in memory. Files that are in `unreadable` give a read error; `pull_after` bytes it is gone."""
-
-    files: dict[str, bytes]
-    modified_ns: int = 1_000_000_000
-    unreadable: set[str] = field(default_factory=set)
-    pull_after: int | None = None
-    served: int = 0
-
-    def walk(self) -> Iterator[Entry]:
-        folders = {"/".join(path.split("/")[:n]) for path in self.files for n in range(1, path.count("/") + 1)}
-        for folder in folders:
-            yield Entry(folder, EntryKind.FOLDER, 0, self.modified_ns)
-        for path, content in self.files.items():
-            yield Entry(path, EntryKind.FILE, len(content), self.modified_ns)
-
-    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
-        return one_by_one(self, paths)
-
-    def open(self, path: str) -> "MemoryFile":
-        self.require()
-        if path not in self.files:
-            raise SourceUnreadable("it could not be read off the card (no such file)")
-        return MemoryFile(self, path)
-
-    def require(self) -> None:
-        if self.pull_after is not None and self.served >= self.pull_after:
-            raise SourceVanished("the card is gone from its reader")
-
-
-class MemoryFile:
-    def __init__(self, card: MemorySource, path: str) -> None:
-        self._card, self._path, self._at = card, path, 0
-
-    def read_into(self, view: memoryview) -> int:
-        self._card.require()
-        if self._path in self._card.unreadable:
-            raise SourceUnreadable("it could not be read off the card (Input/output error)")
-        data = self._card.files[self._path][self._at : self._at + len(view)]
-        view[: len(data)] = data
-        self._at += len(data)
-        self._card.served += len(data)
-        return len(data)
-
-    def read_now(self, view: memoryview) -> int:
-        return 0
-
-    def is_sparse(self) -> bool:
-        return False
-
-    def past_caches(self) -> bool:
-        return True
-
-    def read_at(self, offset: int, size: int) -> bytes:
-        self._card.require()
-        if self._path in self._card.unreadable:
-            raise SourceUnreadable("it could not be read off the card (Input/output error)")
-        return self._card.files[self._path][offset : offset + size]
-
-    def descriptor(self) -> int:
-        raise SourceUnreadable("this card is in memory")
-
-    def size_and_time(self) -> tuple[int, int]:
-        return len(self._card.files[self._path]), self._card.modified_ns
-
-    def close(self) -> None:
-        pass

@@ -1,0 +1,24 @@
+"""Where a card's bytes come from: a port, a mounted folder, memory; what is listed there and how it is recognised."""
+
+from .fingerprint import EndsKept, fingerprint_whole, read_fingerprint
+from .folder import FolderSource
+from .listing import Entry, EntryKind, Listing, list_card
+from .memory import MemorySource
+from .paths import from_ledger, to_ledger
+from .port import CardSource, OpenFile
+
+__all__ = [
+    "CardSource",
+    "EndsKept",
+    "Entry",
+    "EntryKind",
+    "FolderSource",
+    "Listing",
+    "MemorySource",
+    "OpenFile",
+    "fingerprint_whole",
+    "from_ledger",
+    "list_card",
+    "read_fingerprint",
+    "to_ledger",
+]
