@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from ruggedraft.core.sources import from_ledger, to_ledger
+from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.rolls.models import Copy, Roll
-from ruggedraft.stores.models import DeviceLoss
 
 Facts = tuple[str, int, int, bytes]
 """A file as it is: its path in the ledger's form, size, time and content."""

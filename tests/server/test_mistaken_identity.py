@@ -240,7 +240,7 @@ class Clones(Deciding, TestCase):
         two.rename(two.with_name("away"))
         two.with_name("clone").rename(two)
         with clock.at(timezone.now() + timedelta(hours=1)):
-            while look_at_the_oldest():
+            while look_at_the_oldest(self.station):
                 pass
         self.assertEqual(self.planks()["two"][0], "broken")
 
@@ -248,4 +248,4 @@ class Clones(Deciding, TestCase):
         self.offload()
         make_drive(hub.home() / "drives" / "two", identity="impostor", capacity=10**9)
         look(self.station)
-        self.assertIn("another device", self.drives["two"].__class__.objects.get(name="two").sighting.trouble)
+        self.assertIn("another device", self.drives["two"].__class__.objects.get(name="two").sightings.get().trouble)

@@ -17,11 +17,12 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import MemorySource
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.writing import find_broken_seal
+from ruggedraft.kit.models import Device
 from ruggedraft.productions.models import Production
 from ruggedraft.standins import card_maker, demo, hub
 from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.models import Device, Store
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.probe import SystemDeviceProbe
 
 from .world import World

@@ -182,11 +182,11 @@ class BadInput(World, TestCase):
         two.rename(two.with_name("away"))
         two.mkdir()
         look(self.station)
-        self.assertFalse(Store.objects.get(name="two").sighting.online)
+        self.assertFalse(Store.objects.get(name="two").sightings.get().online)
         two.rmdir()
         (hub.home() / "drives" / "three").rename(two)
         look(self.station)
-        self.assertIn("another store", Store.objects.get(name="two").sighting.trouble)
+        self.assertIn("another store", Store.objects.get(name="two").sightings.get().trouble)
         self.assertIn(
             "not connected", self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}).json()["title"]
         )

@@ -360,7 +360,7 @@ class Looks(Deciding, TestCase):
             with self.subTest(words):
                 harm()
                 with clock.at(timezone.now() + timedelta(hours=hours)):
-                    while look_at_the_oldest():
+                    while look_at_the_oldest(self.station):
                         pass
                 self.assertEqual(self.planks()["two"], ("broken", len(FILES) - 1))
                 self.assertEqual([fault["result"] for fault in self.get("tally/rolls/A001")["faults"]], [words])

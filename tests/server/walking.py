@@ -13,15 +13,16 @@ from django.utils import timezone
 from ruggedraft.checks import tasks
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.core.sources import from_ledger
-from ruggedraft.intake.models import CardListing, Insertion, Station
+from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
+from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.offloads.tasks import open_runs, run_offload
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
-from ruggedraft.stores.models import DeviceLoss, Store
+from ruggedraft.stores.models import Store
 
 from .deciding import Deciding
 from .oracle import Oracle, same_but_other
@@ -361,7 +362,7 @@ class Walking(Deciding):
 
         First the station looks at the copies, as it does by itself now and then.
         """
-        for copy in Copy.objects.filter(store__sighting__online=True).select_related("roll", "store__device"):
+        for copy in Copy.objects.filter(store__sightings__online=True).select_related("roll", "store__device"):
             look_at_copy(copy)
         return self.compare()
 

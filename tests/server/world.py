@@ -12,8 +12,9 @@ from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.tasks import run as run_check
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
-from ruggedraft.intake.models import Card, GoneFile, Insertion, Station
+from ruggedraft.intake.models import Card, GoneFile, Insertion
 from ruggedraft.intake.watching import look
+from ruggedraft.kit.models import Location, Station
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
@@ -24,7 +25,7 @@ from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.models import Location, Store
+from ruggedraft.stores.models import Store
 
 SHOT = datetime(2026, 5, 14, 9, tzinfo=UTC)
 FILES = {
@@ -137,7 +138,7 @@ class World:
         """As the station does when somebody wants to sign."""
         for stay in Insertion.objects.filter(removed_at=None).select_related("reader__station", "card__camera"):
             read_card(stay)
-        for copy in Copy.objects.filter(store__sighting__online=True).select_related("roll", "store__device"):
+        for copy in Copy.objects.filter(store__sightings__online=True).select_related("roll", "store__device"):
             look_at_copy(copy)
 
     def standing(self, card: Card | None = None) -> dict:

@@ -20,8 +20,8 @@ from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
-from ruggedraft.intake.stations import is_running
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.stations import is_running
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.start_offload import start_offload

@@ -10,6 +10,7 @@ from ruggedraft.core.taking import Take
 from ruggedraft.offloads.choosing import Choice
 from ruggedraft.offloads.proposal import Proposal, Startable
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import sighting_of
 
 _MOST_NAMES = 200
 
@@ -172,7 +173,7 @@ def _troubles(choice: Choice) -> dict[str, str]:
 
 
 def _demand(demand: Demand, place: Store, refusal: str | None) -> StoreDemandOut:
-    store, sighting = demand.store, getattr(place, "sighting", None)
+    store, sighting = demand.store, sighting_of(place)
     return StoreDemandOut(
         store=store.name,
         device=place.device.name,

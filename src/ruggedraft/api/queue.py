@@ -5,7 +5,8 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from ruggedraft.intake.acts.set_unattended import set_unattended
-from ruggedraft.intake.models import Reader, Station
+from ruggedraft.intake.models import Reader
+from ruggedraft.kit.models import Station
 from ruggedraft.offloads.acts.hold_back_offload import hold_back_offload
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.models import Offload

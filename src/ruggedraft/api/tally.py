@@ -12,13 +12,12 @@ from ruggedraft.clearing.waterline import RollCase, left_of, roll_cases, waivers
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
-from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.models import Copy, Origin, ReadingResult
 from ruggedraft.rolls.queries import files_held
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import store_facts, stores
+from ruggedraft.stores.queries import sighting_of, store_facts, stores
 
 from .current import production
 from .shapes import Done, Problem, RollOut, WaiverOut
@@ -97,7 +96,7 @@ def tally(request: HttpRequest) -> TallyOut:
     columns = []
     for store in stores():
         facts = store_facts(store)
-        sighting = getattr(store, "sighting", None)
+        sighting = sighting_of(store)
         columns.append(
             StoreColumn(
                 name=store.name,
@@ -194,8 +193,5 @@ def found(request: HttpRequest, name: str) -> Done:
 @router.post("/copies/{copy_id}/check", response={200: Done, 403: Problem, 409: Problem})
 def check(request: HttpRequest, copy_id: int) -> Done:
     copy = get_object_or_404(Copy.objects.select_related("roll", "store"), pk=copy_id)
-    station = Station.objects.order_by("-seen_at").first()
-    if station is None:
-        raise ActRefused("No station is running that could read the copy.")
-    ask_check(request.user, copy, station)
+    ask_check(request.user, copy)
     return Done()

@@ -13,7 +13,8 @@ from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import listed_card
-from ruggedraft.intake.models import Card, Insertion, Reader, Station
+from ruggedraft.intake.models import Card, Insertion, Reader
+from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
 from ruggedraft.rolls.matching import holdings
 from ruggedraft.rolls.models import Roll, Take

@@ -1,7 +1,7 @@
 from django.conf import settings
 from django.db import models
 
-from ruggedraft.intake.models import Station
+from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Copy
 
 

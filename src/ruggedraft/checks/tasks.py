@@ -7,7 +7,7 @@ from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import CheckReport, FileFailure, check_copy
-from ruggedraft.intake.models import Station
+from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.recording import begin
 from ruggedraft.stores.probe import open_store

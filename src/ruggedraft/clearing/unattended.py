@@ -4,7 +4,8 @@ import time
 
 from ruggedraft.core.cards.layouts import PLAIN
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.intake.models import Card, Insertion, Station
+from ruggedraft.intake.models import Card, Insertion
+from ruggedraft.kit.models import Station
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import Proposal, propose

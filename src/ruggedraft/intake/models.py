@@ -1,14 +1,8 @@
 from django.conf import settings
 from django.db import models
 
+from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Camera, Plan
-
-
-class Station(models.Model):
-    """A machine with readers and drives. Its name is also the name of its work queue."""
-
-    name = models.CharField(max_length=40, unique=True)
-    seen_at = models.DateTimeField(null=True)
 
 
 class Reader(models.Model):

@@ -5,12 +5,13 @@ import time
 from collections.abc import Callable
 
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.acts.sight_stores import sight_stores
 
 from .acts.note_readers import note_readers
 from .acts.read_card import read_card
-from .models import Insertion, Station
+from .models import Insertion
 from .readers import reader_sources
 from .tasks import ask_headers
 
@@ -71,7 +72,7 @@ def look(station: Station) -> None:
         if listing:
             ask_headers(listing)
     _glance(station)
-    sight_stores()
+    sight_stores(station)
     Station.objects.filter(pk=station.pk).update(seen_at=now())
 
 

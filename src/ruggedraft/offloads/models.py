@@ -2,7 +2,8 @@ from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.transfer import RunEnd, RunState
-from ruggedraft.intake.models import Card, Reader, Station
+from ruggedraft.intake.models import Card, Reader
+from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.models import Store
 

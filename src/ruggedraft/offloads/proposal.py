@@ -131,8 +131,9 @@ def _propose(
     going = _going(listed, choice)
     there = on_stores(roll) if roll else {}
     missing = {store.pk: _missing(going, there.get(store.pk)) for store in wanted_stores}
+    station = stay.reader.station if stay else None  # a drive at another station is none that this card can go to
     demands = tuple(
-        Demand(store_facts(store), sum(f.size for f in missing[store.pk]), len(missing[store.pk]))
+        Demand(store_facts(store, station), sum(f.size for f in missing[store.pk]), len(missing[store.pk]))
         for store in wanted_stores
     )
     refusals = preflight(demands, production.rule.as_rule())

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ruggedraft.core.scheduling import Job, best_order, free_at, seconds_for
-from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
 
 from .models import Offload
 from .rates import expected_rate

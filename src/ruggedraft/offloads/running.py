@@ -93,7 +93,7 @@ def run(offload: Offload) -> None:
         end=RunEnd.CANCELLED if report.cancelled else None,
     )  # fmt: skip
     leave_records(present, newest)
-    sight_stores()
+    sight_stores(offload.station)
 
 
 def _prepare(offload: Offload) -> _Work:

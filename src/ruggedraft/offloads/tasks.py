@@ -10,7 +10,7 @@ from django.db.models import Q, QuerySet
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from ruggedraft.intake.models import Station
+from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.locks import is_held
 from ruggedraft.live.notify import connection_words

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "ruggedraft.live",
     "ruggedraft.crew",
     "ruggedraft.journal",
+    "ruggedraft.kit",
     "ruggedraft.stores",
     "ruggedraft.productions",
     "ruggedraft.intake",

@@ -2,8 +2,9 @@
 
 from procrastinate.contrib.django import app
 
-from ruggedraft.intake.models import CardListing, Station
-from ruggedraft.intake.stations import looks_queue
+from ruggedraft.intake.models import CardListing
+from ruggedraft.kit.models import Station
+from ruggedraft.kit.stations import looks_queue
 from ruggedraft.live.letting_go import let_go
 
 from .acts.confirm_card import confirm_card

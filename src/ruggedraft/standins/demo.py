@@ -17,9 +17,10 @@ from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import active_cards, case
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
-from ruggedraft.intake.models import Card, Insertion, Station
+from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
+from ruggedraft.kit.models import Location, Station
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
@@ -29,7 +30,7 @@ from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.models import Location, Store
+from ruggedraft.stores.models import Store
 
 from . import card_maker as make
 from . import hub
@@ -203,7 +204,7 @@ class _Work:
     def check(self, roll: Roll, store: str, moment: datetime) -> None:
         with clock.at(moment):
             copy = Copy.objects.select_related("roll", "store__device").get(roll=roll, store__name=store)
-            asked = ask_check(self.people.wren, copy, self.station)
+            asked = ask_check(self.people.wren, copy)
             run_check(CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get(pk=asked.pk))
 
 

@@ -3,44 +3,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-
-class Location(models.Model):
-    """Where devices physically are."""
-
-    name = models.CharField(max_length=80, unique=True)
-    offsite = models.BooleanField(default=False)
-
-
-class Medium(models.TextChoices):
-    SSD = "ssd", "SSD"
-    DISK = "disk", "disk"
-    ARRAY = "array", "array"
-    NETWORK = "network", "network"
-    CLOUD = "cloud", "cloud"
-    TAPE = "tape", "tape"
-
-
-class Device(models.Model):
-    """The thing that people name, place and may lose: a drive, an array, a server."""
-
-    name = models.CharField(max_length=80, unique=True)
-    medium = models.CharField(max_length=10, choices=Medium)
-    location = models.ForeignKey(Location, on_delete=models.PROTECT, related_name="devices")
-
-
-class DeviceLoss(models.Model):
-    """Somebody reported a device lost. Nothing on it counts while the report stands.
-
-    found_after: the last evidence noted when it was found; only what is read later counts
-    """
-
-    device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="losses")
-    reported_at = models.DateTimeField()
-    reported_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    reason = models.CharField(max_length=300)
-    found_at = models.DateTimeField(null=True)
-    found_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
-    found_after = models.BigIntegerField(default=0)
+from ruggedraft.kit.models import Device, Station
 
 
 class Store(models.Model):
@@ -75,14 +38,18 @@ class Store(models.Model):
 
 
 class StoreSighting(models.Model):
-    """The last time a station looked for a store, and what it saw. `trouble` says why it is not usable."""
+    """The last time one station looked for a store, and what it saw. `trouble` says why it is not usable from there."""
 
-    store = models.OneToOneField(Store, on_delete=models.CASCADE, related_name="sighting")
+    store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="sightings")
+    station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="sightings")
     seen_at = models.DateTimeField()
     online = models.BooleanField()
     trouble = models.CharField(max_length=300, blank=True)
     free = models.BigIntegerField(default=0)
     total = models.BigIntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["store", "station"], name="one_sighting_a_store_and_station")]
 
 
 class DeviceStatement(models.Model):

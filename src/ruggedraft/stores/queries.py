@@ -3,21 +3,40 @@
 from django.db.models import Prefetch, QuerySet
 
 from ruggedraft.core.redundancy import StoreFacts
+from ruggedraft.kit.models import DeviceLoss, Station
+from ruggedraft.kit.stations import is_running
 
 from .devices import UNKNOWN
-from .models import DeviceLoss, DeviceStatement, Store
+from .models import DeviceStatement, Store, StoreSighting
 
 
 def stores() -> QuerySet[Store]:
-    """All stores with everything `store_facts` needs, in four queries."""
+    """All stores with everything `store_facts` needs, in five queries."""
     losses = Prefetch("device__losses", DeviceLoss.objects.order_by("id"), to_attr="all_losses")
     said = Prefetch("statements", DeviceStatement.objects.order_by("-id"), to_attr="all_statements")
-    return Store.objects.select_related("device__location", "sighting").prefetch_related(losses, said)
+    seen = Prefetch("sightings", StoreSighting.objects.select_related("station"), to_attr="all_sightings")
+    return Store.objects.select_related("device__location").prefetch_related(losses, said, seen)
 
 
-def store_facts(store: Store) -> StoreFacts:
-    """A store (from `stores()`) as redundancy sees it."""
-    sighting = getattr(store, "sighting", None)
+def sighting_of(store: Store, station: Station | None = None) -> StoreSighting | None:
+    """What is known of whether a store (from `stores()`) is there: where any station sees it, the newest that does.
+
+    station: only what this one sees, as for work that it is to do
+    """
+    mine = [one for one in store.all_sightings if station is None or one.station_id == station.pk]
+    return max(mine, key=lambda one: (one.online, one.seen_at), default=None)
+
+
+def station_that_sees(store: Store) -> Station | None:
+    """A station for work with a store (from `stores()`) that it sees; better one whose worker is there."""
+    seeing = [one for one in store.all_sightings if one.online]
+    seeing.sort(key=lambda one: (is_running(one.station), one.seen_at), reverse=True)
+    return seeing[0].station if seeing else None
+
+
+def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
+    """A store (from `stores()`) as redundancy sees it. station: as this one sees it."""
+    sighting = sighting_of(store, station)
     free = max(0, sighting.free - store.reserve) if sighting else 0
     lost = is_lost(store)
     return StoreFacts(

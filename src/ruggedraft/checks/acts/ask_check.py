@@ -3,30 +3,33 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Station
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
-from ruggedraft.stores.queries import is_lost, stores
+from ruggedraft.stores.queries import is_lost, station_that_sees, stores
 
 from ..models import CheckRun
 
 
 @transaction.atomic
-def ask_check(person: Person, copy: Copy, station: Station) -> CheckRun:
-    """Have a station read a copy again, whole."""
+def ask_check(person: Person, copy: Copy) -> CheckRun:
+    """Have a station that sees the store read a copy again, whole."""
     from ..tasks import run_check
 
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
     if CheckRun.objects.filter(copy=copy, finished_at=None).exists():
         raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
-    if is_lost(stores().get(pk=copy.store_id)):
+    store = stores().get(pk=copy.store_id)
+    if is_lost(store):
         raise ActRefused(f"'{copy.store.name}' was reported lost: say that it was found first, then check it.")
     if not copy.readings.exists():
         raise ActRefused(f"{copy.roll.tag} has never been written to '{copy.store.name}': there is nothing to check.")
+    station = station_that_sees(store)
+    if station is None:
+        raise ActRefused(f"'{store.name}' is not connected to any station: connect it, then check it.")
     check_run = CheckRun.objects.create(copy=copy, station=station, person=person, asked_at=now())
     write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)
     run_check.configure(queue=station.name).defer(check_run_id=check_run.pk)

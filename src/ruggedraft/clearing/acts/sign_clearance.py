@@ -10,14 +10,15 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import CardStanding, signing_blocks
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Card, Station
-from ruggedraft.intake.stations import looks_queue
+from ruggedraft.intake.models import Card
 from ruggedraft.intake.tasks import read_card_now
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.stations import looks_queue
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.tasks import ask_look
+from ruggedraft.stores.queries import station_that_sees, stores
 
 from ..cases import Case, active_cards, case
 from ..models import Clearance, Signature, SigningAsked
@@ -96,9 +97,10 @@ def look_at_all(judged: Case) -> None:
     if judged.stay:
         station = judged.stay.reader.station
         read_card_now.configure(queue=looks_queue(station)).defer(insertion_id=judged.stay.pk)
-    station = Station.objects.exclude(seen_at=None).order_by("-seen_at").first()
+    places = {store.pk: store for store in stores()}
     for standing in judged.rolls:
         for one in standing.copies:
+            station = station_that_sees(places[one.copy.store_id])
             if station and one.facts.store.online:
                 ask_look(one.copy, station)
 

@@ -4,11 +4,12 @@ from django.db import transaction
 
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
 from ..identity import who_is_in
-from ..models import Card, Insertion, Reader, Station
+from ..models import Card, Insertion, Reader
 from ..readers import CardSeen, Slot
 
 

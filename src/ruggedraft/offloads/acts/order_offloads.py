@@ -6,8 +6,8 @@ from django.db.models import Q
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Station
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.notify import changed
 
 from ..models import Offload

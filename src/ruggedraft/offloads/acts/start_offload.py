@@ -7,10 +7,11 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Card, Station
+from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll

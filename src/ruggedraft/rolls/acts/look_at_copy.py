@@ -6,6 +6,7 @@ from ruggedraft.core.errors import StoreError
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.stores.probe import open_store
@@ -49,12 +50,12 @@ def _note(copy, began, there) -> int | None:
 _LOOK_AGAIN = timedelta(minutes=30)
 
 
-def look_at_the_oldest() -> bool:
-    """Look at the copy, of those on connected stores, that was not looked at for longest; False if none is due.
+def look_at_the_oldest(station: Station) -> bool:
+    """Of the copies on stores that this station sees, look at the one that was not looked at for longest.
 
-    Called now and then, so that what somebody deletes by mistake is noticed the same hour.
+    False if none is due. Called now and then, so that what somebody deletes by mistake is noticed the same hour.
     """
-    due = Copy.objects.filter(store__sighting__online=True, readings__isnull=False)
+    due = Copy.objects.filter(store__sightings__online=True, store__sightings__station=station, readings__isnull=False)
     due = due.exclude(look__began_at__gt=now() - _LOOK_AGAIN).select_related("roll", "store__device")
     copy = due.order_by("look__began_at", "pk").distinct().first()
     if copy is None:

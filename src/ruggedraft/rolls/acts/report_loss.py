@@ -7,9 +7,9 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Device, DeviceLoss
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
-from ruggedraft.stores.models import Device, DeviceLoss
 
 from ..queries import last_evidence
 

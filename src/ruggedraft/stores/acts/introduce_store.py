@@ -6,10 +6,11 @@ from ruggedraft.core.errors import ActRefused, why
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Device, Location
 from ruggedraft.live.notify import changed
 
 from ..devices import UNKNOWN
-from ..models import Device, Location, Store
+from ..models import Store
 from ..probe import MARKER, device_probe
 
 

@@ -2,6 +2,7 @@ from pathlib import Path
 
 from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
 from ruggedraft.live.notify import changed
 
 from ..models import Store, StoreSighting
@@ -11,12 +12,16 @@ _NEWS = 0.0005
 """Share of a store's size by which its free room must have changed to be news."""
 
 
-def sight_stores() -> None:
-    """Look for every store from this station, and note what is seen. Tells screens only what really changed."""
-    for store in Store.objects.select_related("device", "sighting"):
-        before = getattr(store, "sighting", None)
+def sight_stores(station: Station) -> None:
+    """Look for every store from a station, and note what it sees. Tells screens only what really changed.
+
+    Another station's view of a store is its own: a drive that is not here may well be there.
+    """
+    noted = {one.store_id: one for one in StoreSighting.objects.filter(station=station)}
+    for store in Store.objects.select_related("device"):
+        before = noted.get(store.pk)
         seen = _sight(store)
-        StoreSighting.objects.update_or_create(store=store, defaults={**seen, "seen_at": now()})
+        StoreSighting.objects.update_or_create(store=store, station=station, defaults={**seen, "seen_at": now()})
         if before is None or _tells_something_new(before, seen):
             changed("stores")
 

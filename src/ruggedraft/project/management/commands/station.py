@@ -12,10 +12,10 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 from ruggedraft.checks.tasks import resume_checks
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
-from ruggedraft.intake.models import Station
-from ruggedraft.intake.stations import be_the_only_one, looks_queue
 from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.kit.stations import be_the_only_one, looks_queue
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.offloads.queue import LANES
 from ruggedraft.offloads.tasks import feeds_queue, resume_feeds, resume_offloads
@@ -62,7 +62,7 @@ class Command(BaseCommand):
             try:
                 resume_offloads(station)
                 resume_feeds(station)
-                look_at_the_oldest()
+                look_at_the_oldest(station)
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class KitConfig(AppConfig):
+    name = "ruggedraft.kit"
+    verbose_name = "kit"
