@@ -120,7 +120,7 @@ class BrowserCase(Processes, TransactionTestCase):
             "--log-level",
             "warning",
         ]
-        self.start("web", web)
+        self.launch("web", web)
         self.start_station()
         self._wait_for_web()
 

@@ -43,21 +43,31 @@ class Processes(World):
         self.before_the_station: list[int] = []
         self.addCleanup(self._end_all)
 
-    def start(self, name: str, words: list[str]) -> None:
+    def launch(self, name: str, words: list[str], base: Path | None = None, out_of_sight: Path | None = None) -> None:
+        """base: the process's own folder of readers and drives, if not this test's
+
+        out_of_sight: a folder that this process finds empty, as if it were on another machine; needs root
+        """
         database = connection.settings_dict
         address = f"{self.app_role}:{PASSWORD}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
         env = {
             **os.environ,
             "RAFT_DATABASE_URL": f"postgresql://{address}",
-            "RAFT_VAR": str(self.base),
+            "RAFT_VAR": str(base or self.base),
             "RAFT_STANDINS": "1",
             "RAFT_STANDIN_READER_RATE": str(self.reader_rate),
         }
-        self.processes[name] = subprocess.Popen([sys.executable, *words], env=env, cwd=settings.ROOT)
+        apart = []
+        if out_of_sight:
+            hide = 'mount -t tmpfs none "$0" && exec "$@"'
+            apart = ["unshare", "--mount", "sh", "-c", hide, str(out_of_sight)]
+        self.processes[name] = subprocess.Popen([*apart, sys.executable, *words], env=env, cwd=settings.ROOT)
 
-    def start_station(self) -> None:
-        self.before_the_station = list(Insertion.objects.filter(removed_at=None).values_list("pk", flat=True))
-        self.start("station", [str(Path(settings.ROOT) / "manage.py"), "station", "cart"])
+    def start_station(self, name: str = "cart", base: Path | None = None, out_of_sight: Path | None = None) -> None:
+        stays = Insertion.objects.filter(removed_at=None, reader__station__name=name)
+        self.before_the_station += stays.values_list("pk", flat=True)
+        key = "station" if name == "cart" else name
+        self.launch(key, [str(Path(settings.ROOT) / "manage.py"), "station", name], base, out_of_sight)
 
     def kill_station(self) -> None:
         self.processes["station"].send_signal(signal.SIGKILL)
