@@ -53,7 +53,7 @@ class Role(World, TransactionTestCase):
             self.assertEqual(told.fetchone(), (False, False, False))
             with self.assertRaises(psycopg.errors.InsufficientPrivilege):
                 app.execute("CREATE FUNCTION public.x() RETURNS int LANGUAGE sql AS 'SELECT 1'")
-            app.execute("UPDATE intake_station SET seen_at = now()")  # its daily work it may do
+            app.execute("UPDATE kit_station SET seen_at = now()")  # its daily work it may do
         self.assertEqual((Reading.objects.count(), Clearance.objects.count()), (2, 1))
 
 
