@@ -10,7 +10,7 @@ from django.test import TestCase
 from django.utils import timezone
 
 from ruggedraft.intake.acts.note_readers import note_readers
-from ruggedraft.intake.models import Card, Insertion, Reader
+from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
 from ruggedraft.intake.readers import CardSeen, Slot
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
@@ -125,6 +125,23 @@ class Vanished(Deciding, TestCase):
         self.assertEqual(self.post(where, {"reason": "camera tests", "count": len(FILES)}).status_code, 200)
         self.assertEqual(self.slot()["proposal"]["tag"], "A001")
         self.assertIn("camera tests", self.get("log")["entries"][0]["sentence"])
+
+    def test_a_file_is_missed_by_its_ends_though_a_run_listed_the_card_last(self):
+        """A listing made as a run begins has no fingerprints; those from before it stand."""
+        self.start(picked=[ONE])
+        self.run_all()
+        self.put_in("A-01")
+        make.add_file(self.card_folder, "DCIM/100AAAAA/LATE.JPG", b"late", SHOT)
+        self.start(picked=[TWO])
+        self.run_all()
+        self.assertEqual(CardListing.objects.latest().entries.exclude(fingerprint="").count(), 0, "the run listed it")
+        same_but_other(self.card_folder / ONE)
+        self.put_in("A-01")
+        self.assertEqual(self.standing()["gone"], [], "it is gone from the card, and both copies have it")
+        for store in ("one", "two"):
+            (self.on_drive(store) / ONE).unlink()
+        self.look_at_everything()
+        self.assertEqual((self.standing()["standing"], self.standing()["gone"]), ("files gone", [ONE]))
 
     def test_files_that_are_back_or_in_a_copy_are_no_question(self):
         kept = {path: (self.card_folder / path).read_bytes() for path in (ONE, TWO)}

@@ -7,12 +7,24 @@ from ruggedraft.core.redundancy import FileFact
 from .models import CardListing, GoneFile, ListedEntry
 
 _MISSED = """
-SELECT o.path, o.size, o.modified_ns, o.fingerprint, n.modified_ns, n.fingerprint
-FROM intake_listedentry o
-LEFT JOIN intake_listedentry n ON n.listing_id = %s AND n.path = o.path AND n.size = o.size AND n.kind = o.kind
-WHERE o.listing_id = %s AND o.kind = 'file'
-  AND (n.id IS NULL OR n.modified_ns <> o.modified_ns OR (n.fingerprint <> o.fingerprint AND n.fingerprint <> ''))
+WITH earlier AS (
+    SELECT id FROM intake_cardlisting WHERE card_id = %(card)s AND id < %(before)s ORDER BY id DESC LIMIT 5
+), known AS (
+    SELECT DISTINCT ON (path, size, modified_ns) path, size, modified_ns, fingerprint FROM intake_listedentry
+    WHERE listing_id IN (SELECT id FROM earlier) AND fingerprint <> '' ORDER BY path, size, modified_ns, listing_id DESC
+), was AS (
+    SELECT o.path, o.kind, o.size, o.modified_ns, COALESCE(NULLIF(o.fingerprint, ''), k.fingerprint, '') AS fingerprint
+    FROM intake_listedentry o
+    LEFT JOIN known k ON k.path = o.path AND k.size = o.size AND k.modified_ns = o.modified_ns
+    WHERE o.listing_id = %(before)s AND o.kind = 'file'
+)
+SELECT was.path, was.size, was.modified_ns, was.fingerprint, n.modified_ns, n.fingerprint
+FROM was
+LEFT JOIN intake_listedentry n ON n.listing_id = %(now)s
+  AND n.path = was.path AND n.size = was.size AND n.kind = was.kind
+WHERE n.id IS NULL OR n.modified_ns <> was.modified_ns OR (n.fingerprint <> was.fingerprint AND n.fingerprint <> '')
 """
+"""A listing that was made as a run began has no fingerprints: what the ones before it knew of a file is known."""
 
 
 def note_gone(listing: CardListing) -> None:
@@ -30,7 +42,7 @@ def note_gone(listing: CardListing) -> None:
         return
     known = set(GoneFile.objects.filter(missed=listing).values_list("path", flat=True))
     with connection.cursor() as cursor:
-        cursor.execute(_MISSED, [listing.pk, before.pk])
+        cursor.execute(_MISSED, {"card": listing.card_id, "before": before.pk, "now": listing.pk})
         rows = cursor.fetchall()
     gone = [row[:4] for row in rows if row[0] not in known and not _is_still_there(*row)]
     GoneFile.objects.bulk_create(
