@@ -106,8 +106,12 @@ class Browser:
 
 
 class BrowserCase(Processes, TransactionTestCase):
+    def fill_card(self) -> None:
+        """What else is on card A-01; before the station starts, which would miss files that it saw half written."""
+
     def setUp(self):
         super().setUp()
+        self.fill_card()
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]

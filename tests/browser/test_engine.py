@@ -14,14 +14,13 @@ from .case import BrowserCase
 class Running(BrowserCase):
     reader_rate = 6_000_000
 
-    def setUp(self):
-        super().setUp()
+    def fill_card(self) -> None:
+        hub.remove("slot-1")
+        look(self.station)
         for n in range(12):
             content = random.Random(n).randbytes(1_500_000)
             card_maker.add_file(self.card_folder, f"CLIP/A001C{n:03d}.MOV", content, SHOT)
             card_maker.add_file(self.card_folder, f"CLIP/A001C{n:03d}.XML", b"<about/>", SHOT)
-        hub.remove("slot-1")
-        look(self.station)
         hub.insert("A-01", "slot-1")
         look(self.station)
 
