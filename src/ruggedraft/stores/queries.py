@@ -1,6 +1,12 @@
 """What screens and verdicts read about stores."""
 
-from django.db.models import Prefetch, QuerySet
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import Exists, OuterRef, QuerySet, Subquery
+from django.db.models.functions import JSONObject
 
 from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.kit.models import DeviceLoss, Station
@@ -10,28 +16,56 @@ from .devices import UNKNOWN
 from .models import DeviceStatement, Store, StoreSighting
 
 
+@dataclass(frozen=True)
+class Sighting:
+    """What one station saw of a store the last time it looked. free, total: bytes"""
+
+    station: int
+    seen_at: datetime
+    online: bool
+    free: int
+    total: int
+
+
 def stores() -> QuerySet[Store]:
-    """All stores with everything `store_facts` needs, in five queries."""
-    losses = Prefetch("device__losses", DeviceLoss.objects.order_by("id"), to_attr="all_losses")
-    said = Prefetch("statements", DeviceStatement.objects.order_by("-id"), to_attr="all_statements")
-    seen = Prefetch("sightings", StoreSighting.objects.select_related("station"), to_attr="all_sightings")
-    return Store.objects.select_related("device__location").prefetch_related(losses, said, seen)
+    """All stores with everything that the functions below need, in one query."""
+    losses = DeviceLoss.objects.filter(device=OuterRef("device"))
+    said = DeviceStatement.objects.filter(store=OuterRef("pk")).order_by("-id")
+    columns = {"station": "station_id", "seen_at": "seen_at", "online": "online", "free": "free", "total": "total"}
+    seen = StoreSighting.objects.filter(store=OuterRef("pk"))
+    return Store.objects.select_related("device__location").annotate(
+        reported_lost=Exists(losses.filter(found_at=None)),
+        last_found_after=Subquery(losses.order_by("-found_after").values("found_after")[:1]),
+        stated=Subquery(said.values("stands_on")[:1]),
+        seen=ArraySubquery(seen.values(facts=JSONObject(**columns))),
+    )
 
 
-def sighting_of(store: Store, station: Station | None = None) -> StoreSighting | None:
+def sightings_of(store: Store) -> list[Sighting]:
+    """Of a store from `stores()`: one for each station that ever looked for it."""
+    rows: Iterable[dict] = getattr(store, "seen", ())
+    return [Sighting(**row | {"seen_at": _moment(row["seen_at"])}) for row in rows]
+
+
+def _moment(words: str) -> datetime:
+    """A time as PostgreSQL writes it into JSON."""
+    return datetime.fromisoformat(words).astimezone(UTC)
+
+
+def sighting_of(store: Store, station: Station | None = None) -> Sighting | None:
     """What is known of whether a store (from `stores()`) is there: where any station sees it, the newest that does.
 
     station: only what this one sees, as for work that it is to do
     """
-    mine = [one for one in store.all_sightings if station is None or one.station_id == station.pk]
+    mine = [one for one in sightings_of(store) if station is None or one.station == station.pk]
     return max(mine, key=lambda one: (one.online, one.seen_at), default=None)
 
 
 def station_that_sees(store: Store) -> Station | None:
     """A station for work with a store (from `stores()`) that it sees; better one whose worker is there."""
-    seeing = [one for one in store.all_sightings if one.online]
-    seeing.sort(key=lambda one: (is_running(one.station), one.seen_at), reverse=True)
-    return seeing[0].station if seeing else None
+    seeing = {one.station: one for one in sightings_of(store) if one.online}
+    stations = Station.objects.filter(pk__in=seeing)
+    return max(stations, key=lambda one: (is_running(one), seeing[one.pk].seen_at), default=None)
 
 
 def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
@@ -53,15 +87,19 @@ def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
 
 
 def devices_of(store: Store) -> frozenset[str]:
-    """What the store stands on. What the machine cannot tell is one device, unless a supervisor states otherwise."""
-    found = set(store.identities) or {UNKNOWN}
-    if UNKNOWN in found and store.all_statements:
-        found = found - {UNKNOWN} | {f"stated {store.all_statements[0].stands_on}"}
+    """What a store (from `stores()`) stands on.
+
+    What the machine cannot tell is one device, unless a supervisor states otherwise.
+    """
+    found, stated = set(store.identities) or {UNKNOWN}, getattr(store, "stated", None)
+    if UNKNOWN in found and stated:
+        found = found - {UNKNOWN} | {f"stated {stated}"}
     return frozenset(found | {f"device {store.device_id}"})
 
 
 def is_lost(store: Store) -> bool:
-    return any(loss.found_at is None for loss in store.device.all_losses)
+    """Whether the device of a store (from `stores()`) was reported lost and not found since."""
+    return bool(getattr(store, "reported_lost"))  # noqa: B009  annotated by `stores()`
 
 
 def lost_names() -> set[str]:
@@ -70,5 +108,5 @@ def lost_names() -> set[str]:
 
 
 def found_after(store: Store) -> int:
-    """The last evidence that was noted when the store's device was last found again; 0 where it was never lost."""
-    return max((loss.found_after for loss in store.device.all_losses), default=0)
+    """The last evidence that was noted when the device of a store (from `stores()`) was last found again; 0 if never."""
+    return getattr(store, "last_found_after", None) or 0
