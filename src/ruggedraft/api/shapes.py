@@ -8,7 +8,7 @@ from ruggedraft.clearing.waterline import RollCase
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
 from ruggedraft.productions.models import Camera
-from ruggedraft.rolls.queries import CopyStanding
+from ruggedraft.rolls.readings import CopyStanding
 
 
 class Problem(Schema):
@@ -94,7 +94,7 @@ class PlankOut(Schema):
             read_at=facts.read_at,
             looked_at=facts.looked_at,
             online=facts.store.online,
-            ever_read=bool(standing.readings),
+            ever_read=standing.readings > 0,
             files=facts.files,
             bytes=facts.bytes,
             missing_files=facts.missing_files,

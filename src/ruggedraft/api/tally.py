@@ -8,14 +8,15 @@ from ninja import Router, Schema
 
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.clearing.waterline import RollCase, left_of, roll_cases, waivers_of
+from ruggedraft.clearing.waterline import RollCase, left_of, roll_cases
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
 from ruggedraft.journal.clock import now
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
-from ruggedraft.rolls.models import Copy, Origin, ReadingResult
+from ruggedraft.rolls.models import Copy, Origin, Reading, ReadingResult
 from ruggedraft.rolls.queries import files_held
+from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of, store_facts, stores
 
@@ -126,7 +127,7 @@ def roll(request: HttpRequest, tag: str) -> RollDetail:
     remedy = what_would_it_take(case.standing.facts, [store_facts(s) for s in stores()], rule, now())
     alive = survival(case.verdict.counting)
     names = {standing.copy.pk: standing.facts.store.name for standing in case.standing.copies}
-    readings = [reading for standing in case.standing.copies for reading in standing.readings]
+    readings = Reading.objects.filter(copy__roll=row).prefetch_related("results").order_by("-pk")
     running = CheckRun.objects.filter(copy__roll=row, finished_at=None).values_list("copy__store__name", flat=True)
     return RollDetail(
         roll=RollOut.of(case, rule, now()),
@@ -143,7 +144,7 @@ def roll(request: HttpRequest, tag: str) -> RollDetail:
                 agreed_files=one.agreed_files,
                 wrong_files=sum(Result(found.result).bad for found in one.results.all()),
             )
-            for one in sorted(readings, key=lambda one: one.pk, reverse=True)
+            for one in readings
         ],
         files=[
             FileOut(path=f.path, size=f.size, algorithm=row.algorithm, checksum=f.checksum)

@@ -31,7 +31,9 @@ from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.models import LeftBehind, Roll, Waiver
-from ruggedraft.rolls.queries import RollStanding, roll_standings, waived_files, with_more_content
+from ruggedraft.rolls.queries import with_more_content
+from ruggedraft.rolls.readings import RollStanding
+from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.stores.queries import store_facts, stores
 
 from .models import Clearance, Hold, Signature
@@ -129,12 +131,7 @@ class _Ground:
         by_name, by_content = _rolls_like(self.listings.values()), _rolls_by_content(self.listings.values())
         wanted = {pk for found in (*by_name.values(), *by_content.values()) for pk in found}
         rolls = {roll.pk: roll for roll in Roll.objects.filter(pk__in=wanted)}
-        said = {
-            roll.pk: [_waiver_fact(w) for w in self.waivers.get(roll.card_id, ()) if w.roll_id == roll.pk]
-            for roll in rolls.values()
-        }
-        waived = waived_files(rolls.values(), said)
-        standings = {one.roll.pk: one for one in roll_standings(rolls.values(), waived, with_content=True)}
+        standings = {one.roll.pk: one for one in roll_standings(rolls.values(), in_full=True, with_content=True)}
         found: dict[int, list[RollStanding]] = {}
         for card, listing in self.listings.items():
             read = by_content.get(listing.pk, {})

@@ -1,16 +1,13 @@
 """What is not safe yet, in one line."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.db.models import Exists, OuterRef
 
 from ruggedraft.core.redundancy import (
     CardStanding,
-    FileFact,
     RollState,
     RollVerdict,
-    WaiverFact,
     bytes_short,
     judge_roll,
     roll_state,
@@ -19,8 +16,9 @@ from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import LeftBehind, Roll, Waiver
-from ruggedraft.rolls.queries import RollStanding, roll_standings, waived_files
+from ruggedraft.rolls.models import LeftBehind, Roll
+from ruggedraft.rolls.readings import RollStanding
+from ruggedraft.rolls.summaries import roll_standings
 
 from .cases import Case, active_cards, cases
 from .models import Clearance
@@ -49,19 +47,10 @@ def roll_cases(production: Production, *, tag: str | None = None) -> list[RollCa
     rule, moment = production.rule.as_rule(), now()
     found = [
         RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.is_cleared)
-        for standing in roll_standings(rolls, waived_files(rolls, waivers_of(rolls)))
+        for standing in roll_standings(rolls)
     ]
     order = [RollState.BELOW, RollState.SHORT, RollState.SAFE]
     return sorted(found, key=lambda c: (order.index(c.state), -c.standing.roll.pk))
-
-
-def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
-    """What was waived of each roll's content, by the roll's id."""
-    found: dict[int, list[WaiverFact]] = {}
-    for row in Waiver.objects.filter(roll__in=list(rolls)).select_related("person").order_by("pk"):
-        file = FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
-        found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))
-    return found
 
 
 def left_of(roll: Roll, most: int) -> list[str]:

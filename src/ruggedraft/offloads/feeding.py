@@ -13,7 +13,7 @@ from ruggedraft.core.transfer import FileRead, Pace, Progress, Target, TransferR
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed, connection_words, send
 from ruggedraft.rolls.models import Copy, RollFile
-from ruggedraft.rolls.queries import roll_standings
+from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.rolls.recording import begin
 from ruggedraft.stores.probe import open_store
 from ruggedraft.stores.queries import is_lost, stores
@@ -71,7 +71,7 @@ def _opened(copy: Copy) -> LocalStore:
 
 def _good_copy(one: Feed) -> Target:
     """The first whole, read-back copy whose store is connected. Raises StoreVanished if there is none."""
-    (standing,) = roll_standings([one.copy.roll])
+    (standing,) = roll_standings([one.copy.roll], in_full=True)
     for other in standing.copies:
         proven = other.facts.whole and other.facts.level >= Evidence.READ_BACK and not other.facts.store.lost
         if other.copy.pk != one.copy_id and proven:

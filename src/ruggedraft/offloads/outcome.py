@@ -4,7 +4,7 @@ from datetime import datetime
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import CopyState, Rule, copy_state
-from ruggedraft.rolls.queries import RollStanding
+from ruggedraft.rolls.readings import RollStanding
 
 from .models import Offload
 

@@ -1,4 +1,5 @@
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models.functions import MD5
 
@@ -12,6 +13,8 @@ class Roll(models.Model):
     """What one card holds between two formats. The card is reused, the roll is for ever.
 
     algorithm: what its files are compared by, whatever its plan says later
+    version: grows with every fact about it that is noted: files, waivers, copies, readings. content: the same, without
+        copies and readings. The database itself counts (migration `facts_are_counted`), whoever writes
     fs_serial: the file-system serial of the card then; a format gives a new one. Empty where the reader tells none
     """
 
@@ -24,6 +27,8 @@ class Roll(models.Model):
     opened_at = models.DateTimeField()
     algorithm = models.CharField(max_length=10)
     fs_serial = models.CharField(max_length=80, blank=True)
+    version = models.BigIntegerField(default=0, editable=False)
+    content = models.BigIntegerField(default=0, editable=False)
 
     class Meta:
         constraints = [
@@ -169,6 +174,45 @@ class CopyLook(models.Model):
 
     copy = models.OneToOneField(Copy, on_delete=models.CASCADE, related_name="look")
     began_at = models.DateTimeField()
+
+
+class RollSummary(models.Model):
+    """What a roll's facts come to, as they were at `version`: remembered, so that lists need not read every file.
+
+    Written by whoever worked it out (`rolls.summaries`), and not looked at once the roll has newer facts. Nothing is
+    signed by it.
+    files, bytes: what a whole copy must hold. unread: of those, never read off the card
+    read_files, read_bytes: what was read off the card. waived, left: files
+    """
+
+    roll = models.OneToOneField(Roll, primary_key=True, on_delete=models.CASCADE, related_name="summary")
+    version = models.BigIntegerField()
+    files = models.PositiveIntegerField()
+    bytes = models.BigIntegerField()
+    unread = models.PositiveIntegerField()
+    read_files = models.PositiveIntegerField()
+    read_bytes = models.BigIntegerField()
+    waived = models.PositiveIntegerField()
+    left = models.PositiveIntegerField()
+
+
+class CopySummary(models.Model):
+    """What a copy's readings come to, as its roll's facts were at `version`; see `RollSummary`.
+
+    found_after: since when its store was found again, as that was then. readings: how many there are
+    proven: by `core.evidence.Evidence`. The rest is as in `core.redundancy.CopyFacts`
+    """
+
+    copy = models.OneToOneField(Copy, primary_key=True, on_delete=models.CASCADE, related_name="summary")
+    version = models.BigIntegerField()
+    found_after = models.BigIntegerField()
+    readings = models.PositiveIntegerField()
+    files = models.PositiveIntegerField()
+    bytes = models.BigIntegerField()
+    missing_files = models.PositiveIntegerField()
+    missing_bytes = models.BigIntegerField()
+    broken_files = models.PositiveIntegerField()
+    proven = ArrayField(models.DateTimeField(null=True), size=len(Evidence))
 
 
 class BesideCopy(models.Model):

@@ -182,7 +182,7 @@ def _roll_evidence(standing) -> dict[str, object]:
                 "level": one.facts.level.words,
                 "read_at": one.facts.read_at and one.facts.read_at.isoformat(),
                 "looked_at": one.facts.looked_at and one.facts.looked_at.isoformat(),
-                "readings": [reading.pk for reading in one.readings],
+                "readings": list(one.copy.readings.values_list("pk", flat=True)),
                 "missing_files": one.facts.missing_files,
             }
             for one in standing.copies

@@ -68,6 +68,15 @@ def is_recent(moment: datetime | None, within: timedelta | None, now: datetime) 
     return timedelta() <= now - moment <= within
 
 
+def moments_that_matter(rule: Rule, now: datetime) -> list[datetime]:
+    """The moments between which it makes no difference to a rule when a copy was read, earliest first.
+
+    A reading that began at one of them belongs to what follows it.
+    """
+    oldest = [now - within for within in (rule.fresh, rule.shelf) if within is not None]
+    return sorted({*oldest, now + timedelta(microseconds=1)})
+
+
 def counts(copy: CopyFacts, rule: Rule, now: datetime) -> bool:
     """Whether a copy counts: whole, proven at the rule's level, recently enough, on a store that counts."""
     return copy.whole and _is_proven(copy, rule) and _is_fresh(copy, rule, now) and _place_counts(copy)

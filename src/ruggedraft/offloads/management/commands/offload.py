@@ -12,7 +12,7 @@ from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
-from ruggedraft.rolls.queries import roll_standings
+from ruggedraft.rolls.summaries import roll_standings
 
 VERIFIED, SOME_FAILED, NOTHING_DONE = 0, 1, 2
 _LOOK_AGAIN = 0.5  # seconds
@@ -70,7 +70,7 @@ def _card_in(source: str) -> Card:
 
 
 def _as_data(offload: Offload) -> dict[str, object]:
-    standing = roll_standings([offload.roll])[0]
+    standing = roll_standings([offload.roll], in_full=True)[0]
     findings = [
         {"store": f.store.name if f.store else None, "path": f.path, "reason": f.reason}
         for f in offload.findings.select_related("store")

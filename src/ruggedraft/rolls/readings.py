@@ -1,0 +1,226 @@
+"""How rolls and their copies stand, worked out from everything that was ever taken, read, looked at and waived."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from django.db.models import Count, F, Prefetch, Q, Sum
+
+from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.core.redundancy import (
+    CopyFacts,
+    FileFact,
+    NamedFile,
+    RollFacts,
+    TakeTotal,
+    WaiverFact,
+    copy_facts,
+    in_no_copy,
+    same_time,
+)
+from ruggedraft.core.redundancy import Reading as ReadingFact
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import found_after, store_facts
+
+from .models import Copy, LeftBehind, Reading, ReadingResult, Roll, RollFile, Waiver
+
+
+@dataclass(frozen=True)
+class CopyStanding:
+    """A copy's row and the facts that follow from its readings and looks.
+
+    readings: how many there are. found_after: see `core.redundancy.copy_facts`
+    """
+
+    copy: Copy
+    facts: CopyFacts
+    readings: int
+    found_after: int = 0
+
+
+@dataclass(frozen=True)
+class RollStanding:
+    """A roll's row, its facts, and its copies in the order of the stores.
+
+    read_files, read_bytes: what of its content has been read off the card
+    """
+
+    roll: Roll
+    facts: RollFacts
+    copies: tuple[CopyStanding, ...]
+    read_files: int
+    read_bytes: int
+
+
+@dataclass(frozen=True)
+class _Skipped:
+    """A file of a roll that was waived."""
+
+    roll: int
+    take: int
+    size: int
+    read: bool
+
+
+@dataclass(frozen=True)
+class _TakeRow:
+    """What one take of a roll brought: files and bytes, and how much of that was read off the card."""
+
+    files: int
+    bytes: int
+    read_files: int
+    read_bytes: int
+
+
+def worked_out(rolls: Iterable[Roll], places: Mapping[int, Store]) -> list[RollStanding]:
+    """In a number of queries that does not depend on how many rolls there are; it reads whatever was noted of them.
+
+    places: every store, from `stores.queries.stores()`, by id
+    """
+    loaded = _Loaded(list(rolls), places)
+    return [loaded.standing(roll) for roll in loaded.rolls]
+
+
+class _Loaded:
+    def __init__(self, rolls: list[Roll], places: Mapping[int, Store]) -> None:
+        self.rolls = rolls
+        self.places = places
+        self.copies = _grouped_copies(rolls)
+        self.named = _named_files(rolls)
+        self.takes = _takes(rolls)
+        self.skipped = _waived_files(rolls)
+        left = LeftBehind.objects.filter(roll__in=rolls).values("roll").annotate(count=Count("pk"))
+        self.left = {row["roll"]: row["count"] for row in left}
+
+    def standing(self, roll: Roll) -> RollStanding:
+        skipped = {pk: row for pk, row in self.skipped.items() if row.roll == roll.pk}
+        takes = self.takes.get(roll.pk, {})
+        named = self.named.get(roll.pk, {})
+        needed = [file for key, file in named.items() if key not in skipped]
+        plain = _without_named(takes, named, skipped)
+        spoken = [(copy, reading_facts(copy.readings.all())) for copy in self.copies.get(roll.pk, ())]
+        copies = tuple(self._copy(copy, of, plain, needed) for copy, of in spoken)
+        alive = [(of, one.found_after) for one, (_, of) in zip(copies, spoken, strict=True) if not one.facts.store.lost]
+        rows = takes.values()
+        read = sum(row.read_files for row in rows)
+        facts = RollFacts(
+            roll.tag, frozenset(), tuple(one.facts for one in copies),
+            files=sum(row.files for row in rows) - len(skipped),
+            bytes=sum(row.bytes for row in rows) - sum(row.size for row in skipped.values()),
+            unread=sum(row.files for row in rows) - read - sum(not row.read for row in skipped.values()),
+            bare=in_no_copy(plain, needed, alive), waived=len(skipped), left=self.left.get(roll.pk, 0),
+        )  # fmt: skip
+        return RollStanding(roll, facts, copies, read, sum(row.read_bytes for row in rows))
+
+    def _copy(self, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]) -> CopyStanding:
+        store = self.places[copy.store_id]
+        look = getattr(copy, "look", None)
+        facts = copy_facts(
+            store_facts(store), takes, named, of,
+            found_after=found_after(store), looked_at=look.began_at if look else None,
+        )  # fmt: skip
+        return CopyStanding(copy, facts, len(of), found_after(store))
+
+
+def reading_facts(rows: Iterable[Reading]) -> list[ReadingFact]:
+    """Readings (with their results) as the core judges them, in the order in which they were noted."""
+    return [
+        ReadingFact(
+            row.pk, row.after, row.began_at, Evidence(row.level), row.all_but, row.until,
+            {one.file_id: Result(one.result) for one in row.results.all()},
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _grouped_copies(rolls: list[Roll]) -> dict[int, list[Copy]]:
+    copies = Copy.objects.filter(roll__in=rolls).order_by("store__position", "id").select_related("look")
+    readings = Prefetch("readings", Reading.objects.order_by("id").prefetch_related("results"))
+    found: dict[int, list[Copy]] = {}
+    for copy in copies.prefetch_related(readings):
+        found.setdefault(copy.roll_id, []).append(copy)
+    return found
+
+
+def _named_files(rolls: list[Roll]) -> dict[int, dict[int, NamedFile]]:
+    """Files that some reading speaks of by name, by roll and file."""
+    named = ReadingResult.objects.filter(reading__copy__roll__in=rolls).values("file")
+    rows = RollFile.objects.filter(pk__in=named).values_list("pk", "roll", "take", "size")
+    found: dict[int, dict[int, NamedFile]] = {}
+    for pk, roll, take, size in rows:
+        found.setdefault(roll, {})[pk] = NamedFile(pk, take, size)
+    return found
+
+
+def _takes(rolls: list[Roll]) -> dict[int, dict[int, _TakeRow]]:
+    """By roll and take."""
+    was_read = ~Q(checksum="")
+    rows = (
+        RollFile.objects.filter(roll__in=rolls)
+        .values_list("roll", "take")
+        .annotate(
+            files=Count("pk"),
+            bytes=Sum("size"),
+            read_files=Count("pk", filter=was_read),
+            read_bytes=Sum("size", filter=was_read),
+        )
+    )
+    found: dict[int, dict[int, _TakeRow]] = {}
+    for roll, take, files, size, read_files, read_bytes in rows:
+        found.setdefault(roll, {})[take] = _TakeRow(files, size, read_files, read_bytes or 0)
+    return found
+
+
+def _without_named(
+    takes: Mapping[int, _TakeRow], named: Mapping[int, NamedFile], skipped: Mapping[int, _Skipped]
+) -> list[TakeTotal]:
+    """The files of each take that no reading names and nobody waived."""
+    left = {take: [row.files, row.bytes] for take, row in takes.items()}
+    apart = {file.key: (file.take, file.size) for file in named.values()}
+    apart |= {pk: (row.take, row.size) for pk, row in skipped.items()}
+    for take, size in apart.values():
+        left[take][0] -= 1
+        left[take][1] -= size
+    return [TakeTotal(take, files, size) for take, (files, size) in left.items()]
+
+
+def content_of(rolls: Iterable[Roll]) -> dict[int, frozenset[FileFact]]:
+    """Which files each roll is made of, by the roll's id, for the coverage of a card."""
+    found: dict[int, list[FileFact]] = {}
+    rows = RollFile.objects.filter(roll__in=list(rolls))
+    for roll, *facts in rows.values_list("roll", "path", "size", "modified_ns", "fingerprint"):
+        found.setdefault(roll, []).append(FileFact(*facts))
+    return {roll: frozenset(files) for roll, files in found.items()}
+
+
+def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
+    """What was waived of each roll's content on its own card, by the roll's id.
+
+    The same file on another card is another question, to be answered there.
+    """
+    found: dict[int, list[WaiverFact]] = {}
+    rows = Waiver.objects.filter(roll__in=list(rolls), card=F("roll__card"))
+    for row in rows.select_related("person").order_by("pk"):
+        file = FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
+        found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))
+    return found
+
+
+def _waived_files(rolls: list[Roll]) -> dict[int, _Skipped]:
+    """The files of these rolls that waivers are for, by file."""
+    waivers = waivers_of(rolls)
+    paths = {waiver.file.path for said in waivers.values() for waiver in said}
+    rows = RollFile.objects.filter(roll__in=waivers, path__in=paths)
+    columns = ("pk", "roll", "take", "checksum", "path", "size", "modified_ns", "fingerprint")
+    found = {}
+    for pk, roll, take, checksum, *facts in rows.values_list(*columns):
+        file = FileFact(*facts)
+        if any(_is_for(waiver.file, file) for waiver in waivers[roll]):
+            found[pk] = _Skipped(roll, take, file.size, bool(checksum))
+    return found
+
+
+def _is_for(waived: FileFact, file: FileFact) -> bool:
+    """A file of the roll that was never read has no fingerprint: it is known by its path, size and time."""
+    if waived.seen != file.seen or not same_time(waived.modified_ns, file.modified_ns):
+        return False
+    return not file.fingerprint or waived.fingerprint == file.fingerprint

@@ -1,0 +1,237 @@
+"""What rolls and copies come to, remembered: a list costs what it shows, and not what the ledger holds.
+
+A summary says of which version of its roll's facts it is. The database counts those itself, so a summary that is behind
+is not believed, whoever forgot to renew it: it is worked out again and kept. What somebody signs never rests on one.
+"""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+
+from django.db import connection
+
+from ruggedraft.core.redundancy import CopyFacts, FileFact, RollFacts, Rule, StoreFacts, moments_that_matter
+from ruggedraft.productions.models import Production
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
+
+from .models import Copy, CopySummary, Roll, RollSummary
+from .readings import CopyStanding, RollStanding, content_of, worked_out
+
+_READ = """
+SELECT r.id, s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left, c.id, c.store_id, c.folder,
+  t.found_after, t.readings, t.files, t.bytes, t.missing_files, t.missing_bytes, t.broken_files, t.proven, l.began_at
+FROM rolls_roll r
+LEFT JOIN rolls_rollsummary s ON s.roll_id = r.id AND s.version = r.version
+LEFT JOIN rolls_copy c ON c.roll_id = r.id
+LEFT JOIN stores_store p ON p.id = c.store_id
+LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version
+LEFT JOIN rolls_copylook l ON l.copy_id = c.id
+WHERE r.id = ANY(%s)
+ORDER BY r.id, p.position, c.id
+"""
+_VERSIONS = "SELECT id, version FROM rolls_roll WHERE id = ANY(%s)"
+
+
+def places_of_all() -> dict[int, Store]:
+    """Every store with its facts, by id."""
+    return {store.pk: store for store in stores()}
+
+
+def roll_standings(
+    rolls: Iterable[Roll],
+    places: Mapping[int, Store] | None = None,
+    *,
+    in_full: bool = False,
+    with_content: bool = False,
+) -> list[RollStanding]:
+    """How these rolls and their copies stand, in the order given.
+
+    places: from `places_of_all`, where the caller has them already
+    in_full: from everything that was ever noted and from no summary, as for a signature
+    with_content: also which files they are made of
+    """
+    rolls = list(rolls)
+    places = places_of_all() if places is None else places
+    found = {} if in_full else _remembered(rolls, places)
+    missing = [roll for roll in rolls if roll.pk not in found]
+    if missing:
+        versions = _versions(missing)  # before the facts: what comes in between makes them newer than they are said to be
+        fresh = worked_out(missing, places)
+        _remember(fresh, versions)
+        found |= {one.roll.pk: one for one in fresh}
+    content = content_of(rolls) if with_content else {}
+    return [_with_content(found[roll.pk], content) if with_content else found[roll.pk] for roll in rolls]
+
+
+def _with_content(standing: RollStanding, content: Mapping[int, frozenset[FileFact]]) -> RollStanding:
+    return replace(standing, facts=replace(standing.facts, content=content.get(standing.roll.pk, frozenset())))
+
+
+def _versions(rolls: Sequence[Roll]) -> dict[int, int]:
+    with connection.cursor() as cursor:
+        cursor.execute(_VERSIONS, [[roll.pk for roll in rolls]])
+        return dict(cursor.fetchall())
+
+
+def _remembered(rolls: Sequence[Roll], places: Mapping[int, Store]) -> dict[int, RollStanding]:
+    """The standings of those rolls whose summaries are of their newest facts, by the roll's id."""
+    with connection.cursor() as cursor:
+        cursor.execute(_READ, [[roll.pk for roll in rolls]])
+        rows = cursor.fetchall()
+    by_roll: dict[int, list[tuple]] = {}
+    for row in rows:
+        by_roll.setdefault(row[0], []).append(row[1:])
+    facts = {pk: store_facts(store) for pk, store in places.items()}
+    found = {}
+    for roll in rolls:
+        standing = _standing(roll, by_roll.get(roll.pk, []), places, facts)
+        if standing:
+            found[roll.pk] = standing
+    return found
+
+
+def _standing(
+    roll: Roll, rows: Sequence[tuple], places: Mapping[int, Store], facts: Mapping[int, StoreFacts]
+) -> RollStanding | None:
+    if not rows or rows[0][0] is None:
+        return None
+    files, size, unread, read_files, read_bytes, waived, left = rows[0][:7]
+    copies = []
+    for row in rows:
+        if row[7] is None:
+            continue
+        copy_id, store_id, folder, floor, readings, held, held_bytes, missing, missing_bytes, broken, proven, look = row[7:]
+        if floor is None or floor != found_after(places[store_id]):
+            return None
+        copy = Copy(pk=copy_id, roll=roll, store=places[store_id], folder=folder)
+        of = CopyFacts(facts[store_id], tuple(proven), held, held_bytes, missing, missing_bytes, broken, look)
+        copies.append(CopyStanding(copy, of, readings, floor))
+    bare = _bare(copies, files)
+    if bare is None:
+        return None
+    told = RollFacts(
+        roll.tag, frozenset(), tuple(one.facts for one in copies), files=files, bytes=size, unread=unread, bare=bare,
+        waived=waived, left=left,
+    )  # fmt: skip
+    return RollStanding(roll, told, tuple(copies), read_files, read_bytes)
+
+
+def _bare(copies: Sequence[CopyStanding], files: int) -> int | None:
+    """How many files are in no copy; None where that takes looking at each."""
+    if any(copy.facts.whole and not copy.facts.store.lost for copy in copies):
+        return 0
+    return None if any(copy.readings for copy in copies) else files
+
+
+def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) -> None:
+    """In one order, so that two who do the same at once do not wait for each other for ever."""
+    ordered = sorted(standings, key=lambda one: one.roll.pk)
+    RollSummary.objects.bulk_create(
+        (
+            RollSummary(
+                roll_id=one.roll.pk, version=versions[one.roll.pk], files=one.facts.files, bytes=one.facts.bytes,
+                unread=one.facts.unread, read_files=one.read_files, read_bytes=one.read_bytes,
+                waived=one.facts.waived, left=one.facts.left,
+            )
+            for one in ordered
+        ),
+        update_conflicts=True,
+        unique_fields=["roll"],
+        update_fields=["version", "files", "bytes", "unread", "read_files", "read_bytes", "waived", "left"],
+        batch_size=1000,
+    )  # fmt: skip
+    CopySummary.objects.bulk_create(
+        (
+            CopySummary(
+                copy_id=copy.copy.pk, version=versions[one.roll.pk], found_after=copy.found_after,
+                readings=copy.readings, files=copy.facts.files, bytes=copy.facts.bytes,
+                missing_files=copy.facts.missing_files, missing_bytes=copy.facts.missing_bytes,
+                broken_files=copy.facts.broken_files, proven=list(copy.facts.proven),
+            )
+            for one in ordered
+            for copy in sorted(one.copies, key=lambda copy: copy.copy.pk)
+        ),
+        update_conflicts=True,
+        unique_fields=["copy"],
+        update_fields=[
+            "version", "found_after", "readings", "files", "bytes", "missing_files", "missing_bytes", "broken_files",
+            "proven",
+        ],
+        batch_size=1000,
+    )  # fmt: skip
+
+
+_ALIKE = """
+WITH place AS (
+  SELECT * FROM unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after)
+), of_copy AS (
+  SELECT c.roll_id, c.store_id, t.files > 0 AND t.missing_files = 0 AS whole,
+    width_bucket(t.proven[%(level)s], %(moments)s::timestamptz[]) AS read, t.copy_id IS NULL AS unknown
+  FROM rolls_copy c
+  JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s
+  JOIN place ON place.store_id = c.store_id
+  LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version AND t.found_after = place.found_after
+), of_roll AS (
+  SELECT roll_id, bool_or(unknown) AS unknown,
+    array_agg(ROW(store_id, whole, read)::text ORDER BY store_id) AS copies
+  FROM of_copy GROUP BY roll_id
+)
+SELECT array_agg(r.id ORDER BY r.id)
+FROM rolls_roll r
+LEFT JOIN rolls_rollsummary s ON s.roll_id = r.id AND s.version = r.version
+LEFT JOIN of_roll o ON o.roll_id = r.id
+WHERE r.production_id = %(production)s
+GROUP BY o.copies, s.files > 0, s.unread > 0,
+  CASE WHEN s.roll_id IS NULL OR COALESCE(o.unknown, false) THEN r.id END
+"""
+"""Rolls whose copies stand alike. One whose summary is behind is alike with no other."""
+
+
+@dataclass(frozen=True)
+class Alike:
+    """Rolls about which a rule says the same, because their copies are on the same stores and stand alike.
+
+    rolls: ids, oldest first. one: how the newest of them stands
+    """
+
+    rolls: tuple[int, ...]
+    one: RollStanding
+
+
+def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
+    """All rolls of a production, in groups of which a verdict on one roll is the verdict on each.
+
+    A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each.
+    """
+    words = {
+        "production": production.pk, "stores": list(places),
+        "floors": [found_after(place) for place in places.values()],
+        "level": rule.level + 1, "moments": moments_that_matter(rule, moment),
+    }  # fmt: skip
+    with connection.cursor() as cursor:
+        cursor.execute(_ALIKE, words)
+        groups = [ids for (ids,) in cursor.fetchall()]
+    newest = Roll.objects.select_related("camera", "card").in_bulk([ids[-1] for ids in groups])
+    standings = {one.roll.pk: one for one in roll_standings(newest.values(), places)}
+    return [Alike(tuple(ids), standings[ids[-1]]) for ids in groups]
+
+
+def whole_somewhere(rolls: Iterable[int], places: Mapping[int, Store]) -> set[int]:
+    """Of these rolls, by id, those of which a store that is not lost is known to hold all, by their newest facts."""
+    words = {
+        "rolls": list(rolls), "stores": [pk for pk, place in places.items() if not is_lost(place)],
+        "floors": [found_after(place) for place in places.values() if not is_lost(place)],
+    }  # fmt: skip
+    with connection.cursor() as cursor:
+        cursor.execute(_WHOLE, words)
+        return {pk for (pk,) in cursor.fetchall()}
+
+
+_WHOLE = """
+SELECT DISTINCT r.id FROM rolls_roll r
+JOIN rolls_copy c ON c.roll_id = r.id
+JOIN unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after) ON p.store_id = c.store_id
+JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version AND t.found_after = p.found_after
+WHERE r.id = ANY(%(rolls)s) AND t.files > 0 AND t.missing_files = 0
+"""
