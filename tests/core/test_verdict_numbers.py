@@ -136,8 +136,8 @@ class Numbers(TestCase):
         unsure = replace(roll(copy(SSD1)), tag="O", content=frozenset({FileFact("other", 1, 1, "o")}))
         card = CardFacts("A", entries, NOW, (roll(copy(SSD1), copy(SSD2)), short, unread, unsure))
         verdict = judge_card(card, TWO, NOW)
-        paths = [[file.path for file in files] for files in (verdict.strangers, verdict.uncovered, verdict.unconfirmed)]
-        self.assertEqual(paths, [["stray"], ["stray", "late", "unread"], ["other"]])
+        paths = [list(files.paths) for files in (verdict.strangers, verdict.uncovered, verdict.unconfirmed)]
+        self.assertEqual(paths, [["stray"], ["late", "stray", "unread"], ["other"]])
 
     def test_signatures_still_missing_are_counted(self):
         two = replace(TWO, signers=2)

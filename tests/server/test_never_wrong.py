@@ -11,8 +11,10 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
+from ruggedraft.clearing import card_rows
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy
 from ruggedraft.standins import card_maker as make
 from ruggedraft.stores.models import Store
@@ -187,7 +189,10 @@ class Planted(Walking, TestCase):
             self.pull_in_the_middle()
 
     def test_9_a_waiver_is_for_whatever_has_the_name(self):
-        with patch("ruggedraft.core.redundancy.verdict._is_waived", lambda entry, file: entry.path == file.path):
+        with patch(
+            "ruggedraft.core.redundancy.cover._is_among",
+            lambda entry, files: entry.path in {path for path, _ in files},
+        ):
             self.caught("offload", "shoot_and_waive_one", "rewrite_the_last", "sign_it")
 
     def shoot_and_waive_one(self) -> None:
@@ -212,3 +217,12 @@ class Planted(Walking, TestCase):
         answer = self.post(f"clearing/cards/{self.card.pk}/sign", words)
         if answer.status_code == 200 and answer.json()["cleared"]:
             self.wrong_if(self.oracle.in_danger(self.here), "cleared")
+
+    def test_11_a_summary_of_a_roll_is_believed_whatever_was_noted_since(self):
+        believed = summaries._READ.replace("AND s.version = r.version", "").replace("AND t.version = r.version", "")
+        with patch.object(summaries, "_READ", believed):
+            self.caught("offload", "rot_in_silence", "check_all")
+
+    def test_12_a_summary_of_a_card_is_believed_whatever_was_noted_since(self):
+        with patch.object(card_rows, "_ROWS", card_rows._ROWS.replace("AND s.key = k.key", "")):
+            self.caught("offload", "shoot")

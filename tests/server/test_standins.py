@@ -12,13 +12,15 @@ from django.test import SimpleTestCase, TestCase, override_settings
 from django.utils import timezone
 
 from ruggedraft.clearing.cases import active_cards, cases
-from ruggedraft.clearing.waterline import roll_cases, waterline
+from ruggedraft.clearing.roll_cases import page_of_rolls
+from ruggedraft.clearing.waterline import waterline
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import MemorySource
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.writing import find_broken_seal
 from ruggedraft.kit.models import Device
 from ruggedraft.productions.models import Production
+from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.standins import card_maker, demo, hub
 from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.acts.introduce_store import introduce_store
@@ -158,7 +160,8 @@ class Demo(TestCase):
         self.assertEqual(
             (standings["A-03"], standings["B-02"], standings["S-02"]), ("not offloaded", *["not clear"] * 2)
         )
-        rolls = {case.standing.roll.tag: case for case in roll_cases(Production.objects.get())}
+        page = page_of_rolls(Production.objects.get(), places_of_all())
+        rolls = {case.standing.roll.tag: case for case in page.rolls}
         broken = [(tag, one.facts.store.name) for tag, case in rolls.items() for one in case.standing.copies
                   if one.facts.broken_files]  # fmt: skip
         self.assertEqual(broken, [("S001", "Cart SSD 2")])

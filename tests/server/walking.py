@@ -4,6 +4,7 @@ import os
 import random
 import shutil
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 from unittest.mock import patch
@@ -12,14 +13,18 @@ from django.utils import timezone
 
 from ruggedraft.checks import tasks
 from ruggedraft.checks.models import CheckRun
+from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.clearing.cases import case as case_in_full
+from ruggedraft.clearing.roll_cases import overview
 from ruggedraft.core.sources import from_ledger
-from ruggedraft.intake.models import CardListing, Insertion
+from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.offloads.tasks import open_runs, run_offload
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
@@ -377,7 +382,27 @@ class Walking(Deciding):
         self.judge_rolls(rolls)
         self.judge_bench(case)
         self.judge_line(case, rolls)
+        self.judge_what_is_remembered(rolls)
         return case["standing"]
+
+    def judge_what_is_remembered(self, rolls: list[dict]) -> None:
+        """Lists are answered from summaries: they say what follows from every reading and every file."""
+        known, places = list(Roll.objects.order_by("pk")), places_of_all()
+        for short, full in zip(roll_standings(known, places), roll_standings(known, places, in_full=True), strict=True):
+            self.assertEqual(short, full)
+        (of_list,) = [one for one in cases(active_cards()) if one.card.pk == self.card.pk]
+        in_full = case_in_full(self.card_row())
+        self.assertEqual((of_list.digest, of_list.gone, of_list.signatures, of_list.rolls),
+                         (in_full.digest, in_full.gone, in_full.signatures, in_full.rolls))  # fmt: skip
+        self.assertEqual(replace(of_list.verdict, blocks=()), replace(in_full.verdict, blocks=()))
+        timeless = [[block for block in one.verdict.blocks if block.kind != "listing"] for one in (of_list, in_full)]
+        self.assertEqual(*timeless)
+        states = overview(self.production, places, clock.now()).states
+        self.assertEqual({Roll.objects.get(pk=pk).tag: str(state) for pk, state in states.items()},
+                         {roll["tag"]: roll["state"] for roll in rolls})  # fmt: skip
+
+    def card_row(self) -> Card:
+        return active_cards().get(pk=self.card.pk)
 
     def wrong_if(self, wrong: object, said: str) -> None:
         self.assertFalse(wrong, f"'{said}' is not so: {wrong}; after {', '.join(self.done[-8:])}")

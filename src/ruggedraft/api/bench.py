@@ -7,10 +7,10 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
+from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.contents import contents_of
 from ruggedraft.clearing.unattended import doubts
-from ruggedraft.clearing.waterline import roll_cases
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
@@ -30,6 +30,7 @@ from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.outcome import run_sentence
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.productions.models import Camera
+from ruggedraft.rolls.summaries import roll_standings
 
 from .current import production
 from .proposals import ChoiceOut, NamesOut, ProposalOut, TakeIn
@@ -304,7 +305,7 @@ def _identity(stay: Insertion) -> IdentityOut:
     return IdentityOut(question=answer.question + ".", candidates=list(answer.candidates), known=list(known))
 
 
-def _listing(listing: CardListing) -> ListingOut:
+def _listing(listing: CardListing | LastListing) -> ListingOut:
     return ListingOut(
         read_at=listing.began_at,
         layout=listing.layout,
@@ -340,7 +341,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
     last = card.offloads.select_related("roll__production__rule", "person", "station").order_by("-id").first()
     if last is None or (last.finished_at and last.finished_at < stay.inserted_at):
         return None
-    standing = roll_cases(last.roll.production, tag=last.roll.tag)[0].standing
+    (standing,) = roll_standings([last.roll])
     rule, moment = last.roll.production.rule.as_rule(), now()
     feeds = {
         feed.copy_id: FeedOut(going=feed.finished_at is None, outcome=feed.outcome)

@@ -1,5 +1,6 @@
 """Clearing: which cards may go back, which may not, and why not?"""
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from django.http import HttpRequest
@@ -11,11 +12,13 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
-from ruggedraft.clearing.cases import Case, active_cards, case, cases
+from ruggedraft.clearing.cases import Case, active_cards, case, cases, remedy_of
 from ruggedraft.clearing.models import Hold
 from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
-from ruggedraft.intake.models import Card, Insertion
+from ruggedraft.intake.models import Card
 from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.stores.models import Store
 
 from .shapes import BlockOut, CameraOut, Done, PlankOut, Problem, WaiverOut
 
@@ -119,8 +122,8 @@ class WaiveIn(Schema):
 
 @router.get("", response=list[CaseOut])
 def clearing(request: HttpRequest) -> list[CaseOut]:
-    slots = dict(Insertion.objects.filter(removed_at=None).exclude(card=None).values_list("card_id", "reader__name"))
-    return [_shape(case, slots.get(case.card.pk)) for case in cases(active_cards())]
+    places = places_of_all()
+    return [_shape(case, places) for case in cases(active_cards())]
 
 
 def _card(card_id: int) -> Card:
@@ -176,11 +179,11 @@ def lift(request: HttpRequest, hold_id: int) -> Done:
     return Done()
 
 
-def _shape(case: Case, slot: str | None) -> CaseOut:
+def _shape(case: Case, places: Mapping[int, Store]) -> CaseOut:
+    remedy = remedy_of(case, places)
     roll, listing, verdict, facts = case.roll, case.listing, case.verdict, case.facts
     planks = PlankOut.all_of(roll.copies, case.rule, case.moment) if roll else []
     looks = [plank.looked_at for plank in planks if plank.counts and plank.online]
-    by = case.clearance.evidence["signatures"] if case.clearance else []
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
@@ -190,8 +193,8 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         standing=case.standing,
         sentence=card_sentence(facts, verdict),
         may_go_back=case.standing.may_go_back,
-        slot=slot,
-        insertion_id=case.stay.pk if case.stay else None,
+        slot=case.stay.slot if case.stay else None,
+        insertion_id=case.stay.id if case.stay else None,
         read_at=listing.began_at if listing else None,
         looked_at=min((at for at in looks if at), default=None) if all(looks) else None,
         files=listing.files if listing else 0,
@@ -199,19 +202,19 @@ def _shape(case: Case, slot: str | None) -> CaseOut:
         digest=case.digest,
         seen=listing.digest if listing else "",
         blocks=[BlockOut.of(block) for block in verdict.blocks],
-        holds=[HoldOut(id=h.pk, reason=h.reason, by=h.placed_by.shown_name) for h in case.holds],
-        remedy=[step.sentence for step in case.remedy.steps] if case.remedy else [],
-        signed_by=[signature.person.shown_name for signature in case.signatures],
+        holds=[HoldOut(id=hold.id, reason=hold.reason, by=hold.by) for hold in case.holds],
+        remedy=[step.sentence for step in remedy.steps] if remedy else [],
+        signed_by=[signature.by for signature in case.signatures],
         missing_signatures=verdict.missing_signatures,
         cleared_at=case.clearance.at if case.clearance else None,
-        cleared_by=[signature["name"] for signature in by],
+        cleared_by=list(case.clearance.signed_by) if case.clearance else [],
         handed_back_at=facts.clearance.handed_back_at if facts.clearance else None,
         returned=case.returned,
         needed_copies=case.rule.copies,
         waived=[WaiverOut.of(waiver) for waiver in facts.waivers[:_MOST_NAMES]],
         waived_in_all=len(facts.waivers),
-        left_behind=[file.path for file in case.left[:_MOST_NAMES]],
-        left_in_all=len(case.left),
+        left_behind=list(case.left.paths[:_MOST_NAMES]),
+        left_in_all=case.left.count,
         gone=[file.path for file in case.gone[:_MOST_NAMES]],
         gone_in_all=len(case.gone),
         lashed=is_lashed(facts, verdict),

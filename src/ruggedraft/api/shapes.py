@@ -4,7 +4,7 @@ from datetime import datetime
 
 from ninja import Schema
 
-from ruggedraft.clearing.waterline import RollCase
+from ruggedraft.clearing.roll_cases import RollCase
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
 from ruggedraft.productions.models import Camera

@@ -8,7 +8,7 @@ from ninja import Router, Schema
 
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.clearing.waterline import RollCase, left_of, roll_cases
+from ruggedraft.clearing.roll_cases import RollCase, left_of, page_of_rolls, roll_case
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
@@ -17,6 +17,7 @@ from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.models import Copy, Origin, Reading, ReadingResult
 from ruggedraft.rolls.queries import files_held
 from ruggedraft.rolls.readings import waivers_of
+from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of, store_facts, stores
 
@@ -41,11 +42,16 @@ class StoreColumn(Schema):
 
 
 class TallyOut(Schema):
-    """Rolls that are below the line come first, then those short of the rule, then the rest, newest first."""
+    """A page of rolls: those below the line first, then those short of the rule, then the rest; in each newest first.
+
+    after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
+    """
 
     rule: str
     stores: list[StoreColumn]
     rolls: list[RollOut]
+    after: str | None
+    in_all: int
 
 
 class FaultOut(Schema):
@@ -91,11 +97,12 @@ class RollDetail(Schema):
 
 
 @router.get("", response=TallyOut)
-def tally(request: HttpRequest) -> TallyOut:
-    current = production()
+def tally(request: HttpRequest, after: str = "", search: str = "") -> TallyOut:
+    """search: part of a roll's tag or of its card's label."""
+    current, places = production(), places_of_all()
     rule = current.rule.as_rule()
     columns = []
-    for store in stores():
+    for store in places.values():
         facts = store_facts(store)
         sighting = sighting_of(store)
         columns.append(
@@ -113,14 +120,16 @@ def tally(request: HttpRequest) -> TallyOut:
             )
         )
     words = f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}"
-    return TallyOut(rule=words, stores=columns, rolls=[RollOut.of(c, rule, now()) for c in roll_cases(current)])
+    page = page_of_rolls(current, places, after=after, search=search)
+    rolls = [RollOut.of(one, rule, now()) for one in page.rolls]
+    return TallyOut(rule=words, stores=columns, rolls=rolls, after=page.after, in_all=page.in_all)
 
 
 @router.get("/rolls/{tag}", response={200: RollDetail, 409: Problem})
 def roll(request: HttpRequest, tag: str) -> RollDetail:
     current = production()
     rule = current.rule.as_rule()
-    case = next((c for c in roll_cases(current, tag=tag)), None)
+    case = roll_case(current, tag)
     if case is None:
         raise ActRefused(f"There is no roll {tag} in {current.name}.")
     row = case.standing.roll

@@ -2,43 +2,42 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
-from typing import TypeVar
 
-from django.db import connection
-from django.db.models import Max
+from django.db.models import QuerySet
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import (
     CardFacts,
     CardStanding,
     CardVerdict,
     ClearanceFact,
+    Cover,
     FileFact,
+    Files,
     HoldFact,
+    Known,
     Remedy,
     RollFacts,
     Rule,
-    WaiverFact,
+    is_left,
     judge_card,
     judge_roll,
     what_would_it_take,
 )
-from ruggedraft.intake.models import Card, CardListing, GoneFile, Insertion
-from ruggedraft.intake.queries import latest_listings, listed_facts
+from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
-from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.gone import unanswered
-from ruggedraft.rolls.models import LeftBehind, Roll, Waiver
-from ruggedraft.rolls.queries import with_more_content
+from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
-from ruggedraft.rolls.summaries import roll_standings
-from ruggedraft.stores.queries import store_facts, stores
+from ruggedraft.rolls.summaries import places_of_all, roll_standings, whole_somewhere
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import store_facts
 
-from .models import Clearance, Hold, Signature
-
-_Row = TypeVar("_Row")
+from .card_rows import CardRow, LastClearance, LastListing, OpenHold, Signed, Stay, card_rows
+from .covers import WorkedOut, remember, work_out
 
 
 @dataclass(frozen=True)
@@ -46,26 +45,47 @@ class Case:
     """rolls: what of its files is content of. roll: the newest of those, by whose tag the card is signed for.
 
     digest: of everything a signature would rest on, as it is now
-    left: files on the card that stayed there on purpose, that nobody took since or waived
-    returned: it was cleared and handed back, and is here again as it was
+    gone: files that somebody has to answer for
+    each: every file with what is known of it, of a case that was judged in full
     """
 
     card: Card
-    listing: CardListing | None
-    stay: Insertion | None
+    row: CardRow
     rolls: tuple[RollStanding, ...]
     facts: CardFacts
     rule: Rule
     verdict: CardVerdict
-    remedy: Remedy | None
-    signatures: tuple[Signature, ...]
-    clearance: Clearance | None
+    signatures: tuple[Signed, ...]
     digest: str
-    holds: tuple[Hold, ...]
-    waivers: tuple[Waiver, ...]
-    left: tuple[FileFact, ...]
     gone: tuple[GoneFile, ...]
+    each: tuple[tuple[FileFact, Known], ...]
     moment: datetime
+
+    @property
+    def listing(self) -> LastListing | None:
+        return self.row.listing
+
+    @property
+    def stay(self) -> Stay | None:
+        return self.row.stay
+
+    @property
+    def clearance(self) -> LastClearance | None:
+        return self.row.clearance
+
+    @property
+    def holds(self) -> tuple[OpenHold, ...]:
+        return self.row.holds
+
+    @property
+    def left(self) -> Files:
+        """Files on the card that stayed there on purpose, that nobody took since or waived."""
+        return self.facts.known.left
+
+    @property
+    def left_files(self) -> list[FileFact]:
+        """The same one by one, of a case that was judged in full."""
+        return [file for file, known in self.each if is_left(known)]
 
     @property
     def roll(self) -> RollStanding | None:
@@ -77,234 +97,119 @@ class Case:
 
     @property
     def returned(self) -> bool:
+        """It was cleared and handed back, and is here again as it was."""
         clearance = self.facts.clearance
         return self.facts.in_reader and clearance is not None and clearance.handed_back_at is not None
 
 
 def cases(cards: Iterable[Card]) -> list[Case]:
-    """The case of each card that belongs to a camera."""
-    ground = _Ground([card for card in cards if card.camera])
-    return [ground.case(card) for card in ground.cards]
+    """The case of each card that belongs to a camera, from summaries where they are of the newest facts."""
+    loaded = _Loaded([card for card in cards if card.camera], in_full=False)
+    return [loaded.case(row) for row in loaded.rows]
 
 
 def case(card: Card) -> Case:
-    return cases([card])[0]
+    """A card's case judged in full, from every file and every reading: what acts rest on."""
+    loaded = _Loaded([card], in_full=True)
+    return loaded.case(loaded.rows[0])
 
 
-class _Ground:
+_MOST_TRIES = 5
+
+
+class _Loaded:
     """What all the cases rest on, read in a number of queries that does not depend on how many cards there are."""
 
-    def __init__(self, cards: list[Card]) -> None:
-        self.cards = cards
+    def __init__(self, cards: Sequence[Card], *, in_full: bool) -> None:
         self.now = now()
-        self.places = [store_facts(store) for store in stores()]
-        self.stays = {stay.card_id: stay for stay in _present(cards)}
-        self.listings = self._listings()
-        listed = listed_facts(self.listings.values())
-        self.listed = {card: listed[listing.pk] for card, listing in self.listings.items()}
-        self.waivers = _grouped(Waiver.objects.filter(card__in=cards).select_related("person", "listing"), "card_id")
-        self.rolls = self._rolls()
-        rolls = [standing.roll for standings in self.rolls.values() for standing in standings]
-        open_holds = Hold.objects.filter(roll__in=rolls, lifted_at=None).select_related("placed_by")
-        self.holds = _grouped(open_holds, "roll_id")
-        signed = Signature.objects.filter(roll__in=rolls).select_related("person").order_by("id")
-        self.signatures = _grouped(signed, "roll_id")
-        self.clearances = self._clearances()
-        cleared_on = [clearance.listing for clearance in self.clearances.values()]
-        self.cleared = {pk: frozenset(facts) for pk, facts in listed_facts(cleared_on).items()}
-        self.handed_back = self._handed_back()
-        self.runs = _grouped(Offload.objects.filter(card__in=cards).select_related("person"), "card_id")
-        self.left = _left(cards)
-        self.gone = unanswered(cards)
+        self.places = places_of_all()
+        self.rows = card_rows(cards)
+        self.worked: dict[int, WorkedOut] = {}
+        self._work_out(self.rows if in_full else self._without_summary())
+        self.facts = {pk: store_facts(store) for pk, store in self.places.items()}
+        wanted = {pk for row in self.rows for pk in row.summary.rolls} if self.rows else set()
+        rolls = Roll.objects.filter(pk__in=wanted).select_related("camera", "card")
+        self.standings = {one.roll.pk: one for one in roll_standings(rolls, self.places, in_full=in_full)}
+        self.gone = unanswered(_with_something_gone(self.rows, self.places))
 
-    def _listings(self) -> dict[int, CardListing]:
-        """The latest of each card. Of a card in a reader only what was listed in this very stay says anything."""
-        found = latest_listings(self.cards)
-        return {
-            card: listing
-            for card, listing in found.items()
-            if card not in self.stays or listing.insertion_id == self.stays[card].pk
-        }
+    def _without_summary(self) -> list[CardRow]:
+        return [row for row in self.rows if row.summary is None]
 
-    def _rolls(self) -> dict[int, list[RollStanding]]:
-        """The rolls that a card's files are, or look like, content of; oldest first."""
-        by_name, by_content = _rolls_like(self.listings.values()), _rolls_by_content(self.listings.values())
-        wanted = {pk for found in (*by_name.values(), *by_content.values()) for pk in found}
-        rolls = {roll.pk: roll for roll in Roll.objects.filter(pk__in=wanted)}
-        standings = {one.roll.pk: one for one in roll_standings(rolls.values(), in_full=True, with_content=True)}
-        found: dict[int, list[RollStanding]] = {}
-        for card, listing in self.listings.items():
-            read = by_content.get(listing.pk, {})
-            mine = {pk for pk in by_name.get(listing.pk, ()) if _same_format(rolls[pk], listing)} | read.keys()
-            found[card] = [with_more_content(standings[pk], read.get(pk, ())) for pk in sorted(mine)]
-        return found
+    def _work_out(self, rows: Sequence[CardRow]) -> None:
+        """Afterwards each row has a summary, and says of the rolls in it who holds, signed and ran them."""
+        for _ in range(_MOST_TRIES):
+            if not rows:
+                return
+            self.worked |= work_out(rows)
+            remember(rows, self.worked)
+            again = {row.card.pk: row for row in card_rows([row.card for row in rows])}
+            self.rows = [again.get(row.card.pk, row) for row in self.rows]
+            rows = self._without_summary()  # somebody changed the facts meanwhile
+        raise ActRefused("What is known of these cards is changing right now: look again in a moment.")
 
-    def _clearances(self) -> dict[int, Clearance]:
-        last = Clearance.objects.filter(card__in=self.cards).order_by("card_id", "-id").distinct("card_id")
-        return {one.card_id: one for one in last.select_related("listing", "handed_back")}
-
-    def _handed_back(self) -> dict[int, datetime]:
-        """When each cleared card left our hands: by somebody's word, or by leaving its reader."""
-        found = {}
-        last = Insertion.objects.filter(card__in=self.clearances).exclude(removed_at=None).values("card")
-        left = {row["card"]: row["at"] for row in last.annotate(at=Max("removed_at"))}
-        for card, clearance in self.clearances.items():
-            given = getattr(clearance, "handed_back", None)
-            if given:
-                found[card] = given.at
-            elif card in left and left[card] >= clearance.at:
-                found[card] = left[card]
-        return found
-
-    def case(self, card: Card) -> Case:
-        rule = card.camera.production.rule.as_rule()
-        listing, standings = self.listings.get(card.pk), tuple(self.rolls.get(card.pk, ()))
-        facts = self._facts(card, listing, standings)
-        digest = _digest(facts, listing, rule, self.now) if standings else ""
-        newest = standings[-1].roll.pk if standings else None
-        signatures = tuple(s for s in self.signatures.get(newest, ()) if digest and s.digest == digest)
-        facts = replace(facts, signed_by=tuple(s.person.username for s in signatures))
+    def case(self, row: CardRow) -> Case:
+        rule = row.card.camera.production.rule.as_rule()
+        standings = tuple(self.standings[pk] for pk in row.summary.rolls)
+        facts = self._facts(row, standings)
+        digest = _digest(facts, row, rule, self.now) if standings else ""
+        signatures = tuple(one for one in row.signed if digest and one.digest == digest)
+        facts = replace(facts, signed_by=tuple(one.username for one in signatures))
         verdict = judge_card(facts, rule, self.now)
+        worked = self.worked.get(row.card.pk)
         return Case(
-            card, listing, self.stays.get(card.pk), standings, facts, rule, verdict,
-            self._remedy(standings, verdict, rule), signatures, self.clearances.get(card.pk), digest,
-            tuple(hold for one in standings for hold in self.holds.get(one.roll.pk, ())),
-            tuple(self._waivers_on(card, listing)), self._left_on(card, facts, standings),
-            tuple(self.gone.get(card.pk, ())), self.now,
+            row.card, row, standings, facts, rule, verdict, signatures, digest, tuple(self.gone.get(row.card.pk, ())),
+            worked.files if worked else (), self.now,
         )  # fmt: skip
 
-    def _facts(self, card: Card, listing: CardListing | None, standings: tuple[RollStanding, ...]) -> CardFacts:
-        runs, mine = self.runs.get(card.pk, []), {one.roll.pk for one in standings}
-        clearance = self.clearances.get(card.pk)
+    def _facts(self, row: CardRow, standings: tuple[RollStanding, ...]) -> CardFacts:
+        listing, cleared = row.listing, row.clearance
+        worked, mine = self.worked.get(row.card.pk), {one.roll.pk for one in standings}
+        gone = self.gone.get(row.card.pk, ())
         return CardFacts(
-            card.label, self.listed.get(card.pk, ()), listing.began_at if listing else None,
-            tuple(self._with_holds(one) for one in standings),
-            waivers=tuple(_waiver_fact(waiver) for waiver in self._waivers_on(card, listing)),
-            gone=tuple(FileFact(g.path, g.size, g.modified_ns, g.fingerprint) for g in self.gone.get(card.pk, ())),
+            row.card.label, (), listing.began_at if listing else None,
+            tuple(_with_holds(one, row.holds) for one in standings),
+            waivers=row.waivers,
+            gone=tuple(FileFact(one.path, one.size, one.modified_ns, one.fingerprint) for one in gone),
             confirmed_at=listing.confirmed_at if listing else None,
-            in_reader=card.pk in self.stays,
-            running=any(run.finished_at is None for run in runs),
-            clearance=clearance and ClearanceFact(
-                clearance.at, self.cleared[clearance.listing_id], self.handed_back.get(card.pk)
-            ),
-            ran=tuple(run.person.username for run in runs if run.roll_id in mine),
+            in_reader=row.stay is not None,
+            running=any(run.open for run in row.ran),
+            clearance=cleared and ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at),
+            ran=tuple(run.by for run in row.ran if run.roll in mine),
+            cover=worked.cover if worked else Cover.from_data(row.summary.cover),
         )  # fmt: skip
 
-    def _with_holds(self, standing: RollStanding) -> RollFacts:
-        holds = self.holds.get(standing.roll.pk, ())
-        return replace(standing.facts, holds=tuple(HoldFact(h.reason, h.placed_by.shown_name) for h in holds))
 
-    def _waivers_on(self, card: Card, listing: CardListing | None) -> list[Waiver]:
-        """Waivers that may speak of what is on the card now. One without a fingerprint speaks of its own stay only."""
-        return [
-            waiver
-            for waiver in self.waivers.get(card.pk, ())
-            if waiver.fingerprint or (listing and waiver.listing.insertion_id == listing.insertion_id)
-        ]
-
-    def _left_on(self, card: Card, facts: CardFacts, standings: tuple[RollStanding, ...]) -> tuple[FileFact, ...]:
-        """Left on purpose, lying there now, in no roll and not waived."""
-        left = self.left.get(card.pk)
-        if not left:
-            return ()
-        content = {file.seen for one in standings for file in one.facts.content}
-        waived = {waiver.file.seen for waiver in facts.waivers}
-        return tuple(
-            entry
-            for entry in facts.entries
-            if any(entry.is_like(file) for file in left.get(entry.seen, ()))
-            and entry.seen not in content
-            and entry.seen not in waived
-        )
-
-    def _remedy(self, standings: tuple[RollStanding, ...], verdict: CardVerdict, rule: Rule) -> Remedy | None:
-        if verdict.standing is not CardStanding.BLOCKED:
-            return None
-        short = [one.facts for one in standings if not judge_roll(one.facts, rule, self.now).met]
-        return what_would_it_take(short[-1], self.places, rule, self.now) if short else None
+def remedy_of(one: Case, places: Mapping[int, Store]) -> Remedy | None:
+    """What would make a card that is not clear clearable, as far as copies are the trouble."""
+    if one.standing is not CardStanding.BLOCKED:
+        return None
+    short = [of.facts for of in one.rolls if not judge_roll(of.facts, one.rule, one.moment).met]
+    stores = [store_facts(store) for store in places.values()]
+    return what_would_it_take(short[-1], stores, one.rule, one.moment) if short else None
 
 
-def _present(cards: list[Card]) -> Iterable[Insertion]:
-    return Insertion.objects.filter(card__in=cards, removed_at=None).select_related("reader")
+def _with_something_gone(rows: Iterable[CardRow], places: Mapping[int, Store]) -> list[Card]:
+    """Cards of which something is gone that is not, as a matter of course, in a whole copy."""
+    rows = [row for row in rows if row.summary.gone_open or row.summary.gone_rolls]
+    rolls = {pk for row in rows for pk in row.summary.gone_rolls}
+    whole = whole_somewhere(rolls, places) if rolls else set()
+    return [row.card for row in rows if row.summary.gone_open or not whole.issuperset(row.summary.gone_rolls)]
 
 
-def _same_format(roll: Roll, listing: CardListing) -> bool:
-    """A format gives a card another file-system serial; where it does not, fingerprints tell."""
-    serial = listing.insertion.serial
-    return not (roll.fs_serial and serial) or roll.fs_serial == serial
+def _with_holds(standing: RollStanding, holds: Iterable[OpenHold]) -> RollFacts:
+    mine = tuple(HoldFact(hold.reason, hold.by) for hold in holds if hold.roll == standing.roll.pk)
+    return replace(standing.facts, holds=mine)
 
 
-_LIKE = """
-SELECT DISTINCT l.id, f.roll_id
-FROM intake_cardlisting l
-JOIN intake_listedentry e ON e.listing_id = l.id AND e.kind = 'file'
-JOIN rolls_roll r ON r.card_id = l.card_id
-JOIN rolls_rollfile f ON f.roll_id = r.id AND f.path = e.path AND f.size = e.size
-WHERE l.id = ANY(%s)
-"""
-_BY_CONTENT = """
-SELECT e.listing_id, f.roll_id, e.path, e.size, e.modified_ns, e.fingerprint
-FROM intake_listedentry e
-JOIN intake_cardlisting l ON l.id = e.listing_id
-JOIN intake_card c ON c.id = l.card_id
-JOIN productions_camera m ON m.id = c.camera_id
-JOIN rolls_rollfile f ON f.checksum = e.checksum AND f.size = e.size
-JOIN rolls_roll r ON r.id = f.roll_id AND r.algorithm = e.algorithm AND r.production_id = m.production_id
-WHERE e.listing_id = ANY(%s) AND e.checksum <> ''
-"""
-
-
-def _rolls_like(listings: Iterable[CardListing]) -> dict[int, set[int]]:
-    """Rolls of the same card that have files of these names and sizes, by listing."""
-    found: dict[int, set[int]] = {}
-    for listing, roll in _rows(_LIKE, listings):
-        found.setdefault(listing, set()).add(roll)
-    return found
-
-
-def _rolls_by_content(listings: Iterable[CardListing]) -> dict[int, dict[int, list[FileFact]]]:
-    """Rolls that hold files which were read whole on these cards, by listing, with the files as the card has them."""
-    found: dict[int, dict[int, list[FileFact]]] = {}
-    for listing, roll, *facts in _rows(_BY_CONTENT, listings):
-        found.setdefault(listing, {}).setdefault(roll, []).append(FileFact(*facts))
-    return found
-
-
-def _rows(query: str, listings: Iterable[CardListing]) -> list[tuple]:
-    with connection.cursor() as cursor:
-        cursor.execute(query, [[listing.pk for listing in listings]])
-        return cursor.fetchall()
-
-
-def _left(cards: list[Card]) -> dict[int, dict[tuple[str, int], list[FileFact]]]:
-    rows = LeftBehind.objects.filter(roll__card__in=cards).values_list("roll__card", "path", "size", "modified_ns")
-    found: dict[int, dict[tuple[str, int], list[FileFact]]] = {}
-    for card, *facts in rows:
-        fact = FileFact(*facts)
-        found.setdefault(card, {}).setdefault(fact.seen, []).append(fact)
-    return found
-
-
-def _waiver_fact(row: Waiver) -> WaiverFact:
-    return WaiverFact(FileFact(row.path, row.size, row.modified_ns, row.fingerprint), row.reason, row.person.shown_name)
-
-
-def _grouped(rows: Iterable[_Row], key: str) -> dict[int, list[_Row]]:
-    found: dict[int, list[_Row]] = {}
-    for row in rows:
-        found.setdefault(getattr(row, key), []).append(row)
-    return found
-
-
-def _digest(facts: CardFacts, listing: CardListing | None, rule: Rule, moment: datetime) -> str:
+def _digest(facts: CardFacts, row: CardRow, rule: Rule, moment: datetime) -> str:
     """Of what a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
-    if listing is None:
+    if row.listing is None:
         return ""
     rolls = [
         [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
     ]
     waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
-    told = [_entries_digest(listing, facts.entries), rolls, waived, _rule_data(rule)]
+    told = [row.summary.entries, rolls, waived, asdict(rule)]
     return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
 
 
@@ -312,26 +217,7 @@ def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> list[str]:
     return sorted(copy.store.name for copy in judge_roll(roll, rule, moment).counting)
 
 
-def _rule_data(rule: Rule) -> Mapping[str, object]:
-    return asdict(rule)
-
-
-_digests: dict[tuple[int, int], str] = {}
-_MOST_DIGESTS = 2000
-
-
-def _entries_digest(listing: CardListing, entries: Iterable[FileFact]) -> str:
-    key = listing.pk, listing.version
-    found = _digests.get(key)
-    if found is None:
-        found = hashlib.sha256(json.dumps([listing.digest, *entries]).encode()).hexdigest()
-        if len(_digests) > _MOST_DIGESTS:
-            _digests.clear()
-        _digests[key] = found
-    return found
-
-
-def active_cards():
+def active_cards() -> QuerySet[Card]:
     """Cards of a camera, with what their cases need."""
     return (
         Card.objects.exclude(camera=None)

@@ -1,4 +1,5 @@
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from ruggedraft.intake.models import Card, CardListing
@@ -51,6 +52,22 @@ class SigningAsked(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     decided_at = models.DateTimeField(null=True)
+
+
+class CardSummary(models.Model):
+    """What is known of the files on a card, as the facts were that `key` names: remembered, so that lists of cards need
+    not read every file. Not looked at once the facts have another key; nothing is signed by it.
+
+    rolls, gone_open, gone_rolls, entries: as in `covers.WorkedOut`. cover: `core.redundancy.Cover` as data
+    """
+
+    card = models.OneToOneField(Card, primary_key=True, on_delete=models.CASCADE, related_name="summary")
+    key = models.TextField()
+    rolls = ArrayField(models.BigIntegerField())
+    cover = models.JSONField()
+    entries = models.CharField(max_length=64)
+    gone_open = models.BooleanField()
+    gone_rolls = ArrayField(models.BigIntegerField())
 
 
 class HandedBack(models.Model):

@@ -15,4 +15,9 @@ class Person(AbstractUser):
 
     @property
     def shown_name(self) -> str:
-        return self.get_full_name() or self.username
+        return shown_name(self.username, self.first_name, self.last_name)
+
+
+def shown_name(username: str, first_name: str, last_name: str) -> str:
+    """What a person is called on every screen."""
+    return f"{first_name} {last_name}".strip() or username

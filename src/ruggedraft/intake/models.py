@@ -89,6 +89,7 @@ class CardListing(models.Model):
     depth: how many folders below the card's root it begins, where a reader shows the inside of a card
     digest: the same for two listings exactly if their entries are
     version: grows with whatever becomes known of its files
+    compared: how many of its files were read for a comparison by content
     confirmed_at: when every file that looks like one of the ledger's had its fingerprint taken; None before
     bare_folders: folders with nothing in them that would be an entry
     indexes: for each index file on the card (path in the ledger's form), the recordings that it names
@@ -100,6 +101,7 @@ class CardListing(models.Model):
     began_at = models.DateTimeField()
     confirmed_at = models.DateTimeField(null=True)
     version = models.PositiveIntegerField(default=0)
+    compared = models.PositiveIntegerField(default=0)
     depth = models.PositiveSmallIntegerField(default=0)
     layout = models.CharField(max_length=120)
     files = models.PositiveIntegerField()
@@ -167,3 +169,6 @@ class GoneFile(models.Model):
     modified_ns = models.BigIntegerField()
     fingerprint = models.CharField(max_length=32, blank=True)
     answer = models.ForeignKey(GoneAnswer, null=True, on_delete=models.PROTECT, related_name="files")
+
+    class Meta:
+        indexes = [models.Index(fields=["card", "id"], name="gone_file_by_card")]

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Iterable
+from typing import Protocol
 
 from ruggedraft.core.redundancy import FileFact
 
@@ -24,7 +25,18 @@ def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
     return {listing.card_id: listing for listing in newest.select_related("insertion")}
 
 
-def listed_facts(listings: Iterable[CardListing]) -> dict[int, tuple[FileFact, ...]]:
+class Listed(Protocol):
+    """A listing, or what somebody read of its row."""
+
+    @property
+    def pk(self) -> int: ...
+    @property
+    def digest(self) -> str: ...
+    @property
+    def version(self) -> int: ...
+
+
+def listed_facts(listings: Iterable[Listed]) -> dict[int, tuple[FileFact, ...]]:
     """What each listing names, as redundancy sees it, by the listing's id. Rows and not models: there are many.
 
     A listing is written as a whole and only gains fingerprints, so each version is read once a process, as long as

@@ -13,8 +13,8 @@ from ruggedraft.core.transfer import FileRead, Pace, Progress, Target, TransferR
 from ruggedraft.journal.clock import now
 from ruggedraft.live.notify import changed, connection_words, send
 from ruggedraft.rolls.models import Copy, RollFile
-from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.rolls.recording import begin
+from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.stores.probe import open_store
 from ruggedraft.stores.queries import is_lost, stores
 

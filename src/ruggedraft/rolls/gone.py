@@ -1,6 +1,7 @@
 """Files that were on a card, are in no copy, and are not on it any more: a question to a person."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from ruggedraft.core.redundancy import FileFact, same_time
 from ruggedraft.intake.models import Card, GoneFile, ListedEntry
@@ -10,26 +11,49 @@ from .models import RollFile, Waiver
 from .queries import held_anywhere
 
 
+@dataclass(frozen=True)
+class Gone:
+    """A file that was missed on a card and that nobody answered for or waived. copied: the roll's files that it is."""
+
+    file: GoneFile
+    copied: tuple[RollFile, ...]
+
+    @property
+    def rolls(self) -> tuple[int, ...]:
+        """Ids of the rolls that have it."""
+        return tuple(row.roll_id for row in self.copied)
+
+
 def unanswered(cards: Iterable[Card]) -> dict[int, list[GoneFile]]:
     """The missed files of each card that somebody still has to answer for, by the card's id.
 
     Not those that are on the card again, that some copy holds, or that were waived as they were.
     """
+    gone = gone_files(cards)
+    held = held_anywhere({row.pk: row for of in gone.values() for one in of for row in one.copied}.values())
+    found = {
+        card: [one.file for one in of if not any(row.pk in held for row in one.copied)] for card, of in gone.items()
+    }
+    return {card: _once(files) for card, files in found.items() if files}
+
+
+def gone_files(cards: Iterable[Card]) -> dict[int, list[Gone]]:
+    """The same by card, also of what some copy may hold. It changes with what is noted of card and rolls, not later."""
     cards = list(cards)
     missed = list(GoneFile.objects.filter(card__in=cards, answer=None).order_by("path", "pk"))
     if not missed:
         return {}
     here = _here_again(cards, missed)
     waived = _facts(Waiver.objects.filter(card__in=cards), "card")
-    held = _held(cards, missed)
-    found: dict[int, list[GoneFile]] = {}
+    copied = _copied(cards, missed)
+    found: dict[int, list[Gone]] = {}
     for file in missed:
-        fact = _fact(file)
-        back = any(_same(fact, other) for other in here.get((file.card_id, file.path), ()))
-        said = any(_same(fact, other) for other in waived.get((file.card_id, file.path), ()))
-        if not back and not said and file.pk not in held:
-            found.setdefault(file.card_id, []).append(file)
-    return {card: _once(files) for card, files in found.items()}
+        fact, place = _fact(file), (file.card_id, file.path)
+        if any(_same(fact, other) for other in (*here.get(place, ()), *waived.get(place, ()))):
+            continue
+        rows = tuple(row for row in copied.get(place, ()) if _is_read_as(row, fact))
+        found.setdefault(file.card_id, []).append(Gone(file, rows))
+    return found
 
 
 def _once(files: list[GoneFile]) -> list[GoneFile]:
@@ -62,20 +86,13 @@ def _here_again(cards: list[Card], missed: list[GoneFile]) -> dict[tuple[int, st
     return _facts(entries, "listing__card")
 
 
-def _held(cards: list[Card], missed: list[GoneFile]) -> set[int]:
-    """Of the missed files, those that a copy holds."""
+def _copied(cards: list[Card], missed: list[GoneFile]) -> dict[tuple[int, str], list[RollFile]]:
+    """Files of the cards' rolls that were read, by card and path."""
     rows = RollFile.objects.filter(roll__card__in=cards, path__in={file.path for file in missed}).exclude(checksum="")
-    candidates = list(rows.select_related("roll"))
-    there = held_anywhere(candidates)
-    by_place: dict[tuple[int, str], list[RollFile]] = {}
-    for row in candidates:
-        if row.pk in there:
-            by_place.setdefault((row.roll.card_id, row.path), []).append(row)
-    return {
-        file.pk
-        for file in missed
-        if any(_is_read_as(row, _fact(file)) for row in by_place.get((file.card_id, file.path), ()))
-    }
+    found: dict[tuple[int, str], list[RollFile]] = {}
+    for row in rows.select_related("roll"):
+        found.setdefault((row.roll.card_id, row.path), []).append(row)
+    return found
 
 
 def _is_read_as(row: RollFile, fact: FileFact) -> bool:

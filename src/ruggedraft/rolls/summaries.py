@@ -56,7 +56,9 @@ def roll_standings(
     found = {} if in_full else _remembered(rolls, places)
     missing = [roll for roll in rolls if roll.pk not in found]
     if missing:
-        versions = _versions(missing)  # before the facts: what comes in between makes them newer than they are said to be
+        versions = _versions(
+            missing
+        )  # before the facts: what comes in between makes them newer than they are said to be
         fresh = worked_out(missing, places)
         _remember(fresh, versions)
         found |= {one.roll.pk: one for one in fresh}
@@ -101,11 +103,11 @@ def _standing(
     for row in rows:
         if row[7] is None:
             continue
-        copy_id, store_id, folder, floor, readings, held, held_bytes, missing, missing_bytes, broken, proven, look = row[7:]
+        copy_id, store_id, folder, floor, readings, *told, proven, look = row[7:]
         if floor is None or floor != found_after(places[store_id]):
             return None
         copy = Copy(pk=copy_id, roll=roll, store=places[store_id], folder=folder)
-        of = CopyFacts(facts[store_id], tuple(proven), held, held_bytes, missing, missing_bytes, broken, look)
+        of = CopyFacts(facts[store_id], tuple(proven), *told, looked_at=look)
         copies.append(CopyStanding(copy, of, readings, floor))
     bare = _bare(copies, files)
     if bare is None:

@@ -108,5 +108,5 @@ def lost_names() -> set[str]:
 
 
 def found_after(store: Store) -> int:
-    """The last evidence that was noted when the device of a store (from `stores()`) was last found again; 0 if never."""
+    """The last evidence noted when the device of a store (from `stores()`) was last found again; 0 if never."""
     return getattr(store, "last_found_after", None) or 0

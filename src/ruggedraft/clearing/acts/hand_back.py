@@ -23,8 +23,8 @@ def hand_back(person: Person, card: Card) -> HandedBack:
     if judged.standing is not CardStanding.CLEARED or judged.clearance is None:
         raise ActRefused(f"Card {card.label} is not clear: only a cleared card is handed back.")
     if judged.stay:
-        raise ActRefused(f"Card {card.label} is in {judged.stay.reader.name}: taking it out hands it back.")
-    given = HandedBack.objects.create(clearance=judged.clearance, person=person, at=now())
+        raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: taking it out hands it back.")
+    given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=now())
     write("hand back", card.label, f"Card {card.label} was handed back.", person=person)
     changed("cards")
     return given

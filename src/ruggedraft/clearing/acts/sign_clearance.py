@@ -14,6 +14,7 @@ from ruggedraft.intake.models import Card
 from ruggedraft.intake.tasks import read_card_now
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import looks_queue
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
@@ -60,7 +61,7 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
     hold_still(card.camera.production_id)
     judged = case(active_cards().get(pk=card.pk))
     _refuse(judged, tag, digest)
-    if any(signature.person_id == person.pk for signature in judged.signatures):
+    if any(signature.person == person.pk for signature in judged.signatures):
         raise ActRefused(f"You have signed for {judged.roll.roll.tag} already; somebody else must sign too.")
     asked = _asked(person, judged)
     waiting = signing_blocks(judged.facts, judged.rule, judged.moment, since=asked.at)
@@ -95,8 +96,8 @@ def _asked(person: Person, judged: Case) -> SigningAsked:
 def look_at_all(judged: Case) -> None:
     """Have card and copies looked at by the stations that can reach them."""
     if judged.stay:
-        station = judged.stay.reader.station
-        read_card_now.configure(queue=looks_queue(station)).defer(insertion_id=judged.stay.pk)
+        station = Station.objects.get(pk=judged.stay.station)
+        read_card_now.configure(queue=looks_queue(station)).defer(insertion_id=judged.stay.id)
     places = {store.pk: store for store in stores()}
     for standing in judged.rolls:
         for one in standing.copies:
@@ -131,7 +132,7 @@ def _refuse(judged: Case, tag: str, digest: str) -> None:
 
 def _clear(judged: Case, person: Person) -> Clearance:
     clearance = Clearance.objects.create(
-        card=judged.card, roll=judged.roll.roll, listing=judged.listing, at=now(), evidence=_evidence(judged)
+        card=judged.card, roll=judged.roll.roll, listing_id=judged.listing.id, at=now(), evidence=_evidence(judged)
     )
     clearance.rolls.set(standing.roll for standing in judged.rolls)
     tag = judged.roll.roll.tag
@@ -156,7 +157,7 @@ def _evidence(judged: Case) -> dict[str, object]:
         "digest": judged.digest,
         "waivers": [{"path": w.file.path, "reason": w.reason, "by": w.by} for w in judged.facts.waivers],
         "signatures": [
-            {"by": s.person.username, "name": s.person.shown_name, "at": s.at.isoformat()} for s in judged.signatures
+            {"by": one.username, "name": one.by, "at": one.at.isoformat()} for one in judged.signatures
         ],
     }  # fmt: skip
 

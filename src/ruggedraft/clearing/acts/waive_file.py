@@ -1,6 +1,6 @@
 """Saying that files need not be covered: by name, as they are listed now."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from django.db import transaction
 
@@ -13,7 +13,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.rolls.models import Waiver
+from ruggedraft.rolls.models import Roll, Waiver
 
 from ..cases import Case, active_cards, case
 
@@ -26,7 +26,7 @@ def waive_file(person: Person, card: Card, path: str, reason: str, *, seen: str 
     made at a screen
     """
     judged = _judged(person, card, reason)
-    entry = next((entry for entry in judged.facts.entries if entry.path == path), None)
+    entry = next((file for file, _ in judged.each if file.path == path), None)
     if judged.listing is None or entry is None:
         raise ActRefused(f"There is no {path} on card {card.label} as it was last read.")
     _refuse_stale(judged, seen)
@@ -44,7 +44,7 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
     """
     judged = _judged(person, card, reason)
     _refuse_stale(judged, seen)
-    files = judged.left
+    files = judged.left_files
     if len(files) != count or not files:
         raise ActRefused("What was left behind on this card is not what you were shown any more: look again.")
     _waive(judged, person, files, reason)
@@ -70,17 +70,19 @@ def _refuse_stale(judged: Case, seen: str | None) -> None:
 
 def _waive(judged: Case, person: Person, files: Sequence[FileFact], reason: str) -> list[Waiver]:
     """Each with the roll whose content it is, so that the roll's account says so too."""
-    content = {file.path: one.roll for one in judged.rolls for file in one.facts.content if file.path}
+    rolls = {one.roll.tag: one.roll for one in judged.rolls}
+    known = {file.path: sorted(of.sure or of.maybe) for file, of in judged.each}
     return Waiver.objects.bulk_create(
         Waiver(
-            card=judged.card, roll=_roll_of(file, judged, content), listing=judged.listing, path=file.path,
-            size=file.size, modified_ns=file.modified_ns, fingerprint=file.fingerprint, reason=reason.strip()[:300],
-            at=now(), person=person,
+            card=judged.card, roll=_roll_of(known.get(file.path), rolls, judged), listing_id=judged.listing.id,
+            path=file.path, size=file.size, modified_ns=file.modified_ns, fingerprint=file.fingerprint,
+            reason=reason.strip()[:300], at=now(), person=person,
         )
         for file in files
     )  # fmt: skip
 
 
-def _roll_of(file: FileFact, judged: Case, content):
-    """The roll that the file is content of, or else the one that the card's other files are."""
-    return content.get(file.path) or (judged.roll.roll if judged.roll else None)
+def _roll_of(tags: Sequence[str] | None, rolls: Mapping[str, Roll], judged: Case) -> Roll | None:
+    """The newest roll that the file is content of, or else the one that the card's other files are."""
+    mine = sorted((rolls[tag] for tag in tags or ()), key=lambda roll: roll.pk)
+    return mine[-1] if mine else judged.roll.roll if judged.roll else None

@@ -1,8 +1,9 @@
 """What counts, what blocks, what to do next: pure computation over facts, no verdict is ever stored as a flag."""
 
+from .card import CardFacts
 from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy
+from .cover import Cover, Files, Known, cover_of, each_known, is_left
 from .facts import (
-    CardFacts,
     ClearanceFact,
     CopyFacts,
     FileFact,
@@ -23,7 +24,6 @@ from .verdict import (
     CardVerdict,
     RollVerdict,
     Survival,
-    came_since,
     copy_state,
     counts,
     is_recent,
@@ -46,8 +46,11 @@ __all__ = [
     "ClearanceFact",
     "CopyFacts",
     "CopyState",
+    "Cover",
     "FileFact",
+    "Files",
     "HoldFact",
+    "Known",
     "LossReport",
     "NamedFile",
     "Reading",
@@ -63,16 +66,18 @@ __all__ = [
     "TakeTotal",
     "WaiverFact",
     "bytes_short",
-    "came_since",
     "card_sentence",
     "copy_facts",
     "copy_state",
     "counts",
+    "cover_of",
     "damaged",
     "device_groups",
+    "each_known",
     "holds",
     "in_no_copy",
     "is_lashed",
+    "is_left",
     "is_recent",
     "judge_card",
     "judge_roll",

@@ -152,7 +152,7 @@ class WaiverFact:
 class RollFacts:
     """files, bytes: what a whole copy must hold: everything that was taken, but for what was waived.
 
-    content: those files, for the coverage of a card; may be left out where only copies are judged
+    content: those files, for the coverage of a card; may be left out where that is known or only copies are judged
     unread: of them, the files that no run has read yet. bare: those that no copy is known to hold
     waived, left: what was waived by name, and what was left on the card on purpose
     """
@@ -177,30 +177,6 @@ class ClearanceFact:
     at: datetime
     entries: frozenset[FileFact]
     handed_back_at: datetime | None = None
-
-
-@dataclass(frozen=True)
-class CardFacts:
-    """A card as it was last listed, and the rolls that hold what is on it.
-
-    entries: everything on it that needs cover; links and unlistable folders too, which nothing covers
-    listed_at: when that listing began. confirmed_at: the same of the last one whose files were compared by their ends
-    gone: files that were on it, are in no copy, and are not on it any more; nobody has answered for them
-    signed_by, ran: who signed for exactly this, and who ran its offloads
-    """
-
-    label: str
-    entries: tuple[FileFact, ...]
-    listed_at: datetime | None
-    rolls: tuple[RollFacts, ...]
-    waivers: tuple[WaiverFact, ...] = ()
-    gone: tuple[FileFact, ...] = ()
-    confirmed_at: datetime | None = None
-    in_reader: bool = False
-    running: bool = False
-    clearance: ClearanceFact | None = None
-    signed_by: tuple[str, ...] = ()
-    ran: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """Where a card stands, in one sentence for whoever holds it. How old things are is said beside it."""
 
-from .facts import CardFacts
+from .card import CardFacts
 from .states import BlockKind, CardStanding
 from .verdict import CardVerdict
 
@@ -38,18 +38,18 @@ _PLAIN = {
 
 def _covered(card: CardFacts, verdict: CardVerdict) -> str:
     """Says of waived files that they are in no copy."""
-    if not verdict.waived:
+    if not verdict.waived.count:
         return "Every file on it is in enough copies."
-    covered, waived = len(card.entries) - len(verdict.waived), len(verdict.waived)
+    covered, waived = card.files - verdict.waived.count, verdict.waived.count
     return (
-        f"{covered:,} of its {len(card.entries):,} files are in enough copies. "
+        f"{covered:,} of its {card.files:,} files are in enough copies. "
         f"{waived:,} {'was' if waived == 1 else 'were'} waived by name and will be lost."
     )
 
 
 def _unread(card: CardFacts, verdict: CardVerdict) -> str:
-    count = len(verdict.uncovered)
-    if count == len(card.entries):
+    count = verdict.uncovered.count
+    if count == card.files:
         return f"Nothing of its {count:,} {'file' if count == 1 else 'files'} is in any copy."
     return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
 
@@ -59,4 +59,4 @@ _BESIDE_COPIES = frozenset((BlockKind.HOLD, BlockKind.LISTING))
 
 def is_lashed(card: CardFacts, verdict: CardVerdict) -> bool:
     """Whether every file on the card is covered or waived and the rule is met; holds and signatures stand beside it."""
-    return bool(card.entries) and all(block.kind in _BESIDE_COPIES for block in verdict.blocks)
+    return card.files > 0 and all(block.kind in _BESIDE_COPIES for block in verdict.blocks)

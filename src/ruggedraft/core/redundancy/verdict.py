@@ -1,11 +1,13 @@
 """The verdict on a roll and on the card in hand."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import TypeVar
+from enum import Enum
 
-from .facts import CardFacts, CopyFacts, FileFact, RollFacts, Rule, device_groups
+from .card import CardFacts
+from .cover import Files, Known
+from .facts import CopyFacts, RollFacts, Rule, device_groups
 from .states import BlockKind, CardStanding, CopyState, RollState
 
 
@@ -47,10 +49,10 @@ class CardVerdict:
     """
 
     blocks: tuple[Block, ...]
-    strangers: tuple[FileFact, ...]
-    uncovered: tuple[FileFact, ...]
-    unconfirmed: tuple[FileFact, ...]
-    waived: tuple[FileFact, ...]
+    strangers: Files
+    uncovered: Files
+    unconfirmed: Files
+    waived: Files
     standing: CardStanding
     missing_signatures: int
     unsaved: bool
@@ -128,28 +130,28 @@ def roll_state(verdict: RollVerdict, *, cleared: bool) -> RollState:
 
 def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
     """Every file covered or waived, every roll's rule met, no open hold, nothing gone, and a listing recent enough."""
-    cover = _Cover(card, rule, now)
+    cover = _Covered(card, rule, now)
     blocks = [*_listing_blocks(card, rule, now), *_gone_blocks(card), *_stranger_blocks(card, cover)]
     for roll in cover.needed:
         blocks += judge_roll(roll, rule, now).blocks
     for roll in cover.present:
         blocks += [Block(BlockKind.HOLD, f"on hold by {hold.by}: {hold.reason}") for hold in roll.holds]
-    if card.entries and not cover.present and not cover.strangers:
+    if card.files and not cover.present and not cover.strangers.count:
         blocks.append(Block(BlockKind.NOTHING, "nothing of it has been offloaded"))
     missing = signatures_missing(rule, card.signed_by, card.ran)
     standing = _standing(card, rule, now, blocks, missing)
-    uncovered = (*cover.strangers, *cover.short)
     unsaved = any(block.kind in _UNSAVED for block in blocks) or any(roll.bare for roll in cover.needed)
     return CardVerdict(
-        tuple(blocks), cover.strangers, uncovered, cover.unconfirmed, cover.waived, standing, missing, unsaved
-    )
+        tuple(blocks), cover.strangers, cover.strangers + cover.short, cover.unconfirmed, cover.waived, standing,
+        missing, unsaved,
+    )  # fmt: skip
 
 
 _UNSAVED = frozenset((BlockKind.UNCOVERED, BlockKind.REVOKED, BlockKind.GONE, BlockKind.UNREAD))
 
 
-class _Cover:
-    """Each entry of a card: covered, waived, not compared yet, in a roll that is short, or in no roll at all.
+class _Covered:
+    """What is on a card: covered, waived, not compared yet, in a roll that is short, or in no roll at all.
 
     A file of a roll that was never read has nothing to be compared with: its roll is short.
 
@@ -158,44 +160,40 @@ class _Cover:
     """
 
     def __init__(self, card: CardFacts, rule: Rule, now: datetime) -> None:
-        content = _by_seen((file, roll) for roll in card.rolls for file in roll.content)
-        waivers = _by_seen((waiver.file, waiver) for waiver in card.waivers)
-        met = {roll.tag for roll in card.rolls if judge_roll(roll, rule, now).met}
-        kinds: dict[str, list[FileFact]] = {"stranger": [], "unconfirmed": [], "waived": [], "short": []}
+        met = frozenset(roll.tag for roll in card.rolls if judge_roll(roll, rule, now).met)
+        kinds = {kind: Files() for kind in _Kind}
         needed: set[str] = set()
         present: set[str] = set()
-        for entry in card.entries:
-            like = content.get(entry.seen, ())
-            sure = {roll.tag for file, roll in like if entry.is_surely(file)}
-            maybe = {roll.tag for file, roll in like if entry.may_be(file)}
-            present |= sure or maybe
-            if sure & met:
-                needed |= sure & met
-            elif any(_is_waived(entry, file) for file, _ in waivers.get(entry.seen, ())):
-                kinds["waived"].append(entry)
-            else:
-                needed |= sure or maybe
-                unread = any(entry.may_be(file) and not file.fingerprint for file, _ in like)
-                kinds["short" if sure or unread else "unconfirmed" if maybe else "stranger"].append(entry)
-        self.strangers, self.unconfirmed = tuple(kinds["stranger"]), tuple(kinds["unconfirmed"])
-        self.waived, self.short = tuple(kinds["waived"]), tuple(kinds["short"])
+        for known, files in card.known.groups.items():
+            kind = _kind(known, met)
+            kinds[kind] += files
+            present |= known.sure or known.maybe
+            needed |= _rests_on(known, kind, met)
+        self.strangers, self.unconfirmed = kinds[_Kind.STRANGER], kinds[_Kind.UNCONFIRMED]
+        self.waived, self.short = kinds[_Kind.WAIVED], kinds[_Kind.SHORT]
         self.needed = tuple(roll for roll in card.rolls if roll.tag in needed)
         self.present = tuple(roll for roll in card.rolls if roll.tag in present)
 
 
-_Of = TypeVar("_Of")
+class _Kind(Enum):
+    COVERED, WAIVED, SHORT, UNCONFIRMED, STRANGER = range(5)
 
 
-def _by_seen(pairs: Iterable[tuple[FileFact, _Of]]) -> Mapping[tuple[str, int], list[tuple[FileFact, _Of]]]:
-    found: dict[tuple[str, int], list[tuple[FileFact, _Of]]] = {}
-    for file, what in pairs:
-        found.setdefault(file.seen, []).append((file, what))
-    return found
+def _kind(known: Known, met: frozenset[str]) -> _Kind:
+    if known.sure & met:
+        return _Kind.COVERED
+    if known.waived:
+        return _Kind.WAIVED
+    if known.sure or known.unread:
+        return _Kind.SHORT
+    return _Kind.UNCONFIRMED if known.maybe else _Kind.STRANGER
 
 
-def _is_waived(entry: FileFact, file: FileFact) -> bool:
-    """A waiver is for one file as it was. What cannot be read has no fingerprint, neither then nor now."""
-    return entry.is_surely(file) or (not entry.fingerprint and not file.fingerprint and entry.is_like(file))
+def _rests_on(known: Known, kind: _Kind, met: frozenset[str]) -> frozenset[str]:
+    """The rolls by whose copies a file stands or falls."""
+    if kind is _Kind.COVERED:
+        return known.sure & met
+    return frozenset() if kind is _Kind.WAIVED else known.sure or known.maybe
 
 
 def signing_blocks(card: CardFacts, rule: Rule, now: datetime, *, since: datetime | None = None) -> tuple[Block, ...]:
@@ -287,8 +285,8 @@ def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block
         (bool(against) and nothing_held, CardStanding.UNREAD),
         (bool(against), CardStanding.BLOCKED),
         (not listed, CardStanding.OLD),
-        (not card.entries and not card.in_reader, CardStanding.OLD),
-        (not card.entries, CardStanding.EMPTY),
+        (not card.files and not card.in_reader, CardStanding.OLD),
+        (not card.files, CardStanding.EMPTY),
         (cleared, CardStanding.CLEARED),
         (bool(card.signed_by) and missing > 0, CardStanding.SIGNED),
     )
@@ -301,19 +299,7 @@ def _was_handed_back(card: CardFacts) -> bool:
 
 def _still_speaks(card: CardFacts) -> bool:
     """A clearance speaks of what was on the card then. Whatever came onto it since needs one of its own."""
-    return bool(card.entries) and not came_since(card)
-
-
-def came_since(card: CardFacts) -> tuple[FileFact, ...]:
-    """Files on a cleared card that were not on it when it was cleared; none where it was never cleared."""
-    if card.clearance is None:
-        return ()
-    cleared = _by_seen((file, None) for file in card.clearance.entries)
-    return tuple(
-        entry
-        for entry in card.entries
-        if not any(entry.is_surely(file) or _is_waived(entry, file) for file, _ in cleared.get(entry.seen, ()))
-    )
+    return card.files > 0 and card.known.came == 0
 
 
 def _listing_blocks(card: CardFacts, rule: Rule, now: datetime) -> list[Block]:
@@ -343,22 +329,18 @@ def _gone_blocks(card: CardFacts) -> list[Block]:
     return [Block(BlockKind.GONE, f"{words} not on it any more, and in no copy", count, 0, paths)]
 
 
-def _stranger_blocks(card: CardFacts, cover: _Cover) -> Iterable[Block]:
-    came = {entry.path for entry in came_since(card)}
-    since = [file for file in cover.strangers if file.path in came]
-    if card.clearance and card.clearance.entries and since and len(since) < len(card.entries):
-        words = "1 file" if len(since) == 1 else f"{len(since):,} files"
-        paths = tuple(file.path for file in since)
-        yield Block(BlockKind.REVOKED, f"{words} came onto it after it was cleared", len(since), 0, paths)
-    if cover.unconfirmed:
-        words = _files_on_it(len(cover.unconfirmed))
-        yield Block(
-            BlockKind.UNCONFIRMED, f"{words} not compared yet with what was copied; that is being done",
-            len(cover.unconfirmed), 0, tuple(file.path for file in cover.unconfirmed),
-        )  # fmt: skip
-    if cover.strangers:
-        words, paths = _files_on_it(len(cover.strangers)), tuple(file.path for file in cover.strangers)
-        yield Block(BlockKind.UNCOVERED, f"{words} in no copy", len(cover.strangers), 0, paths)
+def _stranger_blocks(card: CardFacts, cover: _Covered) -> Iterable[Block]:
+    since = card.known.where(lambda known: known.came and _kind(known, frozenset()) is _Kind.STRANGER)
+    if card.known.cleared and 0 < since.count < card.files:
+        words = "1 file" if since.count == 1 else f"{since.count:,} files"
+        yield Block(BlockKind.REVOKED, f"{words} came onto it after it was cleared", since.count, 0, since.paths)
+    if cover.unconfirmed.count:
+        count, paths = cover.unconfirmed.count, cover.unconfirmed.paths
+        words = f"{_files_on_it(count)} not compared yet with what was copied; that is being done"
+        yield Block(BlockKind.UNCONFIRMED, words, count, 0, paths)
+    if cover.strangers.count:
+        count, paths = cover.strangers.count, cover.strangers.paths
+        yield Block(BlockKind.UNCOVERED, f"{_files_on_it(count)} in no copy", count, 0, paths)
 
 
 def _files_on_it(count: int) -> str:

@@ -32,7 +32,8 @@ def compare_card(insertion: Insertion, algorithm: str) -> None:
                 changed("media")
     except SourceVanished:
         pass
-    CardListing.objects.filter(pk=listing.pk).update(version=F("version") + 1)
+    compared = ListedEntry.objects.filter(listing=listing).exclude(checksum="").count()
+    CardListing.objects.filter(pk=listing.pk).update(version=F("version") + 1, compared=compared)
     changed("media", "readers")
 
 

@@ -105,7 +105,7 @@ def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardLis
 def _again(listing: CardListing) -> CardListing:
     """A new row that says the same; which files are which is filled in by the caller."""
     before = listing.pk
-    listing.pk, listing._state.adding = None, True
+    listing.pk, listing._state.adding, listing.compared = None, True, 0
     listing.save()
     entry = ListedEntry._meta.db_table
     kept = "path, kind, size, modified_ns, detail, fingerprint"

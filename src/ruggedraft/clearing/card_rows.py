@@ -1,0 +1,228 @@
+"""Everything that is noted about cards beside their files: one row a card, in one query for all of them."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+from django.db import connection
+
+from ruggedraft.core.redundancy import FileFact, WaiverFact
+from ruggedraft.crew.models import shown_name
+from ruggedraft.intake.models import Card
+
+_ROWS = """
+WITH wanted AS (SELECT * FROM unnest(%(cards)s::bigint[]) AS w (id)), stay AS (
+  SELECT i.card_id, i.id, i.serial, i.inserted_at, r.name AS slot, r.station_id AS station
+  FROM intake_insertion i JOIN intake_reader r ON r.id = i.reader_id
+  WHERE i.card_id = ANY(%(cards)s) AND i.removed_at IS NULL
+)
+SELECT w.id, to_json(stay), to_json(l), to_json(cleared), s.rolls, s.cover::json, s.entries, s.gone_open, s.gone_rolls,
+  k.key,
+  (SELECT json_agg(json_build_object('roll', o.roll_id, 'by', p.username, 'open', o.finished_at IS NULL) ORDER BY o.id)
+    FROM offloads_offload o JOIN crew_person p ON p.id = o.person_id
+    WHERE o.card_id = w.id AND (o.finished_at IS NULL OR o.roll_id = ANY(s.rolls))),
+  (SELECT json_agg(json_build_object('path', v.path, 'size', v.size, 'modified_ns', v.modified_ns, 'reason', v.reason,
+      'fingerprint', v.fingerprint, 'stay', vl.insertion_id,
+      'by', json_build_array(p.username, p.first_name, p.last_name))
+    ORDER BY v.id)
+    FROM rolls_waiver v JOIN crew_person p ON p.id = v.person_id JOIN intake_cardlisting vl ON vl.id = v.listing_id
+    WHERE v.card_id = w.id),
+  (SELECT json_agg(json_build_object('id', h.id, 'roll', h.roll_id, 'reason', h.reason,
+      'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY h.id)
+    FROM clearing_hold h JOIN crew_person p ON p.id = h.placed_by_id
+    WHERE h.roll_id = ANY(s.rolls) AND h.lifted_at IS NULL),
+  (SELECT json_agg(json_build_object('person', g.person_id, 'username', p.username, 'at', g.at, 'digest', g.digest,
+      'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY g.id)
+    FROM clearing_signature g JOIN crew_person p ON p.id = g.person_id
+    WHERE g.roll_id = s.rolls[array_upper(s.rolls, 1)])
+FROM wanted w
+LEFT JOIN stay ON stay.card_id = w.id
+LEFT JOIN LATERAL (
+  SELECT l.id, l.insertion_id, l.began_at, l.confirmed_at, l.version, l.layout, l.files, l.bytes, l.first_ns, l.last_ns,
+    l.digest, l.compared, i.serial
+  FROM intake_cardlisting l JOIN intake_insertion i ON i.id = l.insertion_id
+  WHERE l.card_id = w.id ORDER BY l.id DESC LIMIT 1
+) l ON stay.id IS NULL OR stay.id = l.insertion_id
+LEFT JOIN LATERAL (
+  SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures,
+    COALESCE(b.at, (SELECT max(removed_at) FROM intake_insertion i WHERE i.card_id = w.id AND i.removed_at >= c.at))
+    AS handed_back_at
+  FROM clearing_clearance c JOIN intake_cardlisting cl ON cl.id = c.listing_id
+  LEFT JOIN clearing_handedback b ON b.clearance_id = c.id
+  WHERE c.card_id = w.id ORDER BY c.id DESC LIMIT 1
+) cleared ON true
+CROSS JOIN LATERAL (
+  SELECT concat_ws('/', COALESCE(l.id, 0), COALESCE(l.version, 0), COALESCE(cleared.id, 0),
+    COALESCE(cleared.listing_version, 0),
+    (SELECT concat_ws(',', count(*), sum(content)) FROM rolls_roll WHERE card_id = w.id),
+    (SELECT concat_ws(',', count(*), max(id)) FROM rolls_waiver WHERE card_id = w.id),
+    (SELECT id FROM intake_gonefile WHERE card_id = w.id ORDER BY id DESC LIMIT 1), '|',
+    (SELECT max(id) FROM intake_goneanswer WHERE card_id = w.id), '|',
+    CASE WHEN l.compared > 0 THEN (
+      SELECT concat_ws(',', r.production_id, count(*), sum(r.content)) FROM rolls_roll r
+      WHERE r.production_id =
+        (SELECT m.production_id FROM intake_card c JOIN productions_camera m ON m.id = c.camera_id WHERE c.id = w.id)
+      GROUP BY r.production_id
+    ) END) AS key
+) k
+LEFT JOIN clearing_cardsummary s ON s.card_id = w.id AND s.key = k.key
+"""
+"""`key` names the facts that a card's summary rests on. Each grows only, so that no two states of a card share one."""
+
+
+@dataclass(frozen=True)
+class Stay:
+    """A card's stay in a reader. station: id. slot: the reader's name"""
+
+    id: int
+    serial: str
+    inserted_at: datetime
+    slot: str
+    station: int
+
+
+@dataclass(frozen=True)
+class LastListing:
+    """The last listing of a card that says what is on it now; see `intake.models.CardListing`."""
+
+    id: int
+    insertion_id: int
+    began_at: datetime
+    confirmed_at: datetime | None
+    version: int
+    layout: str
+    files: int
+    bytes: int
+    first_ns: int | None
+    last_ns: int | None
+    digest: str
+    compared: int
+    serial: str
+
+    @property
+    def pk(self) -> int:
+        """As its row calls it."""
+        return self.id
+
+
+@dataclass(frozen=True)
+class LastClearance:
+    """When a card was last cleared. signed_by: names. handed_back_at: when it left our hands afterwards."""
+
+    id: int
+    at: datetime
+    listing_id: int
+    signed_by: tuple[str, ...]
+    handed_back_at: datetime | None
+
+
+@dataclass(frozen=True)
+class OpenHold:
+    id: int
+    roll: int
+    reason: str
+    by: str
+
+
+@dataclass(frozen=True)
+class Signed:
+    """A signature under the newest of the rolls that are on a card. person: id. digest: of what was signed"""
+
+    person: int
+    username: str
+    by: str
+    at: datetime
+    digest: str
+
+
+@dataclass(frozen=True)
+class Ran:
+    """An offload of a card that is open, or is of a roll that is on it. by: user name"""
+
+    roll: int
+    by: str
+    open: bool
+
+
+@dataclass(frozen=True)
+class SummaryRow:
+    """What was worked out of the card's files; see `models.CardSummary`."""
+
+    rolls: tuple[int, ...]
+    cover: Mapping[str, Any]
+    entries: str
+    gone_open: bool
+    gone_rolls: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class CardRow:
+    """key: names the facts that a summary rests on. summary: None where there is none of these facts."""
+
+    card: Card
+    stay: Stay | None
+    listing: LastListing | None
+    clearance: LastClearance | None
+    key: str
+    summary: SummaryRow | None
+    ran: tuple[Ran, ...]
+    waivers: tuple[WaiverFact, ...]
+    holds: tuple[OpenHold, ...]
+    signed: tuple[Signed, ...]
+
+
+def card_rows(cards: Iterable[Card]) -> list[CardRow]:
+    """In the order of the cards."""
+    by_id = {card.pk: card for card in cards}
+    with connection.cursor() as cursor:
+        cursor.execute(_ROWS, {"cards": list(by_id)})
+        rows = {row[0]: row for row in cursor.fetchall()}
+    return [_card_row(card, *rows[pk][1:]) for pk, card in by_id.items()]
+
+
+def _card_row(card, stay, listing, cleared, rolls, cover, entries, gone_open, gone_rolls, key, *said) -> CardRow:
+    ran, waivers, holds, signed = ([] if rows is None else rows for rows in said)
+    at_hand = listing["insertion_id"] if listing else None
+    return CardRow(
+        card,
+        _stay(stay) if stay else None,
+        _listing(listing) if listing else None,
+        _clearance(cleared) if cleared else None,
+        key,
+        None if rolls is None else SummaryRow(tuple(rolls), cover, entries, gone_open, tuple(gone_rolls)),
+        tuple(Ran(**row) for row in ran),
+        tuple(_waiver(row) for row in waivers if row["fingerprint"] or row["stay"] == at_hand),
+        tuple(OpenHold(row["id"], row["roll"], row["reason"], shown_name(*row["by"])) for row in holds),
+        tuple(
+            Signed(row["person"], row["username"], shown_name(*row["by"]), _moment(row["at"]), row["digest"])
+            for row in signed
+        ),
+    )
+
+
+def _stay(row: dict[str, Any]) -> Stay:
+    return Stay(row["id"], row["serial"], _moment(row["inserted_at"]), row["slot"], row["station"])
+
+
+def _listing(row: dict[str, Any]) -> LastListing:
+    confirmed = row["confirmed_at"]
+    times = {"began_at": _moment(row["began_at"]), "confirmed_at": _moment(confirmed) if confirmed else None}
+    return LastListing(**row | times)
+
+
+def _clearance(row: dict[str, Any]) -> LastClearance:
+    names = tuple(signature["name"] for signature in row["signatures"])
+    back = row["handed_back_at"]
+    return LastClearance(row["id"], _moment(row["at"]), row["listing_id"], names, _moment(back) if back else None)
+
+
+def _waiver(row: dict[str, Any]) -> WaiverFact:
+    """One without a fingerprint speaks of its own stay only; the caller leaves others out."""
+    file = FileFact(row["path"], row["size"], row["modified_ns"], row["fingerprint"])
+    return WaiverFact(file, row["reason"], shown_name(*row["by"]))
+
+
+def _moment(words: str) -> datetime:
+    """A time as PostgreSQL writes it into JSON."""
+    return datetime.fromisoformat(words).astimezone(UTC)

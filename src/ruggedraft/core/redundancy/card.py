@@ -1,0 +1,48 @@
+"""A card as it was last listed, as a verdict sees it."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+
+from .cover import Cover, cover_of
+from .facts import ClearanceFact, FileFact, RollFacts, WaiverFact
+
+
+@dataclass(frozen=True)
+class CardFacts:
+    """A card as it was last listed, and the rolls that hold what is on it.
+
+    entries: everything on it that needs cover; links and unlistable folders too, which nothing covers
+    cover: what is known of the entries, where that was worked out already; entries may be left out then
+    listed_at: when that listing began. confirmed_at: the same of the last one whose files were compared by their ends
+    gone: files that were on it, are in no copy, and are not on it any more; nobody has answered for them
+    left: files that stayed on it on purpose when rolls were taken
+    signed_by, ran: who signed for exactly this, and who ran its offloads
+    """
+
+    label: str
+    entries: tuple[FileFact, ...]
+    listed_at: datetime | None
+    rolls: tuple[RollFacts, ...]
+    waivers: tuple[WaiverFact, ...] = ()
+    gone: tuple[FileFact, ...] = ()
+    confirmed_at: datetime | None = None
+    in_reader: bool = False
+    running: bool = False
+    clearance: ClearanceFact | None = None
+    signed_by: tuple[str, ...] = ()
+    ran: tuple[str, ...] = ()
+    left: tuple[FileFact, ...] = ()
+    cover: Cover | None = None
+
+    @cached_property
+    def known(self) -> Cover:
+        """What is known of everything on the card."""
+        if self.cover is not None:
+            return self.cover
+        return cover_of(self.entries, self.rolls, self.waivers, self.clearance, self.left)
+
+    @property
+    def files(self) -> int:
+        """How many entries there are on it."""
+        return self.known.files
