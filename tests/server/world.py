@@ -143,7 +143,7 @@ class World:
 
     def standing(self, card: Card | None = None) -> dict:
         label = (card or self.card).label
-        return next(case for case in self.get("clearing") if case["label"] == label)
+        return next(case for case in self.get("clearing")["cards"] if case["label"] == label)
 
     def on_drive(self, store: str, roll: Roll | str = "A001") -> Path:
         return hub.home() / "drives" / store / "Heron" / "2026-05-14" / str(getattr(roll, "tag", roll))

@@ -373,7 +373,7 @@ def _last_offload(stay: Insertion, card: Card) -> OffloadOut | None:
                 bytes=c.facts.bytes,
                 missing_files=c.facts.missing_files,
                 level=Level.of(c.facts.level),
-                feed=feeds.get(c.copy.pk),
+                feed=feeds.get(c.id),
             )
             for c in standing.copies
         ],

@@ -14,12 +14,14 @@ from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_c
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
 from ruggedraft.clearing.cases import Case, active_cards, case, cases, remedy_of
 from ruggedraft.clearing.models import Hold
+from ruggedraft.clearing.page import page_of_cards
 from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
 from ruggedraft.intake.models import Card
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.models import Store
 
+from .current import production
 from .shapes import BlockOut, CameraOut, Done, PlankOut, Problem, WaiverOut
 
 router = Router(tags=["clearing"])
@@ -80,6 +82,18 @@ class CaseOut(Schema):
     planks: list[PlankOut]
 
 
+class ClearingOut(Schema):
+    """A page of cards: those that keep somebody waiting first, the ones in readers ahead; then those that may go back;
+    then those that were handed back or never read.
+
+    after: hand this in to get the next page; null on the last. in_all: how many cards there are
+    """
+
+    cards: list[CaseOut]
+    after: str | None
+    in_all: int
+
+
 class WaiveLeftIn(Schema):
     """count: how many files the person was shown. seen: of which listing."""
 
@@ -120,10 +134,18 @@ class WaiveIn(Schema):
     seen: str | None = None
 
 
-@router.get("", response=list[CaseOut])
-def clearing(request: HttpRequest) -> list[CaseOut]:
+@router.get("", response=ClearingOut)
+def clearing(request: HttpRequest, after: str = "") -> ClearingOut:
     places = places_of_all()
-    return [_shape(case, places) for case in cases(active_cards())]
+    page = page_of_cards(production(), places, after=after)
+    return ClearingOut(cards=[_shape(one, places) for one in page.cards], after=page.after, in_all=page.in_all)
+
+
+@router.get("/cards/{card_id}", response=CaseOut)
+def one_card(request: HttpRequest, card_id: int) -> CaseOut:
+    places = places_of_all()
+    (one,) = cases([get_object_or_404(active_cards(), pk=card_id)], places)
+    return _shape(one, places)
 
 
 def _card(card_id: int) -> Card:

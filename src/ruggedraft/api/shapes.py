@@ -87,7 +87,7 @@ class PlankOut(Schema):
         facts = standing.facts
         state = copy_state(facts, rule, moment)
         return PlankOut(
-            copy_id=standing.copy.pk,
+            copy_id=standing.id,
             store=facts.store.name,
             state=state,
             level=Level.of(facts.level),

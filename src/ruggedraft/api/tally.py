@@ -135,7 +135,7 @@ def roll(request: HttpRequest, tag: str) -> RollDetail:
     row = case.standing.roll
     remedy = what_would_it_take(case.standing.facts, [store_facts(s) for s in stores()], rule, now())
     alive = survival(case.verdict.counting)
-    names = {standing.copy.pk: standing.facts.store.name for standing in case.standing.copies}
+    names = {standing.id: standing.facts.store.name for standing in case.standing.copies}
     readings = Reading.objects.filter(copy__roll=row).prefetch_related("results").order_by("-pk")
     running = CheckRun.objects.filter(copy__roll=row, finished_at=None).values_list("copy__store__name", flat=True)
     return RollDetail(
@@ -173,12 +173,10 @@ def _faults(case: RollCase, names: dict[int, str]) -> list[FaultOut]:
             continue
         held = {file.pk for file in files_held(standing.copy)}
         bad = [result.value for result in Result if result.bad]
-        rows = ReadingResult.objects.filter(reading__copy=standing.copy, result__in=bad).exclude(file__in=held)
+        rows = ReadingResult.objects.filter(reading__copy=standing.id, result__in=bad).exclude(file__in=held)
         for row in rows.order_by("file_id", "-pk").distinct("file_id").select_related("file")[:_MOST]:
             found.append(
-                FaultOut(
-                    store=names[standing.copy.pk], path=row.file.path, result=Result(row.result), reason=row.reason
-                )
+                FaultOut(store=names[standing.id], path=row.file.path, result=Result(row.result), reason=row.reason)
             )
     return found[:_MOST]
 

@@ -13,6 +13,14 @@ from .reading import reading
 
 
 def _reading() -> str:
+    return _on_a_database("matching")
+
+
+def _ledger() -> str:
+    return _on_a_database("ledger")
+
+
+def _on_a_database(section: str) -> str:
     """On a database that is made for this and dropped again."""
     django.setup()
     from django.conf import settings
@@ -20,6 +28,7 @@ def _reading() -> str:
 
     from ruggedraft.project.database import drop_database, make_database
 
+    from .ledger import ledger
     from .matching import against_the_ledger
 
     if not settings.DATABASES["default"]["NAME"].endswith("bench"):
@@ -28,7 +37,7 @@ def _reading() -> str:
     make_database()
     try:
         call_command("migrate", verbosity=0)
-        return reading(against_the_ledger)
+        return reading(against_the_ledger) if section == "matching" else ledger()
     finally:
         drop_database()
 
@@ -44,7 +53,7 @@ def _engine() -> str:
     return engine(Path(disk), Path(memory), only=only) + "\n\n" + flatness(Path(memory), only=only)
 
 
-SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading, "engine": _engine}
+SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading, "ledger": _ledger, "engine": _engine}
 
 
 def main() -> None:

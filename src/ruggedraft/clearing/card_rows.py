@@ -57,7 +57,7 @@ CROSS JOIN LATERAL (
     COALESCE(cleared.listing_version, 0),
     (SELECT concat_ws(',', count(*), sum(content)) FROM rolls_roll WHERE card_id = w.id),
     (SELECT concat_ws(',', count(*), max(id)) FROM rolls_waiver WHERE card_id = w.id),
-    (SELECT id FROM intake_gonefile WHERE card_id = w.id ORDER BY id DESC LIMIT 1), '|',
+    (SELECT id FROM intake_gonefile WHERE card_id = w.id ORDER BY card_id DESC, id DESC LIMIT 1), '|',
     (SELECT max(id) FROM intake_goneanswer WHERE card_id = w.id), '|',
     CASE WHEN l.compared > 0 THEN (
       SELECT concat_ws(',', r.production_id, count(*), sum(r.content)) FROM rolls_roll r
@@ -65,10 +65,14 @@ CROSS JOIN LATERAL (
         (SELECT m.production_id FROM intake_card c JOIN productions_camera m ON m.id = c.camera_id WHERE c.id = w.id)
       GROUP BY r.production_id
     ) END) AS key
+  OFFSET 0
 ) k
 LEFT JOIN clearing_cardsummary s ON s.card_id = w.id AND s.key = k.key
 """
-"""`key` names the facts that a card's summary rests on. Each grows only, so that no two states of a card share one."""
+"""`key` names the facts that a card's summary rests on. Each grows only, so that no two states of a card share one.
+
+OFFSET 0: the key is put together once a card. The order by card and then id is that of the index on both.
+"""
 
 
 @dataclass(frozen=True)

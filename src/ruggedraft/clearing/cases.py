@@ -102,15 +102,18 @@ class Case:
         return self.facts.in_reader and clearance is not None and clearance.handed_back_at is not None
 
 
-def cases(cards: Iterable[Card]) -> list[Case]:
-    """The case of each card that belongs to a camera, from summaries where they are of the newest facts."""
-    loaded = _Loaded([card for card in cards if card.camera], in_full=False)
+def cases(cards: Iterable[Card], places: Mapping[int, Store] | None = None) -> list[Case]:
+    """The case of each card that belongs to a camera, from summaries where they are of the newest facts.
+
+    places: every store by id, where the caller has them already
+    """
+    loaded = _Loaded([card for card in cards if card.camera], places, in_full=False)
     return [loaded.case(row) for row in loaded.rows]
 
 
 def case(card: Card) -> Case:
     """A card's case judged in full, from every file and every reading: what acts rest on."""
-    loaded = _Loaded([card], in_full=True)
+    loaded = _Loaded([card], None, in_full=True)
     return loaded.case(loaded.rows[0])
 
 
@@ -120,9 +123,9 @@ _MOST_TRIES = 5
 class _Loaded:
     """What all the cases rest on, read in a number of queries that does not depend on how many cards there are."""
 
-    def __init__(self, cards: Sequence[Card], *, in_full: bool) -> None:
+    def __init__(self, cards: Sequence[Card], places: Mapping[int, Store] | None, *, in_full: bool) -> None:
         self.now = now()
-        self.places = places_of_all()
+        self.places = places_of_all() if places is None else places
         self.rows = card_rows(cards)
         self.worked: dict[int, WorkedOut] = {}
         self._work_out(self.rows if in_full else self._without_summary())

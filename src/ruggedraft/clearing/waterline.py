@@ -31,7 +31,7 @@ def waterline(production: Production) -> Waterline:
     rule, moment, places = production.rule.as_rule(), now(), places_of_all()
     states = overview(production, places, moment).states
     rolls = roll_cases(production, [pk for pk, state in states.items() if state is not RollState.SAFE], places, moment)
-    on_cards = cases(active_cards().filter(camera__production=production))
+    on_cards = cases(active_cards().filter(camera__production=production), places)
     short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls)
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)
     return Waterline(

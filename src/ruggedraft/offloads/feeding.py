@@ -74,9 +74,9 @@ def _good_copy(one: Feed) -> Target:
     (standing,) = roll_standings([one.copy.roll], in_full=True)
     for other in standing.copies:
         proven = other.facts.whole and other.facts.level >= Evidence.READ_BACK and not other.facts.store.lost
-        if other.copy.pk != one.copy_id and proven:
+        if other.id != one.copy_id and proven:
             try:
-                return Target(_opened(other.copy), other.copy.folder)
+                return Target(_opened(other.copy), other.folder)
             except StoreVanished:
                 continue
     raise StoreVanished("no other verified copy is connected: connect one, or offload the card again")

@@ -70,6 +70,10 @@ _POOL = {"pool": {"min_size": 2, "max_size": 20, "timeout": 10}} if os.environ.g
 """Connections are pooled where requests come and go (see `asgi`); a station's few threads keep their own."""
 
 
+_SERVER = ["-c jit=off", *(["-c synchronous_commit=off"] if TESTING else [])]
+"""Our queries take milliseconds; compiling them at run time takes PostgreSQL a hundred."""
+
+
 def _database(url: str) -> dict[str, object]:
     parts = urlsplit(url)
     return {
@@ -79,7 +83,7 @@ def _database(url: str) -> dict[str, object]:
         "PASSWORD": unquote(parts.password or ""),
         "HOST": parts.hostname,
         "PORT": parts.port,
-        "OPTIONS": {**_POOL, **({"options": "-c synchronous_commit=off"} if TESTING else {})},
+        "OPTIONS": {**_POOL, "options": " ".join(_SERVER)},
         "TEST": {"NAME": f"test_raft_{os.getpid()}"},
     }
 

@@ -200,7 +200,8 @@ class CopySummary(models.Model):
     """What a copy's readings come to, as its roll's facts were at `version`; see `RollSummary`.
 
     found_after: since when its store was found again, as that was then. readings: how many there are
-    proven: by `core.evidence.Evidence`. The rest is as in `core.redundancy.CopyFacts`
+    proven_us: by `core.evidence.Evidence`, in microseconds since 1970-01-01 UTC, which are read faster than timestamps
+    The rest is as in `core.redundancy.CopyFacts`
     """
 
     copy = models.OneToOneField(Copy, primary_key=True, on_delete=models.CASCADE, related_name="summary")
@@ -212,7 +213,7 @@ class CopySummary(models.Model):
     missing_files = models.PositiveIntegerField()
     missing_bytes = models.BigIntegerField()
     broken_files = models.PositiveIntegerField()
-    proven = ArrayField(models.DateTimeField(null=True), size=len(Evidence))
+    proven_us = ArrayField(models.BigIntegerField(null=True), size=len(Evidence))
 
 
 class BesideCopy(models.Model):

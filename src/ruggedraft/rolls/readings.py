@@ -26,15 +26,23 @@ from .models import Copy, LeftBehind, Reading, ReadingResult, Roll, RollFile, Wa
 
 @dataclass(frozen=True)
 class CopyStanding:
-    """A copy's row and the facts that follow from its readings and looks.
+    """A copy, and the facts that follow from its readings and looks.
 
-    readings: how many there are. found_after: see `core.redundancy.copy_facts`
+    id, folder: of its row. readings: how many there are. found_after: see `core.redundancy.copy_facts`
     """
 
-    copy: Copy
+    id: int
+    roll: Roll
+    store: Store
+    folder: str
     facts: CopyFacts
     readings: int
     found_after: int = 0
+
+    @property
+    def copy(self) -> Copy:
+        """Its row."""
+        return Copy(pk=self.id, roll=self.roll, store=self.store, folder=self.folder)
 
 
 @dataclass(frozen=True)
@@ -98,7 +106,7 @@ class _Loaded:
         needed = [file for key, file in named.items() if key not in skipped]
         plain = _without_named(takes, named, skipped)
         spoken = [(copy, reading_facts(copy.readings.all())) for copy in self.copies.get(roll.pk, ())]
-        copies = tuple(self._copy(copy, of, plain, needed) for copy, of in spoken)
+        copies = tuple(self._copy(roll, copy, of, plain, needed) for copy, of in spoken)
         alive = [(of, one.found_after) for one, (_, of) in zip(copies, spoken, strict=True) if not one.facts.store.lost]
         rows = takes.values()
         read = sum(row.read_files for row in rows)
@@ -111,14 +119,16 @@ class _Loaded:
         )  # fmt: skip
         return RollStanding(roll, facts, copies, read, sum(row.read_bytes for row in rows))
 
-    def _copy(self, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]) -> CopyStanding:
+    def _copy(
+        self, roll: Roll, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]
+    ) -> CopyStanding:
         store = self.places[copy.store_id]
         look = getattr(copy, "look", None)
         facts = copy_facts(
             store_facts(store), takes, named, of,
             found_after=found_after(store), looked_at=look.began_at if look else None,
         )  # fmt: skip
-        return CopyStanding(copy, facts, len(of), found_after(store))
+        return CopyStanding(copy.pk, roll, store, copy.folder, facts, len(of), found_after(store))
 
 
 def reading_facts(rows: Iterable[Reading]) -> list[ReadingFact]:

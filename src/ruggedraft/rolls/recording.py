@@ -1,9 +1,12 @@
 """Turning what was taken, read and looked at into facts: the only place that writes files and readings."""
 
 import hashlib
+import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+
+from django.db import connection
 
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.manifests import Kept
@@ -64,15 +67,40 @@ def record_files(roll: Roll, read: Mapping[str, FileRead], others: Sequence[str]
 
     others: the names of the files' further checksums, in their order
     """
-    waiting = {file.path: file for file in roll.files.filter(checksum="")}
+    rows = roll.files.filter(checksum="").values_list("path", "pk", "size", "modified_ns")
+    waiting = {path: facts for path, *facts in rows}
     found = []
     for path, file in read.items():
-        row = waiting.get(to_ledger(path))
-        if row and row.size == file.size and same_time(row.modified_ns, file.modified_ns):
-            row.checksum, row.fingerprint = file.checksum, file.fingerprint
-            row.others = dict(zip(others, file.others, strict=True))
-            found.append(row)
-    RollFile.objects.bulk_update(found, ["checksum", "fingerprint", "others"], batch_size=1000)
+        pk, size, modified_ns = waiting.get(to_ledger(path), (None, 0, 0))
+        if pk and size == file.size and same_time(modified_ns, file.modified_ns):
+            more = json.dumps(dict(zip(others, file.others, strict=True)))
+            found.append((pk, file.checksum, file.fingerprint, more))
+    if found:
+        with connection.cursor() as cursor:
+            cursor.execute(_KEEP_READ, [list(column) for column in zip(*found, strict=True)])
+
+
+_KEEP_READ = """
+UPDATE rolls_rollfile f SET checksum = n.checksum, fingerprint = n.fingerprint, others = n.others
+FROM unnest(%s::bigint[], %s::text[], %s::text[], %s::jsonb[]) AS n (id, checksum, fingerprint, others)
+WHERE f.id = n.id
+"""
+
+
+@dataclass(frozen=True)
+class RollPath:
+    """A file of a roll, as far as it takes to note what a reading says of it. id, take: of its rows"""
+
+    id: int
+    take: int
+    size: int
+    read: bool
+
+
+def paths_of(roll: Roll) -> dict[str, RollPath]:
+    """The files of a roll by path in the ledger's form. Read it once where several copies are noted at a time."""
+    rows = roll.files.values_list("path", "pk", "take", "size", "checksum")
+    return {path: RollPath(pk, take, size, checksum != "") for path, pk, take, size, checksum in rows}
 
 
 @dataclass(frozen=True)
@@ -96,16 +124,17 @@ def record_reading(
     failed: Iterable[FileFailure],
     level: Evidence,
     origin: Origin,
+    files: Mapping[str, RollPath] | None = None,
 ) -> Reading | None:
     """Note one reading of a copy, inside the caller's transaction; None if it says nothing of any file.
 
     agreed: paths (as on the card) that were read from the store and agree
     failed: what was tried and is not safe there, and what is known of it
+    files: from `paths_of`, where the caller has them already
     Files in neither, and those that were not reached, keep their standing.
     """
-    files = {file.path: file for file in copy.roll.files.all()}
-    agrees = {to_ledger(path) for path in agreed}
-    agrees = {path for path in agrees if path in files and files[path].checksum}
+    files = paths_of(copy.roll) if files is None else files
+    agrees = {path for path in map(to_ledger, agreed) if path in files and files[path].read}
     bad = {to_ledger(one.path): one for one in failed if one.found.bad}
     bad = {path: one for path, one in bad.items() if path in files and path not in agrees}
     if not agrees and not bad:
@@ -114,7 +143,7 @@ def record_reading(
     all_but = len(unspoken) < len(agrees)
     reading = Reading.objects.create(
         copy=copy, origin=origin, began_at=began.at, noted_at=now(), after=began.after, level=level, all_but=all_but,
-        until=max((file.take_id for file in files.values()), default=0) if all_but else 0,
+        until=max((file.take for file in files.values()), default=0) if all_but else 0,
         agreed_files=len(agrees), agreed_bytes=sum(files[path].size for path in agrees),
     )  # fmt: skip
     by_name = dict.fromkeys(unspoken, Result.UNSPOKEN) if all_but else dict.fromkeys(agrees, Result.AGREES)
@@ -122,7 +151,7 @@ def record_reading(
     reasons = {path: one.reason for path, one in bad.items()}
     ReadingResult.objects.bulk_create(
         (
-            ReadingResult(reading=reading, file=files[path], result=result, reason=reasons.get(path, ""))
+            ReadingResult(reading=reading, file_id=files[path].id, result=result, reason=reasons.get(path, ""))
             for path, result in sorted(by_name.items())
         ),
         batch_size=2000,

@@ -6,7 +6,7 @@ is not believed, whoever forgot to renew it: it is worked out again and kept. Wh
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 from django.db import connection
 
@@ -15,12 +15,13 @@ from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
 
-from .models import Copy, CopySummary, Roll, RollSummary
+from .models import CopySummary, Roll, RollSummary
 from .readings import CopyStanding, RollStanding, content_of, worked_out
 
 _READ = """
 SELECT r.id, s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left, c.id, c.store_id, c.folder,
-  t.found_after, t.readings, t.files, t.bytes, t.missing_files, t.missing_bytes, t.broken_files, t.proven, l.began_at
+  t.found_after, t.readings, t.files, t.bytes, t.missing_files, t.missing_bytes, t.broken_files, t.proven_us,
+  (extract(epoch FROM l.began_at) * 1000000)::bigint
 FROM rolls_roll r
 LEFT JOIN rolls_rollsummary s ON s.roll_id = r.id AND s.version = r.version
 LEFT JOIN rolls_copy c ON c.roll_id = r.id
@@ -106,9 +107,9 @@ def _standing(
         copy_id, store_id, folder, floor, readings, *told, proven, look = row[7:]
         if floor is None or floor != found_after(places[store_id]):
             return None
-        copy = Copy(pk=copy_id, roll=roll, store=places[store_id], folder=folder)
-        of = CopyFacts(facts[store_id], tuple(proven), *told, looked_at=look)
-        copies.append(CopyStanding(copy, of, readings, floor))
+        at = tuple(_moment(us) for us in proven)
+        of = CopyFacts(facts[store_id], at, *told, looked_at=_moment(look))
+        copies.append(CopyStanding(copy_id, roll, places[store_id], folder, of, readings, floor))
     bare = _bare(copies, files)
     if bare is None:
         return None
@@ -124,6 +125,18 @@ def _bare(copies: Sequence[CopyStanding], files: int) -> int | None:
     if any(copy.facts.whole and not copy.facts.store.lost for copy in copies):
         return 0
     return None if any(copy.readings for copy in copies) else files
+
+
+_EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
+_MICROSECOND = timedelta(microseconds=1)
+
+
+def _moment(microseconds: int | None) -> datetime | None:
+    return None if microseconds is None else _EPOCH + timedelta(microseconds=microseconds)
+
+
+def _microseconds(moment: datetime | None) -> int | None:
+    return None if moment is None else (moment - _EPOCH) // _MICROSECOND
 
 
 def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) -> None:
@@ -146,19 +159,19 @@ def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) ->
     CopySummary.objects.bulk_create(
         (
             CopySummary(
-                copy_id=copy.copy.pk, version=versions[one.roll.pk], found_after=copy.found_after,
+                copy_id=copy.id, version=versions[one.roll.pk], found_after=copy.found_after,
                 readings=copy.readings, files=copy.facts.files, bytes=copy.facts.bytes,
                 missing_files=copy.facts.missing_files, missing_bytes=copy.facts.missing_bytes,
-                broken_files=copy.facts.broken_files, proven=list(copy.facts.proven),
+                broken_files=copy.facts.broken_files, proven_us=[_microseconds(at) for at in copy.facts.proven],
             )
             for one in ordered
-            for copy in sorted(one.copies, key=lambda copy: copy.copy.pk)
+            for copy in sorted(one.copies, key=lambda copy: copy.id)
         ),
         update_conflicts=True,
         unique_fields=["copy"],
         update_fields=[
             "version", "found_after", "readings", "files", "bytes", "missing_files", "missing_bytes", "broken_files",
-            "proven",
+            "proven_us",
         ],
         batch_size=1000,
     )  # fmt: skip
@@ -169,7 +182,7 @@ WITH place AS (
   SELECT * FROM unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after)
 ), of_copy AS (
   SELECT c.roll_id, c.store_id, t.files > 0 AND t.missing_files = 0 AS whole,
-    width_bucket(t.proven[%(level)s], %(moments)s::timestamptz[]) AS read, t.copy_id IS NULL AS unknown
+    width_bucket(t.proven_us[%(level)s], %(moments)s::bigint[]) AS read, t.copy_id IS NULL AS unknown
   FROM rolls_copy c
   JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s
   JOIN place ON place.store_id = c.store_id
@@ -209,7 +222,7 @@ def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[
     words = {
         "production": production.pk, "stores": list(places),
         "floors": [found_after(place) for place in places.values()],
-        "level": rule.level + 1, "moments": moments_that_matter(rule, moment),
+        "level": rule.level + 1, "moments": [_microseconds(at) for at in moments_that_matter(rule, moment)],
     }  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_ALIKE, words)

@@ -101,7 +101,7 @@ def look_at_all(judged: Case) -> None:
     places = {store.pk: store for store in stores()}
     for standing in judged.rolls:
         for one in standing.copies:
-            station = station_that_sees(places[one.copy.store_id])
+            station = station_that_sees(places[one.store.pk])
             if station and one.facts.store.online:
                 ask_look(one.copy, station)
 
@@ -179,7 +179,7 @@ def _roll_evidence(standing) -> dict[str, object]:
                 "store": one.facts.store.name,
                 "devices": sorted(one.facts.store.devices),
                 "location": one.facts.store.location,
-                "folder": one.copy.folder,
+                "folder": one.folder,
                 "level": one.facts.level.words,
                 "read_at": one.facts.read_at and one.facts.read_at.isoformat(),
                 "looked_at": one.facts.looked_at and one.facts.looked_at.isoformat(),

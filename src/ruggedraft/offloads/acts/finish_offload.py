@@ -9,7 +9,7 @@ from ruggedraft.journal.writing import write
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Origin
-from ruggedraft.rolls.recording import Began, record_files, record_reading
+from ruggedraft.rolls.recording import Began, paths_of, record_files, record_reading
 from ruggedraft.stores.queries import is_lost, stores
 
 from ..models import Feed, Offload, OffloadFinding
@@ -43,14 +43,20 @@ def finish_offload(
     doubted = {failure.path for failure in report.doubted}
     sure = {path: file for path, file in report.read.items() if path not in doubted}
     record_files(offload.roll, sure, offload.others)
-    places = {store.pk: store for store in stores()}
+    places, files = {store.pk: store for store in stores()}, paths_of(offload.roll)
     of_the_card = [*report.unread, *report.doubted]
     findings = [OffloadFinding(offload=offload, path=to_ledger(f.path), reason=f.reason) for f in of_the_card]
     told = {failure.path for failure in report.unread}
     for copy, result in zip(copies, report.stores, strict=True):
         if not is_lost(places[copy.store_id]):
             record_reading(
-                copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.OFFLOAD
+                copy,
+                began,
+                agreed=result.agreed,
+                failed=result.failed,
+                level=result.evidence,
+                origin=Origin.OFFLOAD,
+                files=files,
             )
         findings += _findings(offload, copy, [f for f in result.failed if f.path not in told])
     findings += [

@@ -78,7 +78,7 @@ def _as_data(offload: Offload) -> dict[str, object]:
     copies = [
         {
             "store": c.facts.store.name,
-            "folder": c.copy.folder,
+            "folder": c.folder,
             "level": c.facts.level.words,
             "missing": c.facts.missing_files,
         }
