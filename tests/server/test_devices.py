@@ -221,7 +221,7 @@ class Stated(World, TestCase):
         facts = [store_facts(store) for store in stores()]
         self.assertEqual(len(device_groups(facts)), 1)
         self.assertIn("separate devices", str(self.get("bench")["slots"][0]["proposal"]["refusals"]))
-        where = "setup/stores/two/device"
+        where = "stores/two/device"
         said = {"stands_on": "the blue disk", "reason": "I plugged it in"}
         self.assertEqual(self.post(where, said, self.wren).status_code, 403)
         self.assertEqual(self.post(where, {**said, "reason": " "}, self.sol).status_code, 409)
@@ -229,13 +229,13 @@ class Stated(World, TestCase):
         self.assertEqual(len(device_groups([store_facts(store) for store in stores()])), 2)
         self.assertEqual(self.get("bench")["slots"][0]["proposal"]["refusals"], [])
         self.assertIn("I plugged it in", self.get("log")["entries"][0]["sentence"])
-        self.assertEqual(self.post("setup/stores/three/device", said, self.sol).status_code, 200)
+        self.assertEqual(self.post("stores/three/device", said, self.sol).status_code, 200)
         two, three = (devices_of(stores().get(name=name)) for name in ("two", "three"))
         self.assertTrue(two & three, "said to stand on one thing, they are one")
 
     def test_where_the_machine_can_tell_nobody_may_say_otherwise(self):
         Store.objects.filter(name="one").update(identities=["disk S1"])
-        answer = self.post("setup/stores/one/device", {"stands_on": "x", "reason": "y"}, self.sol)
+        answer = self.post("stores/one/device", {"stands_on": "x", "reason": "y"}, self.sol)
         self.assertIn("can tell", answer.json()["title"])
         self.assertEqual(Reading.objects.count(), 0)
 

@@ -22,7 +22,7 @@ from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import card_maker, hub
 
-from .world import FILES, SHOT, World
+from .world import FILES, SHOT, World, address
 
 
 class Roles(World, TestCase):
@@ -31,14 +31,14 @@ class Roles(World, TestCase):
         copy = Copy.objects.filter(roll=roll).first()
         for path in ("bench", "tally", "tally/rolls/A001", "clearing", "log", "waterline"):
             self.assertEqual(
-                self.client_for(self.pip).get(f"/api/{path}", headers={"host": "localhost"}).status_code, 200
+                self.client_for(self.pip).get(address(path), headers={"host": "localhost"}).status_code, 200
             )
         before = JournalEntry.objects.count()
         for path, body in (
             (f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}),
             (f"bench/cards/{self.card.pk}/read", {}),
             (f"bench/offloads/{Offload.objects.get().pk}/cancel", {}),
-            (f"tally/copies/{copy.pk}/check", {}),
+            (f"copies/{copy.pk}/check", {}),
             (f"clearing/cards/{self.card.pk}/sign", {"tag": "A001", "digest": "x"}),
             (f"clearing/cards/{self.card.pk}/waive", {"path": "zero", "reason": "x"}),
             (f"clearing/rolls/{roll.pk}/hold", {"reason": "x"}),
@@ -55,7 +55,7 @@ class Roles(World, TestCase):
         stranger = Client()
         for path in ("bench", "tally", "tally/rolls/A001", "clearing", "log", "waterline", "live", "standins/cards"):
             with self.subTest(path):
-                self.assertEqual(stranger.get(f"/api/{path}", headers={"host": "localhost"}).status_code, 401)
+                self.assertEqual(stranger.get(address(path), headers={"host": "localhost"}).status_code, 401)
         self.assertIsNone(stranger.get("/api/session", headers={"host": "localhost"}).json())
 
     def test_signing_in_and_out_is_in_the_journal_and_a_wrong_password_is_a_sentence(self):
@@ -72,7 +72,7 @@ class Roles(World, TestCase):
         client = Client(enforce_csrf_checks=True, headers={"host": "localhost"})
         client.force_login(self.wren, backend="django.contrib.auth.backends.ModelBackend")
         answer = client.post(
-            f"/api/bench/cards/{self.card.pk}/offload", {"tag": "A001"}, content_type="application/json"
+            address(f"bench/cards/{self.card.pk}/offload"), {"tag": "A001"}, content_type="application/json"
         )
         self.assertEqual(answer.status_code, 403)
         self.assertEqual(Offload.objects.count(), 0)
@@ -119,7 +119,7 @@ class Bulk(World, TestCase):
 
         client = self.client_for(self.wren)
         with CaptureQueriesContext(connection) as queries:
-            client.get(f"/api/{path}", headers={"host": "localhost"})
+            client.get(address(path), headers={"host": "localhost"})
         return len(queries)
 
 

@@ -115,7 +115,7 @@ class Planted(Walking, TestCase):
             self.check_copy(copy)
 
     def lose_the_second(self) -> None:
-        self.post("tally/stores/two/lost", {"reason": "overboard"})
+        self.post("stores/two/lost", {"reason": "overboard"})
 
     def use_two_folders_of_one_drive(self) -> None:
         self.plan.stores.set(Store.objects.filter(name__in=["one", "twin"]))

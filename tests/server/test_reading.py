@@ -22,7 +22,7 @@ from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.standins.card_maker import traps
 
-from .world import FILES, SHOT, World
+from .world import FILES, SHOT, World, address
 
 
 class Reading(World):
@@ -227,7 +227,7 @@ class Headers(Reading, TestCase):
         self.assertTrue(after["headers_read"])
         self.assertEqual(set(after["clips"]["bodies"]), {"Lanternworks Tern"})
         answer = self.client_for(self.wren).get(
-            f"/api/bench/previews/{after['clips']['previews'][0]}", headers={"host": "localhost"}
+            address(f"bench/previews/{after['clips']['previews'][0]}"), headers={"host": "localhost"}
         )
         self.assertEqual((answer["Content-Type"], answer.content[:2]), ("image/jpeg", b"\xff\xd8"))
 

@@ -105,7 +105,7 @@ class SideBySide(Van, TestCase):
         looked = Copy.objects.exclude(look=None).values_list("store__name", flat=True)
         self.assertEqual(sorted(looked), ["five", "four"])
         for copy in Copy.objects.select_related("store"):
-            self.assertEqual(self.post(f"tally/copies/{copy.pk}/check").status_code, 200)
+            self.assertEqual(self.post(f"copies/{copy.pk}/check").status_code, 200)
             station = "van" if copy.store.name in ("four", "five") else "cart"
             self.assertEqual(CheckRun.objects.latest("id").station.name, station, copy.store.name)
 
@@ -115,7 +115,7 @@ class SideBySide(Van, TestCase):
         (hub.home() / "drives" / "one").rename(hub.home() / "drives" / "away")
         self.look_from_both()
         copy = Copy.objects.get(store__name="one")
-        self.refused(self.post(f"tally/copies/{copy.pk}/check"), "not connected to any station")
+        self.refused(self.post(f"copies/{copy.pk}/check"), "not connected to any station")
 
     def test_each_station_has_readers_and_runs_of_its_own(self):
         self.look_from_both()

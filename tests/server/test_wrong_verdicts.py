@@ -164,7 +164,7 @@ class LostAndFound(Deciding, TestCase):
         self.assertEqual(self.planks()["two"], ("lost", len(FILES)))
         self.assertNotEqual(self.slot()["proposal"]["startable"], "all held")
         copy = Copy.objects.get(roll=roll, store__name="two")
-        self.refused(self.post(f"tally/copies/{copy.pk}/check"), "reported lost")
+        self.refused(self.post(f"copies/{copy.pk}/check"), "reported lost")
         self.refused(self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}), "reported lost")
         self.assertNotIn("two", str(self.standing()["remedy"]))
         self.assertIn("on 'one'", self.slot()["offload"]["sentence"])
@@ -185,7 +185,7 @@ class LostAndFound(Deciding, TestCase):
     def test_a_check_under_way_when_the_store_is_reported_lost_says_nothing(self):
         roll = self.offload()
         copy = Copy.objects.get(roll=roll, store__name="two")
-        self.post(f"tally/copies/{copy.pk}/check")
+        self.post(f"copies/{copy.pk}/check")
         asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get()
         real = LocalStore.read_back
 
@@ -269,7 +269,7 @@ class Order(Deciding, TestCase):
     def test_a_check_that_read_a_file_before_it_rotted_cannot_mend_what_was_found_later(self):
         roll = self.offload()
         copy = Copy.objects.get(roll=roll, store__name="two")
-        self.post(f"tally/copies/{copy.pk}/check")
+        self.post(f"copies/{copy.pk}/check")
         long_check = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get()
         rotten = self.on_drive("two") / ONE
         real = LocalStore.read_back

@@ -222,7 +222,7 @@ class Walking(Deciding):
 
     def check_copy(self, copy: Copy, *, meanwhile: Callable[[], None] | None = None) -> None:
         """By either of two stations. meanwhile: what happens after the check has read, and before it is noted."""
-        if self.post(f"tally/copies/{copy.pk}/check").status_code != 200:
+        if self.post(f"copies/{copy.pk}/check").status_code != 200:
             return
         asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").latest("id")
         asked.station = self.chance.choice([self.station, self.other])
@@ -299,12 +299,12 @@ class Walking(Deciding):
         lost = DeviceLoss.objects.filter(found_at=None).values("device")
         there = list(Store.objects.exclude(device__in=lost).exclude(name="twin").order_by("pk"))
         if len(there) > 2:
-            self.post(f"tally/stores/{self.chance.choice(there).name}/lost", {"reason": "fell into the creek"})
+            self.post(f"stores/{self.chance.choice(there).name}/lost", {"reason": "fell into the creek"})
         self.use_drives_that_are_there()
 
     def find_a_drive(self) -> None:
         for loss in self.some(list(DeviceLoss.objects.filter(found_at=None).select_related("device"))):
-            self.post(f"tally/stores/{loss.device.stores.first().name}/found")
+            self.post(f"stores/{loss.device.stores.first().name}/found")
 
     def use_drives_that_are_there(self) -> None:
         lost = DeviceLoss.objects.filter(found_at=None).values("device")

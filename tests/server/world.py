@@ -36,6 +36,12 @@ FILES = {
 }
 
 
+def address(path: str) -> str:
+    """Of a place of the production, or of what belongs to none."""
+    apart = path.split("/")[0] in ("session", "live", "standins")
+    return f"/api/{path}" if apart else f"/api/productions/heron/{path}"
+
+
 class World:
     """Mixed into a Django test case. `self.card_folder` is what is on card A-01, in slot 1."""
 
@@ -105,12 +111,12 @@ class World:
         return self.clients[person.pk]
 
     def get(self, path: str, person: Person | None = None):
-        return self._same_client(person).get(f"/api/{path}", headers={"host": "localhost"}).json()
+        return self._same_client(person).get(address(path), headers={"host": "localhost"}).json()
 
     def post(self, path: str, body: dict | None = None, person: Person | None = None, method: str = "post"):
         client = self._same_client(person)
         words = {"headers": {"host": "localhost"}, "content_type": "application/json"}
-        return getattr(client, method)(f"/api/{path}", json.dumps(body or {}), **words)
+        return getattr(client, method)(address(path), json.dumps(body or {}), **words)
 
     def offload(self, card: Card | None = None) -> Roll:
         """Start an offload as Wren and run it to its end, as the station's worker would."""
@@ -121,7 +127,7 @@ class World:
 
     def check(self, roll: Roll, store: str) -> None:
         copy = Copy.objects.get(roll=roll, store__name=store)
-        self.assertEqual(self.post(f"tally/copies/{copy.pk}/check").status_code, 200)
+        self.assertEqual(self.post(f"copies/{copy.pk}/check").status_code, 200)
         asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").latest("id")
         run_check(asked)
 

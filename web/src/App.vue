@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watchEffect } from 'vue'
+import { goToOneOf } from './api/here'
 import { useMe } from './api/queries'
 import AppShell from './shell/AppShell.vue'
 import SignIn from './shell/SignIn.vue'
@@ -7,6 +8,7 @@ import { useTheme } from './theme/choices'
 
 useTheme()
 const me = useMe()
+watchEffect(() => goToOneOf(me.data.value?.productions ?? []))
 const unreachable = computed(() => me.error.value?.message)
 </script>
 

@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { HERE } from './api/here'
 import BenchPlace from './places/bench/BenchPlace.vue'
 
 export const PLACES = [
@@ -10,7 +11,7 @@ export const PLACES = [
 ] as const
 
 export const router = createRouter({
-  history: createWebHistory(),
+  history: createWebHistory(HERE && `/${encodeURIComponent(HERE)}`),
   routes: [
     { path: '/', component: BenchPlace },
     { path: '/tally', component: () => import('./places/tally/TallyPlace.vue') },

@@ -13,11 +13,20 @@ from ninja.parser import Parser
 from ninja.security import django_auth
 from ninja.types import DictStrAny
 
-from ruggedraft.core.errors import NotPermitted, RaftError
+from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
 from ruggedraft.project.text import is_text
 
-from . import bench, clearing, contents, log, queue, rigs, session, setup, tally, waterline
+from .bench import routes as bench
+from .checks import routes as checks
+from .clearing import routes as clearing
+from .crew import routes as crew
+from .intake import routes as intake
+from .journal import routes as journal
+from .offloads import routes as offloads
+from .productions import routes as productions
+from .rolls import routes as rolls
 from .shapes import Problem
+from .stores import routes as stores
 
 
 class _OnlyText(Parser):
@@ -78,16 +87,21 @@ api = _Api(
     docs_decorator=_for_people_signed_in,
     urls_namespace="api",
 )
-api.add_router("/session", session.router)
-api.add_router("/bench", bench.router)
-api.add_router("/bench", contents.router)
-api.add_router("/bench", queue.router)
-api.add_router("/bench", rigs.router)
-api.add_router("/setup", setup.router)
-api.add_router("/tally", tally.router)
-api.add_router("/clearing", clearing.router)
-api.add_router("/log", log.router)
-api.add_router("/waterline", waterline.router)
+api.add_router("/session", crew.router)
+_PLACES = {
+    "bench": (bench.router, intake.router, offloads.router),
+    "setup": (productions.router,),
+    "stores": (stores.router,),
+    "tally": (rolls.router,),
+    "copies": (checks.router,),
+    "clearing": (clearing.router,),
+    "waterline": (clearing.line,),
+    "log": (journal.router,),
+}
+"""Everything but the session happens in a production, which its address names."""
+for _place, _routers in _PLACES.items():
+    for _router in _routers:
+        api.add_router(f"/productions/{{production}}/{_place}", _router)
 
 
 def _problem(request: HttpRequest, status: int, sentence: str) -> HttpResponse:
@@ -101,6 +115,11 @@ def _problem(request: HttpRequest, status: int, sentence: str) -> HttpResponse:
 @api.exception_handler(NotPermitted)
 def _not_permitted(request: HttpRequest, error: NotPermitted) -> HttpResponse:
     return _problem(request, 403, error.sentence)
+
+
+@api.exception_handler(NotThere)
+def _not_in_the_ledger(request: HttpRequest, error: NotThere) -> HttpResponse:
+    return _problem(request, 404, error.sentence)
 
 
 @api.exception_handler(RaftError)

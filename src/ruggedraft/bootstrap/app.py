@@ -13,8 +13,8 @@ from .steps import one_at_a_time, say
 from .system_packages import SERVE, TEST, install_missing
 
 DEFAULT_PORT = 8642
-DEMO_DATABASE = "raft_demo_2"
-OWN_DATABASE = "raft_ledger_2"
+DEMO_DATABASE = "raft_demo_3"
+OWN_DATABASE = "raft_ledger_3"
 BENCH_DATABASE = "raft_bench"
 STATION = "cart"
 

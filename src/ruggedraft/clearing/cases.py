@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 
-from django.db.models import QuerySet
+from django.db.models import Prefetch, QuerySet
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import (
@@ -29,10 +29,11 @@ from ruggedraft.core.redundancy import (
 )
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
-from ruggedraft.rolls.gone import unanswered
+from ruggedraft.productions.models import Camera
+from ruggedraft.rolls.gone import GoneSummary, unanswered_of
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
-from ruggedraft.rolls.summaries import places_of_all, roll_standings, whole_somewhere
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
@@ -128,12 +129,14 @@ class _Loaded:
         self.places = places_of_all() if places is None else places
         self.rows = card_rows(cards)
         self.worked: dict[int, WorkedOut] = {}
+        self.rules: dict[int, tuple[Rule, Mapping[str, object]]] = {}
         self._work_out(self.rows if in_full else self._without_summary())
         self.facts = {pk: store_facts(store) for pk, store in self.places.items()}
         wanted = {pk for row in self.rows for pk in row.summary.rolls} if self.rows else set()
         rolls = Roll.objects.filter(pk__in=wanted).select_related("camera", "card")
         self.standings = {one.roll.pk: one for one in roll_standings(rolls, self.places, in_full=in_full)}
-        self.gone = unanswered(_with_something_gone(self.rows, self.places))
+        gone = {row.card.pk: GoneSummary(row.summary.gone_open, frozenset(row.summary.gone_rolls)) for row in self.rows}
+        self.gone = unanswered_of([row.card for row in self.rows if _is_something(gone[row.card.pk])], gone)
 
     def _without_summary(self) -> list[CardRow]:
         return [row for row in self.rows if row.summary is None]
@@ -150,11 +153,19 @@ class _Loaded:
             rows = self._without_summary()  # somebody changed the facts meanwhile
         raise ActRefused("What is known of these cards is changing right now: look again in a moment.")
 
+    def _rule(self, row: CardRow) -> tuple[Rule, Mapping[str, object]]:
+        """The rule of a card's production, and the same as data; put together once for all its cards."""
+        production = row.card.camera.production
+        if production.pk not in self.rules:
+            rule = production.rule.as_rule()
+            self.rules[production.pk] = rule, asdict(rule)
+        return self.rules[production.pk]
+
     def case(self, row: CardRow) -> Case:
-        rule = row.card.camera.production.rule.as_rule()
+        rule, said = self._rule(row)
         standings = tuple(self.standings[pk] for pk in row.summary.rolls)
         facts = self._facts(row, standings)
-        digest = _digest(facts, row, rule, self.now) if standings else ""
+        digest = _digest(facts, row, rule, said, self.now) if standings else ""
         signatures = tuple(one for one in row.signed if digest and one.digest == digest)
         facts = replace(facts, signed_by=tuple(one.username for one in signatures))
         verdict = judge_card(facts, rule, self.now)
@@ -191,12 +202,8 @@ def remedy_of(one: Case, places: Mapping[int, Store]) -> Remedy | None:
     return what_would_it_take(short[-1], stores, one.rule, one.moment) if short else None
 
 
-def _with_something_gone(rows: Iterable[CardRow], places: Mapping[int, Store]) -> list[Card]:
-    """Cards of which something is gone that is not, as a matter of course, in a whole copy."""
-    rows = [row for row in rows if row.summary.gone_open or row.summary.gone_rolls]
-    rolls = {pk for row in rows for pk in row.summary.gone_rolls}
-    whole = whole_somewhere(rolls, places) if rolls else set()
-    return [row.card for row in rows if row.summary.gone_open or not whole.issuperset(row.summary.gone_rolls)]
+def _is_something(gone: GoneSummary) -> bool:
+    return gone.open or bool(gone.rolls)
 
 
 def _with_holds(standing: RollStanding, holds: Iterable[OpenHold]) -> RollFacts:
@@ -204,7 +211,7 @@ def _with_holds(standing: RollStanding, holds: Iterable[OpenHold]) -> RollFacts:
     return replace(standing.facts, holds=mine)
 
 
-def _digest(facts: CardFacts, row: CardRow, rule: Rule, moment: datetime) -> str:
+def _digest(facts: CardFacts, row: CardRow, rule: Rule, said: Mapping[str, object], moment: datetime) -> str:
     """Of what a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
     if row.listing is None:
         return ""
@@ -212,7 +219,7 @@ def _digest(facts: CardFacts, row: CardRow, rule: Rule, moment: datetime) -> str
         [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
     ]
     waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
-    told = [row.summary.entries, rolls, waived, asdict(rule)]
+    told = [row.summary.entries, rolls, waived, said]
     return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
 
 
@@ -222,8 +229,6 @@ def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> list[str]:
 
 def active_cards() -> QuerySet[Card]:
     """Cards of a camera, with what their cases need."""
-    return (
-        Card.objects.exclude(camera=None)
-        .select_related("camera__production__rule", "camera__plan")
-        .order_by("camera__letter", "label")
-    )
+    cameras = Camera.objects.select_related("production__rule", "plan")  # of many cards there are few
+    cards = Card.objects.exclude(camera=None).prefetch_related(Prefetch("camera", cameras))
+    return cards.order_by("camera__letter", "label")

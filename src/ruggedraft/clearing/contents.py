@@ -8,10 +8,11 @@ from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
 from ruggedraft.intake.queries import listed_facts
 from ruggedraft.offloads.choosing import left_behind
-from ruggedraft.offloads.proposal import current_roll
 from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.matching import CardHoldings, companion, holdings
 from ruggedraft.rolls.models import Roll, Waiver
+from ruggedraft.rolls.queries import goes_on
+from ruggedraft.rolls.readings import content_of
 
 from .models import Clearance
 
@@ -83,8 +84,8 @@ def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
     last = Roll.objects.filter(card=listing.card).order_by("-id").first() if listing.card else None
     if last is None or Clearance.objects.filter(rolls=last).exists() or not listed.listing.files:
         return ""
-    goes_on = current_roll(listing.card, listed_facts([listing])[listing.pk], listing.insertion.serial)
-    return "" if goes_on else last.tag
+    content, here = content_of([last]).get(last.pk, ()), listed_facts([listing])[listing.pk]
+    return "" if goes_on(last, content, here, listing.insertion.serial) else last.tag
 
 
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:

@@ -11,7 +11,7 @@ from django.db import connection
 from ruggedraft.core.redundancy import ClearanceFact, Cover, FileFact, Known, RollFacts, cover_of, each_known
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.queries import listed_facts
-from ruggedraft.rolls.gone import gone_files
+from ruggedraft.rolls.gone import GoneSummary, gone_summaries
 from ruggedraft.rolls.models import LeftBehind, Roll
 from ruggedraft.rolls.readings import content_of
 
@@ -50,7 +50,7 @@ class WorkedOut:
 
     files: everything on the card that needs cover, with what is known of it. cover: the same, counted
     entries: a digest of everything on the card
-    gone_open: something is gone from it that no roll has. gone_rolls: the rolls that have what else is gone
+    gone_open, gone_rolls: see `rolls.gone.GoneSummary`
     """
 
     rolls: tuple[int, ...]
@@ -62,9 +62,16 @@ class WorkedOut:
 
 
 def work_out(rows: Sequence[CardRow]) -> dict[int, WorkedOut]:
-    """By card, in a number of queries that does not depend on how many cards there are; it reads all their files."""
-    loaded = _Loaded(rows)
-    return {row.card.pk: loaded.of(row) for row in rows}
+    """By card. It reads all their files, of some cards at a time."""
+    found = {}
+    for begin in range(0, len(rows), _AT_A_TIME):
+        some = rows[begin : begin + _AT_A_TIME]
+        loaded = _Loaded(some)
+        found |= {row.card.pk: loaded.of(row) for row in some}
+    return found
+
+
+_AT_A_TIME = 10
 
 
 class _Loaded:
@@ -80,7 +87,7 @@ class _Loaded:
         self.cleared = listed_facts(CardListing.objects.filter(pk__in=cleared_on))
         cards = [row.card for row in rows]
         self.left = _left(cards)
-        self.gone = gone_files(cards)
+        self.gone = gone_summaries(cards)
 
     def of(self, row: CardRow) -> WorkedOut:
         listing = row.listing
@@ -89,10 +96,10 @@ class _Loaded:
         mine = sorted({*self.like.get(listing.id, ()), *more}) if listing else []
         rolls = [RollFacts(self.rolls[pk].tag, self._content(pk, more), ()) for pk in mine]
         said = rolls, row.waivers, self._clearance(row), self.left.get(row.card.pk, ())
-        gone = self.gone.get(row.card.pk, [])
+        gone = self.gone.get(row.card.pk, GoneSummary(False, frozenset()))
         return WorkedOut(
             tuple(mine), tuple(each_known(entries, *said)), cover_of(entries, *said), _digest(listing, entries),
-            any(not one.rolls for one in gone), tuple(sorted({pk for one in gone for pk in one.rolls})),
+            gone.open, tuple(sorted(gone.rolls)),
         )  # fmt: skip
 
     def _content(self, roll: int, more: Mapping[int, list[FileFact]]) -> frozenset[FileFact]:

@@ -49,7 +49,8 @@ def overview(production: Production, places: Mapping[int, Store], moment: dateti
     """Of each group of rolls that stand alike one is judged; what it costs does not grow with the files."""
     rule = production.rule.as_rule()
     groups = alike(production, rule, moment, places)
-    met = {pk: judge_roll(group.one.facts, rule, moment).met for group in groups for pk in group.rolls}
+    judged = [(group.rolls, judge_roll(group.one.facts, rule, moment).met) for group in groups]
+    met = {pk: is_met for rolls, is_met in judged for pk in rolls}
     unmet = [pk for pk, is_met in met.items() if not is_met]
     cleared = _cleared(unmet)
     states = {

@@ -1,13 +1,18 @@
 """What is not safe yet, in one line."""
 
+import threading
+from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 
-from ruggedraft.core.redundancy import CardStanding, RollState, bytes_short
-from ruggedraft.intake.models import Insertion
+from django.db import connection
+
+from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short
 from ruggedraft.journal.clock import now
-from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import found_after, store_facts
 
 from .cases import Case, active_cards, cases
 from .roll_cases import overview, roll_cases
@@ -27,26 +32,74 @@ class Waterline:
     runs: int
 
 
+_STATE = """
+SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE production_id = %(production)s),
+  (SELECT concat_ws(',', count(*), max(l.id), sum(l.version), sum(l.compared)) FROM intake_cardlisting l),
+  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE removed_at IS NULL), count(card_id)) FROM intake_insertion),
+  (SELECT concat_ws(',', count(*), count(camera_id), max(id)) FROM intake_card),
+  (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
+  (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
+  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM offloads_offload)
+"""
+"""Names the state of everything that the line rests on, but for stores and rule: each part grows, or is told apart by
+another that does."""
+_OPEN = """
+SELECT (SELECT count(*) FROM offloads_offload o JOIN rolls_roll r ON r.id = o.roll_id
+    WHERE o.finished_at IS NULL AND r.production_id = %(production)s),
+  (SELECT array_agg('unknown in ' || r.name ORDER BY i.id) FROM intake_insertion i
+    JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL)
+"""
+_AGES = timedelta(seconds=30)
+"""For so long an answer is given again while nothing changed: copies age by days."""
+
+
 def waterline(production: Production) -> Waterline:
-    rule, moment, places = production.rule.as_rule(), now(), places_of_all()
+    """Asked for by every screen whenever anything changes, and worked out once for all of them."""
+    moment, places = now(), places_of_all()
+    key = _state(production, places)
+    with _keeping:
+        known = _lately.get(production.pk)
+        if known is None or known[0] != key or not timedelta() <= moment - known[1] < _AGES:
+            known = key, moment, _waterline(production, places, moment)
+            _lately[production.pk] = known
+        return known[2]
+
+
+_Key = tuple[object, ...]
+_lately: dict[int, tuple[_Key, datetime, Waterline]] = {}
+_keeping = threading.Lock()
+
+
+def _state(production: Production, places: Mapping[int, Store]) -> _Key:
+    with connection.cursor() as cursor:
+        cursor.execute(_STATE, {"production": production.pk})
+        state = cursor.fetchone()
+    stores = tuple((pk, _lasting(store_facts(place)), found_after(place)) for pk, place in places.items())
+    return *state, stores, production.rule.as_rule()
+
+
+def _lasting(facts: StoreFacts) -> _Key:
+    """Of a store, what does not change by the minute as its room does."""
+    return facts.devices, facts.location, facts.medium, facts.offsite, facts.counts, facts.lost, facts.online
+
+
+def _waterline(production: Production, places: Mapping[int, Store], moment: datetime) -> Waterline:
+    rule = production.rule.as_rule()
     states = overview(production, places, moment).states
     rolls = roll_cases(production, [pk for pk, state in states.items() if state is not RollState.SAFE], places, moment)
     on_cards = cases(active_cards().filter(camera__production=production), places)
     short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls)
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)
+    with connection.cursor() as cursor:
+        cursor.execute(_OPEN, {"production": production.pk})
+        runs, unknown = cursor.fetchone()  # a card that nobody has introduced yet may hold anything
     return Waterline(
-        cards_waiting=(*(c.card.label for c in on_cards if _waits(c)), *_unknown_cards()),
+        cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *(unknown or ())),
         bytes_short=short + untaken * rule.copies,
-        rolls_short=tuple(c.standing.roll.tag for c in rolls if c.state is RollState.SHORT),
-        rolls_below=tuple(c.standing.roll.tag for c in rolls if c.state is RollState.BELOW),
-        runs=Offload.objects.filter(finished_at=None, roll__production=production).count(),
+        rolls_short=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.SHORT),
+        rolls_below=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.BELOW),
+        runs=runs,
     )
-
-
-def _unknown_cards() -> list[str]:
-    """A card that nobody has introduced yet may hold anything."""
-    strangers = Insertion.objects.filter(card=None, removed_at=None).select_related("reader")
-    return [f"unknown in {stay.reader.name}" for stay in strangers]
 
 
 def _waits(case: Case) -> bool:

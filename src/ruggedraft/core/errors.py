@@ -18,6 +18,7 @@ RaftError
 ├── ListError              a checksum list that cannot be used
 │   ├── MalformedList
 │   └── UnknownAlgorithm
+├── NotThere               what was asked for is not in the ledger
 └── ActRefused             an act that is not possible as things stand; nothing was changed
     └── NotPermitted       …because of the role of the person who asked
 """
@@ -99,6 +100,10 @@ class MalformedList(ListError):
 
 
 class UnknownAlgorithm(ListError):
+    pass
+
+
+class NotThere(RaftError):
     pass
 
 

@@ -4,9 +4,11 @@ import threading
 from collections.abc import Iterable
 from typing import Protocol
 
+from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.productions.models import Plan, Production
 
-from .models import Card, CardListing, Insertion, ListedEntry
+from .models import Card, CardListing, EntryMedia, Insertion, ListedEntry, Reader
 
 
 def present_insertion(card: Card) -> Insertion | None:
@@ -66,3 +68,43 @@ _keeping = threading.Lock()
 def file_fact(path: str, kind: str, size: int, modified_ns: int, fingerprint: str = "") -> FileFact:
     """A listed entry as redundancy sees it. What is not a file gets a size no file has, so that nothing covers it."""
     return FileFact(path, size if kind == "file" else -1, modified_ns, fingerprint)
+
+
+def card_of(production: Production, card_id: int) -> Card:
+    """A card of one of a production's cameras, with what acts need. Raises NotThere."""
+    cards = Card.objects.filter(camera__production=production)
+    found = cards.select_related("camera__production__rule", "camera__plan").filter(pk=card_id).first()
+    if found is None:
+        raise NotThere(f"There is no such card in {production.name}.")
+    return found
+
+
+def insertion_with(insertion_id: int) -> Insertion:
+    """A stay in a reader, over or not. Raises NotThere."""
+    found = Insertion.objects.select_related("reader").filter(pk=insertion_id).first()
+    if found is None:
+        raise NotThere("There was no such stay of a card in a reader.")
+    return found
+
+
+def reader_with(reader_id: int) -> Reader:
+    """Raises NotThere."""
+    found = Reader.objects.filter(pk=reader_id).first()
+    if found is None:
+        raise NotThere("There is no such reader.")
+    return found
+
+
+def preview_of(entry_id: int) -> bytes:
+    """The embedded preview of a listed file, as JPEG. Raises NotThere."""
+    found = EntryMedia.objects.filter(entry=entry_id).exclude(preview=None).values_list("preview", flat=True).first()
+    if found is None:
+        raise NotThere("There is no picture of this file.")
+    return bytes(found)
+
+
+def last_read_with(plan: Plan) -> CardListing | None:
+    """Of the cards whose cameras have this plan, the last listing of the one that was read last and held a file."""
+    listings = CardListing.objects.filter(card__camera__plan=plan, files__gt=0).order_by("-began_at")
+    found = listings.select_related("card__camera__production", "insertion").first()
+    return found and (latest_listing(found.card) or found)

@@ -2,6 +2,7 @@
 
 from django.db import connection
 
+from ruggedraft.core.errors import NotThere
 from ruggedraft.live.locks import is_held
 
 from .models import Station
@@ -23,3 +24,15 @@ def be_the_only_one(station: Station) -> bool:
 
 def is_running(station: Station) -> bool:
     return is_held(_STATIONS, station.pk)
+
+
+def station_named(name: str) -> Station:
+    """Raises NotThere."""
+    found = Station.objects.filter(name=name).first()
+    if found is None:
+        raise NotThere(f"There is no station '{name}'.")
+    return found
+
+
+def all_stations() -> list[Station]:
+    return list(Station.objects.order_by("name"))

@@ -8,7 +8,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 
 from .models import Offload
-from .rates import expected_rate
+from .rates import Rates
 
 LANES = 2
 """Cards that a station reads side by side."""
@@ -44,7 +44,8 @@ def station_queue(station: Station) -> StationQueue:
         .select_related("roll__camera__plan", "card__camera", "reader")
         .order_by("rank", "pk")
     )
-    seconds = {run.pk: _seconds_left(run) for run in runs}
+    rates = Rates()
+    seconds = {run.pk: _seconds_left(run, rates) for run in runs}
     going = [run for run in runs if not run.held_back]
     jobs = [Job(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
     free = free_at(jobs, LANES)
@@ -64,14 +65,14 @@ def _running(jobs: Sequence[Job]) -> list[Job]:
     return [job for job in jobs if job.running]
 
 
-def _seconds_left(run: Offload) -> float:
-    whole = run.estimated_s or _guess(run)
+def _seconds_left(run: Offload, rates: Rates) -> float:
+    whole = run.estimated_s or _guess(run, rates)
     if run.started_at is None or run.held_back:
         return whole
     return max(1.0, whole - (now() - run.started_at).total_seconds())
 
 
-def _guess(run: Offload) -> float:
+def _guess(run: Offload, rates: Rates) -> float:
     listing = run.card.listings.order_by("-id").first()
-    rate = expected_rate(run.reader, [copy.store for copy in run.roll.copies.select_related("store")]) or _USUAL_RATE
+    rate = rates.expected(run.reader, [copy.store for copy in run.roll.copies.select_related("store")]) or _USUAL_RATE
     return seconds_for(listing.bytes, listing.files, rate) if listing else 0.0

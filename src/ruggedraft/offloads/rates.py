@@ -2,35 +2,51 @@
 
 from collections.abc import Iterable
 
-from django.db.models import F, Q
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import F, OuterRef
 
 from ruggedraft.core.scheduling import seconds_for
 from ruggedraft.intake.models import Reader
+from ruggedraft.rolls.models import Copy
 from ruggedraft.stores.models import Store
 
 from .models import Offload
 
 _LATELY = 5
 _LEAST_BYTES = 1_000_000
+_LOOKED_AT = 200
+"""Of all runs so many, the newest; what a part did longer ago than that says little."""
 
 
-def estimated_seconds(reader: Reader | None, stores: Iterable[Store], count_bytes: int, files: int) -> float | None:
-    """Seconds for so many bytes and files from this reader to these stores; None before anything was measured."""
-    rate = expected_rate(reader, stores)
-    return seconds_for(count_bytes, files, rate) if rate else None
+class Rates:
+    """Bytes a second that readers and stores reached of late, read once for however many questions.
 
-
-def expected_rate(reader: Reader | None, stores: Iterable[Store]) -> float | None:
-    """Bytes a second: of the reader and each store the best that its last runs reached, and of those the slowest.
-
-    A run goes as fast as its slowest part, so the best of several runs says most about one part.
+    A run goes as fast as its slowest part, so the best of a part's last runs says most about that part.
     """
-    parts = [_best(Q(reader=reader)) if reader else None, *(_best(Q(roll__copies__store=store)) for store in stores)]
-    measured = [rate for rate in parts if rate]
-    return min(measured) if measured else None
+
+    def __init__(self) -> None:
+        stores = Copy.objects.filter(roll=OuterRef("roll")).values("store")
+        whole = Offload.objects.filter(read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
+        rows = whole.order_by("-id").annotate(to=ArraySubquery(stores))[:_LOOKED_AT]
+        self._of_reader: dict[int, list[float]] = {}
+        self._of_store: dict[int, list[float]] = {}
+        columns = ("reader", "to", "read_bytes", "started_at", "finished_at")
+        for reader, to, count, start, end in rows.values_list(*columns):
+            rate = count / (end - start).total_seconds()
+            for known, part in ((self._of_reader, reader), *((self._of_store, store) for store in to)):
+                known.setdefault(part, []).append(rate)
+
+    def expected(self, reader: Reader | None, stores: Iterable[Store]) -> float | None:
+        """Of reader and stores the best that their last runs reached, and of those the slowest; None if unknown."""
+        parts = [_best(self._of_reader, reader.pk)] if reader else []
+        parts += [_best(self._of_store, store.pk) for store in stores]
+        return min((rate for rate in parts if rate), default=None)
+
+    def seconds(self, reader: Reader | None, stores: Iterable[Store], count_bytes: int, files: int) -> float | None:
+        """For so many bytes and files from this reader to these stores; None before anything was measured."""
+        rate = self.expected(reader, stores)
+        return seconds_for(count_bytes, files, rate) if rate else None
 
 
-def _best(runs: Q) -> float | None:
-    whole = Offload.objects.filter(runs, read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
-    lately = whole.order_by("-id").values_list("read_bytes", "started_at", "finished_at")[:_LATELY]
-    return max((count / (end - start).total_seconds() for count, start, end in lately), default=None)
+def _best(rates: dict[int, list[float]], part: int) -> float | None:
+    return max(rates.get(part, [])[:_LATELY], default=None)

@@ -7,7 +7,7 @@ from ruggedraft.core.cards import Clip, ClipKind
 from ruggedraft.core.rigs import Alignment, Odd, RigClip, align, arrange
 from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import Card, CardListing, Insertion
-from ruggedraft.productions.models import Camera, Rig
+from ruggedraft.productions.models import Camera, Production, Rig
 
 from .models import Offload
 
@@ -44,6 +44,11 @@ class RigNow:
 
 def rig_of(camera: Camera) -> Rig | None:
     return camera.rigs.order_by("pk").first()
+
+
+def rigs_of(production: Production) -> list[RigNow]:
+    """Every rig of a production, as it lies in the readers."""
+    return [rig_now(rig) for rig in production.rigs.all()]
 
 
 def rig_now(rig: Rig) -> RigNow:

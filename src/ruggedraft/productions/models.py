@@ -1,8 +1,10 @@
 from datetime import date, datetime, timedelta
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.db import models
+from django.utils.text import slugify
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.naming import NamingPlan
@@ -13,13 +15,19 @@ from ruggedraft.stores.models import Store
 class Production(models.Model):
     """Acts that change what a verdict rests on lock its row, so that no clearance is decided on half a change.
 
+    slug: its name in addresses; it stays when the name changes
     day_starts_at: the hour, local time, at which a shoot day begins
     """
 
     name = models.CharField(max_length=80, unique=True)
+    slug = models.SlugField(max_length=40, unique=True)
     time_zone = models.CharField(max_length=60, default="UTC")
     first_day = models.DateField()
     day_starts_at = models.PositiveSmallIntegerField(default=4)
+
+    def save(self, *words: Any, **more: Any) -> None:
+        self.slug = self.slug or slugify(self.name)[:40] or "production"
+        super().save(*words, **more)
 
     def shoot_day(self, moment: datetime) -> date:
         """The shoot day of a moment: work after midnight belongs to the day before."""

@@ -6,13 +6,16 @@ from dataclasses import dataclass, replace
 from django.db import connection
 from django.db.models import Max
 
+from ruggedraft.core.errors import NotThere
+from ruggedraft.core.evidence import Result
 from ruggedraft.core.redundancy import FileFact, NamedFile, damaged, holds
 from ruggedraft.core.redundancy import Reading as ReadingFact
 from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost
 
-from .models import Copy, Reading, Roll, RollFile
+from .models import Copy, Reading, ReadingResult, Roll, RollFile
 from .readings import RollStanding, reading_facts
 from .summaries import places_of_all
 
@@ -142,3 +145,49 @@ def files_like(listing: CardListing, *, every_up_to: int = 200) -> list[tuple[st
     with connection.cursor() as cursor:
         cursor.execute(_LIKE, words)
         return sorted(cursor.fetchall())
+
+
+def roll_of(production: Production, roll_id: int) -> Roll:
+    """Raises NotThere."""
+    found = Roll.objects.filter(production=production, pk=roll_id).first()
+    if found is None:
+        raise NotThere(f"There is no such roll in {production.name}.")
+    return found
+
+
+def copy_of(production: Production, copy_id: int) -> Copy:
+    """A copy of a roll of the production, with roll and store. Raises NotThere."""
+    copies = Copy.objects.filter(roll__production=production).select_related("roll", "store")
+    found = copies.filter(pk=copy_id).first()
+    if found is None:
+        raise NotThere(f"There is no such copy in {production.name}.")
+    return found
+
+
+def readings_of(roll: Roll, most: int) -> list[Reading]:
+    """The last readings of a roll's copies, newest first, with their results."""
+    return list(Reading.objects.filter(copy__roll=roll).prefetch_related("results").order_by("-pk")[:most])
+
+
+def files_after(roll: Roll, after: str, most: int) -> tuple[list[RollFile], str | None]:
+    """Files of a roll in the order of their paths; and what to ask for to get the next ones, None on the last page."""
+    rows = list(roll.files.filter(path__gt=after).order_by("path")[: most + 1])
+    return rows[:most], rows[most - 1].path if len(rows) > most else None
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What is wrong with one file of a copy, by the last evidence against it."""
+
+    path: str
+    result: Result
+    reason: str
+
+
+def faults_of(copy: Copy, most: int) -> list[Fault]:
+    """Of each file that a copy is not known to hold, the last evidence against it."""
+    held = [file.pk for file in files_held(copy)]
+    bad = [result.value for result in Result if result.bad]
+    rows = ReadingResult.objects.filter(reading__copy=copy, result__in=bad).exclude(file__in=held)
+    last = rows.order_by("file_id", "-pk").distinct("file_id").select_related("file")[:most]
+    return [Fault(row.file.path, Result(row.result), row.reason) for row in last]

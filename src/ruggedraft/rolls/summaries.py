@@ -60,11 +60,15 @@ def roll_standings(
         versions = _versions(
             missing
         )  # before the facts: what comes in between makes them newer than they are said to be
-        fresh = worked_out(missing, places)
-        _remember(fresh, versions)
-        found |= {one.roll.pk: one for one in fresh}
+        for begin in range(0, len(missing), _AT_A_TIME):
+            fresh = worked_out(missing[begin : begin + _AT_A_TIME], places)
+            _remember(fresh, versions)
+            found |= {one.roll.pk: one for one in fresh}
     content = content_of(rolls) if with_content else {}
     return [_with_content(found[roll.pk], content) if with_content else found[roll.pk] for roll in rolls]
+
+
+_AT_A_TIME = 100
 
 
 def _with_content(standing: RollStanding, content: Mapping[int, frozenset[FileFact]]) -> RollStanding:
@@ -181,16 +185,15 @@ _ALIKE = """
 WITH place AS (
   SELECT * FROM unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after)
 ), of_copy AS (
-  SELECT c.roll_id, c.store_id, t.files > 0 AND t.missing_files = 0 AS whole,
-    width_bucket(t.proven_us[%(level)s], %(moments)s::bigint[]) AS read, t.copy_id IS NULL AS unknown
+  SELECT c.roll_id, t.copy_id IS NULL AS unknown, c.store_id * 64
+    + CASE WHEN t.files > 0 AND t.missing_files = 0 THEN 32 ELSE 0 END
+    + COALESCE(width_bucket(t.proven_us[%(level)s], %(moments)s::bigint[]), 31) AS stands
   FROM rolls_copy c
   JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s
   JOIN place ON place.store_id = c.store_id
   LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version AND t.found_after = place.found_after
 ), of_roll AS (
-  SELECT roll_id, bool_or(unknown) AS unknown,
-    array_agg(ROW(store_id, whole, read)::text ORDER BY store_id) AS copies
-  FROM of_copy GROUP BY roll_id
+  SELECT roll_id, bool_or(unknown) AS unknown, array_agg(stands ORDER BY stands) AS copies FROM of_copy GROUP BY roll_id
 )
 SELECT array_agg(r.id ORDER BY r.id)
 FROM rolls_roll r
@@ -200,7 +203,10 @@ WHERE r.production_id = %(production)s
 GROUP BY o.copies, s.files > 0, s.unread > 0,
   CASE WHEN s.roll_id IS NULL OR COALESCE(o.unknown, false) THEN r.id END
 """
-"""Rolls whose copies stand alike. One whose summary is behind is alike with no other."""
+"""Rolls whose copies stand alike. One whose summary is behind is alike with no other.
+
+A copy's number says on which store it is, whether it is whole, and between which moments it was proven.
+"""
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,8 @@
 """The demo's small panel: cards lying on the table, and the hub they are put into."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
+from pydantic import BaseModel
 
 from ruggedraft.api.shapes import Done, Problem
 
@@ -10,14 +11,14 @@ from . import hub
 router = Router(tags=["stand-ins"])
 
 
-class StandinCardOut(Schema):
+class StandinCardOut(BaseModel):
     serial: str
     label: str
     kind: str
     slot: str | None
 
 
-class InsertIn(Schema):
+class InsertIn(BaseModel):
     serial: str
     slot: str
 

@@ -8,6 +8,7 @@ from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
 from django.db.models.functions import JSONObject
 
+from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
@@ -110,3 +111,11 @@ def lost_names() -> set[str]:
 def found_after(store: Store) -> int:
     """The last evidence noted when the device of a store (from `stores()`) was last found again; 0 if never."""
     return getattr(store, "last_found_after", None) or 0
+
+
+def store_named(name: str) -> Store:
+    """With its device. Raises NotThere."""
+    found = stores().filter(name=name).first()
+    if found is None:
+        raise NotThere(f"There is no store '{name}'.")
+    return found

@@ -1,6 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/vue-query'
 import { toValue, type MaybeRefOrGetter } from 'vue'
 import { answered, client } from './client'
+import { HERE } from './here'
 
 /** Every query's key begins with its name; `staleBy` says which live topics make it out of date. */
 export const staleBy: Record<string, readonly string[]> = {
@@ -8,7 +15,7 @@ export const staleBy: Record<string, readonly string[]> = {
   cards: ['bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
   media: ['contents', 'rigs', 'choice'],
   setup: ['setup', 'example', 'bench', 'choice', 'rigs'],
-  rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'clearing', 'waterline', 'log'],
+  rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
   stores: ['bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
   looks: ['clearing', 'roll'],
 }
@@ -19,7 +26,8 @@ export const useMe = () =>
 export const useBench = () =>
   useQuery({
     queryKey: ['bench'],
-    queryFn: () => answered(client.GET('/api/bench')),
+    queryFn: () =>
+      answered(client.GET('/api/productions/{production}/bench', { params: { path: { production: HERE } } })),
     // a worker that dies says nothing: whether it is there is asked for as long as a run is under way
     refetchInterval: (query) =>
       query.state.data?.slots.some((slot) => slot.offload && !slot.offload.finished_at) ? 10_000 : false,
@@ -34,8 +42,8 @@ export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
     queryKey: ['contents', insertion],
     queryFn: () =>
       answered(
-        client.GET('/api/bench/insertions/{insertion_id}/contents', {
-          params: { path: { insertion_id: toValue(insertion) ?? 0 } },
+        client.GET('/api/productions/{production}/bench/insertions/{insertion_id}/contents', {
+          params: { path: { production: HERE, insertion_id: toValue(insertion) ?? 0 } },
         }),
       ),
     enabled: () => toValue(insertion) !== null,
@@ -46,37 +54,103 @@ export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
 export const useQueue = () =>
   useQuery({
     queryKey: ['queue'],
-    queryFn: () => answered(client.GET('/api/bench/queue')),
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/bench/queue', { params: { path: { production: HERE } } }),
+      ),
     refetchInterval: 5_000,
   })
 
 export const useRigs = () =>
-  useQuery({ queryKey: ['rigs'], queryFn: () => answered(client.GET('/api/bench/rigs')) })
+  useQuery({
+    queryKey: ['rigs'],
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/bench/rigs', { params: { path: { production: HERE } } }),
+      ),
+  })
 
 export const useSetUp = () =>
-  useQuery({ queryKey: ['setup'], queryFn: () => answered(client.GET('/api/setup')) })
+  useQuery({
+    queryKey: ['setup'],
+    queryFn: () =>
+      answered(client.GET('/api/productions/{production}/setup', { params: { path: { production: HERE } } })),
+  })
 
-export const useTally = () =>
-  useQuery({ queryKey: ['tally'], queryFn: () => answered(client.GET('/api/tally')) })
+/** A list of which the server hands out a page at a time; `after` asks for the next. */
+interface Paged {
+  after: string | null
+}
+const paged = { initialPageParam: '', getNextPageParam: (page: Paged) => page.after }
+
+export const useTally = (search: MaybeRefOrGetter<string>) =>
+  useInfiniteQuery({
+    queryKey: ['tally', search],
+    queryFn: ({ pageParam }) =>
+      answered(
+        client.GET('/api/productions/{production}/tally', {
+          params: { path: { production: HERE }, query: { after: pageParam, search: toValue(search) } },
+        }),
+      ),
+    ...paged,
+    placeholderData: keepPreviousData,
+  })
+
+export const useRollFiles = (tag: MaybeRefOrGetter<string>) =>
+  useInfiniteQuery({
+    queryKey: ['files', tag],
+    queryFn: ({ pageParam }) =>
+      answered(
+        client.GET('/api/productions/{production}/tally/rolls/{tag}/files', {
+          params: { path: { production: HERE, tag: toValue(tag) }, query: { after: pageParam } },
+        }),
+      ),
+    ...paged,
+    retry: false,
+  })
 
 export const useRoll = (tag: MaybeRefOrGetter<string>) =>
   useQuery({
     queryKey: ['roll', tag],
     queryFn: () =>
-      answered(client.GET('/api/tally/rolls/{tag}', { params: { path: { tag: toValue(tag) } } })),
+      answered(
+        client.GET('/api/productions/{production}/tally/rolls/{tag}', {
+          params: { path: { production: HERE, tag: toValue(tag) } },
+        }),
+      ),
     retry: false,
   })
 
 export const useClearing = () =>
-  useQuery({ queryKey: ['clearing'], queryFn: () => answered(client.GET('/api/clearing')) })
+  useInfiniteQuery({
+    queryKey: ['clearing'],
+    queryFn: ({ pageParam }) =>
+      answered(
+        client.GET('/api/productions/{production}/clearing', {
+          params: { path: { production: HERE }, query: { after: pageParam } },
+        }),
+      ),
+    ...paged,
+  })
 
 export const useWaterline = () =>
-  useQuery({ queryKey: ['waterline'], queryFn: () => answered(client.GET('/api/waterline')) })
+  useQuery({
+    queryKey: ['waterline'],
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/waterline', { params: { path: { production: HERE } } }),
+      ),
+  })
 
 export const useLog = (before: MaybeRefOrGetter<number | undefined>) =>
   useQuery({
     queryKey: ['log', before],
-    queryFn: () => answered(client.GET('/api/log', { params: { query: { before: toValue(before) } } })),
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/log', {
+          params: { path: { production: HERE }, query: { before: toValue(before) } },
+        }),
+      ),
   })
 
 export const useStandinCards = (there: MaybeRefOrGetter<boolean>) =>

@@ -4,7 +4,7 @@
  */
 
 export interface paths {
-    "/api/bench": {
+    "/api/productions/{production}/bench": {
         parameters: {
             query?: never;
             header?: never;
@@ -12,7 +12,7 @@ export interface paths {
             cookie?: never;
         };
         /** Bench */
-        get: operations["ruggedraft_api_bench_bench"];
+        get: operations["ruggedraft_api_bench_routes_bench"];
         put?: never;
         post?: never;
         delete?: never;
@@ -21,7 +21,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cameras/{letter}/clock": {
+    "/api/productions/{production}/bench/cameras/{letter}/clock": {
         parameters: {
             query?: never;
             header?: never;
@@ -31,14 +31,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Clock */
-        post: operations["ruggedraft_api_contents_clock"];
+        post: operations["ruggedraft_api_intake_routes_clock"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cards/{card_id}/choice": {
+    "/api/productions/{production}/bench/cards/{card_id}/choice": {
         parameters: {
             query?: never;
             header?: never;
@@ -51,14 +51,14 @@ export interface paths {
          * Choice
          * @description What an offload of this much of a card would do, and the names its files would get.
          */
-        post: operations["ruggedraft_api_bench_choice"];
+        post: operations["ruggedraft_api_offloads_routes_choice"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cards/{card_id}/compare": {
+    "/api/productions/{production}/bench/cards/{card_id}/compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -68,14 +68,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Compare */
-        post: operations["ruggedraft_api_contents_compare"];
+        post: operations["ruggedraft_api_intake_routes_compare"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cards/{card_id}/join": {
+    "/api/productions/{production}/bench/cards/{card_id}/join": {
         parameters: {
             query?: never;
             header?: never;
@@ -85,14 +85,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Join */
-        post: operations["ruggedraft_api_bench_join"];
+        post: operations["ruggedraft_api_offloads_routes_join"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cards/{card_id}/offload": {
+    "/api/productions/{production}/bench/cards/{card_id}/offload": {
         parameters: {
             query?: never;
             header?: never;
@@ -102,14 +102,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Offload */
-        post: operations["ruggedraft_api_bench_offload"];
+        post: operations["ruggedraft_api_offloads_routes_offload"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/cards/{card_id}/read": {
+    "/api/productions/{production}/bench/cards/{card_id}/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -119,14 +119,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read */
-        post: operations["ruggedraft_api_bench_read"];
+        post: operations["ruggedraft_api_intake_routes_read"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/insertions/{insertion_id}/contents": {
+    "/api/productions/{production}/bench/insertions/{insertion_id}/contents": {
         parameters: {
             query?: never;
             header?: never;
@@ -136,10 +136,8 @@ export interface paths {
         /**
          * Contents
          * @description Null before the card has been listed.
-         *
-         *     Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
          */
-        get: operations["ruggedraft_api_contents_contents"];
+        get: operations["ruggedraft_api_intake_routes_contents"];
         put?: never;
         post?: never;
         delete?: never;
@@ -148,7 +146,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/insertions/{insertion_id}/introduce": {
+    "/api/productions/{production}/bench/insertions/{insertion_id}/introduce": {
         parameters: {
             query?: never;
             header?: never;
@@ -158,14 +156,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Introduce */
-        post: operations["ruggedraft_api_bench_introduce"];
+        post: operations["ruggedraft_api_intake_routes_introduce"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/insertions/{insertion_id}/recognise": {
+    "/api/productions/{production}/bench/insertions/{insertion_id}/recognise": {
         parameters: {
             query?: never;
             header?: never;
@@ -175,14 +173,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Recognise */
-        post: operations["ruggedraft_api_contents_recognise"];
+        post: operations["ruggedraft_api_intake_routes_recognise"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/insertions/{insertion_id}/whole": {
+    "/api/productions/{production}/bench/insertions/{insertion_id}/whole": {
         parameters: {
             query?: never;
             header?: never;
@@ -192,14 +190,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Whole */
-        post: operations["ruggedraft_api_contents_whole"];
+        post: operations["ruggedraft_api_intake_routes_whole"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/offloads/{offload_id}/cancel": {
+    "/api/productions/{production}/bench/offloads/{offload_id}/cancel": {
         parameters: {
             query?: never;
             header?: never;
@@ -209,14 +207,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Cancel */
-        post: operations["ruggedraft_api_bench_cancel"];
+        post: operations["ruggedraft_api_offloads_routes_cancel"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/offloads/{offload_id}/pause": {
+    "/api/productions/{production}/bench/offloads/{offload_id}/pause": {
         parameters: {
             query?: never;
             header?: never;
@@ -226,14 +224,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Pause */
-        post: operations["ruggedraft_api_queue_pause"];
+        post: operations["ruggedraft_api_offloads_routes_pause"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/offloads/{offload_id}/resume": {
+    "/api/productions/{production}/bench/offloads/{offload_id}/resume": {
         parameters: {
             query?: never;
             header?: never;
@@ -243,14 +241,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Resume */
-        post: operations["ruggedraft_api_queue_resume"];
+        post: operations["ruggedraft_api_offloads_routes_resume"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/previews/{entry_id}": {
+    "/api/productions/{production}/bench/previews/{entry_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -261,7 +259,7 @@ export interface paths {
          * Preview
          * @description An embedded preview as JPEG. It never changes: another reading of the card has other ids.
          */
-        get: operations["ruggedraft_api_contents_preview"];
+        get: operations["ruggedraft_api_intake_routes_preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -270,7 +268,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/queue": {
+    "/api/productions/{production}/bench/queue": {
         parameters: {
             query?: never;
             header?: never;
@@ -278,7 +276,7 @@ export interface paths {
             cookie?: never;
         };
         /** Queue */
-        get: operations["ruggedraft_api_queue_queue"];
+        get: operations["ruggedraft_api_offloads_routes_queue"];
         put?: never;
         post?: never;
         delete?: never;
@@ -287,7 +285,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/queue/{station}": {
+    "/api/productions/{production}/bench/queue/{station}": {
         parameters: {
             query?: never;
             header?: never;
@@ -296,7 +294,7 @@ export interface paths {
         };
         get?: never;
         /** Reorder */
-        put: operations["ruggedraft_api_queue_reorder"];
+        put: operations["ruggedraft_api_offloads_routes_reorder"];
         post?: never;
         delete?: never;
         options?: never;
@@ -304,7 +302,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/readers/{reader_id}/unattended": {
+    "/api/productions/{production}/bench/readers/{reader_id}/unattended": {
         parameters: {
             query?: never;
             header?: never;
@@ -314,14 +312,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Unattended */
-        post: operations["ruggedraft_api_queue_unattended"];
+        post: operations["ruggedraft_api_intake_routes_unattended"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/bench/rigs": {
+    "/api/productions/{production}/bench/rigs": {
         parameters: {
             query?: never;
             header?: never;
@@ -332,7 +330,7 @@ export interface paths {
          * Rigs
          * @description Every rig of the production of which at least one card is in a reader.
          */
-        get: operations["ruggedraft_api_rigs_rigs"];
+        get: operations["ruggedraft_api_offloads_routes_rigs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -341,7 +339,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clearing": {
+    "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
             header?: never;
@@ -349,7 +347,7 @@ export interface paths {
             cookie?: never;
         };
         /** Clearing */
-        get: operations["ruggedraft_api_clearing_clearing"];
+        get: operations["ruggedraft_api_clearing_routes_clearing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -358,7 +356,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/gone": {
+    "/api/productions/{production}/clearing/cards/{card_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Card */
+        get: operations["ruggedraft_api_clearing_routes_one_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/cards/{card_id}/gone": {
         parameters: {
             query?: never;
             header?: never;
@@ -368,14 +383,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Gone */
-        post: operations["ruggedraft_api_clearing_gone"];
+        post: operations["ruggedraft_api_clearing_routes_gone"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/hand-back": {
+    "/api/productions/{production}/clearing/cards/{card_id}/hand-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -385,14 +400,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Given Back */
-        post: operations["ruggedraft_api_clearing_given_back"];
+        post: operations["ruggedraft_api_clearing_routes_given_back"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/look": {
+    "/api/productions/{production}/clearing/cards/{card_id}/look": {
         parameters: {
             query?: never;
             header?: never;
@@ -405,14 +420,14 @@ export interface paths {
          * Look
          * @description Have the card and its copies looked at, as when the signing view opens.
          */
-        post: operations["ruggedraft_api_clearing_look"];
+        post: operations["ruggedraft_api_clearing_routes_look"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/sign": {
+    "/api/productions/{production}/clearing/cards/{card_id}/sign": {
         parameters: {
             query?: never;
             header?: never;
@@ -422,14 +437,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Sign */
-        post: operations["ruggedraft_api_clearing_sign"];
+        post: operations["ruggedraft_api_clearing_routes_sign"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/waive": {
+    "/api/productions/{production}/clearing/cards/{card_id}/waive": {
         parameters: {
             query?: never;
             header?: never;
@@ -439,14 +454,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Waive */
-        post: operations["ruggedraft_api_clearing_waive"];
+        post: operations["ruggedraft_api_clearing_routes_waive"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/cards/{card_id}/waive-left": {
+    "/api/productions/{production}/clearing/cards/{card_id}/waive-left": {
         parameters: {
             query?: never;
             header?: never;
@@ -456,14 +471,14 @@ export interface paths {
         get?: never;
         put?: never;
         /** Waive Left */
-        post: operations["ruggedraft_api_clearing_waive_left"];
+        post: operations["ruggedraft_api_clearing_routes_waive_left"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/holds/{hold_id}": {
+    "/api/productions/{production}/clearing/holds/{hold_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -474,13 +489,13 @@ export interface paths {
         put?: never;
         post?: never;
         /** Lift */
-        delete: operations["ruggedraft_api_clearing_lift"];
+        delete: operations["ruggedraft_api_clearing_routes_lift"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/clearing/rolls/{roll_id}/hold": {
+    "/api/productions/{production}/clearing/rolls/{roll_id}/hold": {
         parameters: {
             query?: never;
             header?: never;
@@ -490,14 +505,31 @@ export interface paths {
         get?: never;
         put?: never;
         /** Hold */
-        post: operations["ruggedraft_api_clearing_hold"];
+        post: operations["ruggedraft_api_clearing_routes_hold"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/log": {
+    "/api/productions/{production}/copies/{copy_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check */
+        post: operations["ruggedraft_api_checks_routes_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/log": {
         parameters: {
             query?: never;
             header?: never;
@@ -505,7 +537,7 @@ export interface paths {
             cookie?: never;
         };
         /** Log */
-        get: operations["ruggedraft_api_log_log"];
+        get: operations["ruggedraft_api_journal_routes_log"];
         put?: never;
         post?: never;
         delete?: never;
@@ -514,7 +546,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/log/seal": {
+    "/api/productions/{production}/log/seal": {
         parameters: {
             query?: never;
             header?: never;
@@ -522,7 +554,271 @@ export interface paths {
             cookie?: never;
         };
         /** Seal */
-        get: operations["ruggedraft_api_log_seal"];
+        get: operations["ruggedraft_api_journal_routes_seal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Setup */
+        get: operations["ruggedraft_api_productions_routes_setup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Camera */
+        post: operations["ruggedraft_api_productions_routes_post_camera"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Plan */
+        post: operations["ruggedraft_api_productions_routes_post_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Plan */
+        put: operations["ruggedraft_api_productions_routes_put_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/plans/{plan_id}/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Example
+         * @description What a plan, changed like this, would make of a real card: of its cameras' cards the one that was read last.
+         */
+        post: operations["ruggedraft_api_productions_routes_example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/production": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Production */
+        put: operations["ruggedraft_api_productions_routes_put_production"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/rigs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post Rig */
+        post: operations["ruggedraft_api_productions_routes_post_rig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change The Rule */
+        patch: operations["ruggedraft_api_productions_routes_change_the_rule"];
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stands On */
+        post: operations["ruggedraft_api_stores_routes_stands_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Found */
+        post: operations["ruggedraft_api_stores_routes_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/lost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lost
+         * @description Report the device lost that a store is on.
+         */
+        post: operations["ruggedraft_api_stores_routes_lost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/tally": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tally
+         * @description search: part of a roll's tag or of its card's label.
+         */
+        get: operations["ruggedraft_api_rolls_routes_tally"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/tally/rolls/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Roll */
+        get: operations["ruggedraft_api_rolls_routes_roll"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/tally/rolls/{tag}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files */
+        get: operations["ruggedraft_api_rolls_routes_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/waterline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Waterline */
+        get: operations["ruggedraft_api_clearing_routes_waterline"];
         put?: never;
         post?: never;
         delete?: never;
@@ -539,168 +835,12 @@ export interface paths {
             cookie?: never;
         };
         /** Who Am I */
-        get: operations["ruggedraft_api_session_who_am_i"];
+        get: operations["ruggedraft_api_crew_routes_who_am_i"];
         put?: never;
         /** Sign In */
-        post: operations["ruggedraft_api_session_sign_in"];
+        post: operations["ruggedraft_api_crew_routes_sign_in"];
         /** Sign Out */
-        delete: operations["ruggedraft_api_session_sign_out"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Setup */
-        get: operations["ruggedraft_api_setup_setup"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/cameras": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Camera */
-        post: operations["ruggedraft_api_setup_post_camera"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Plan */
-        post: operations["ruggedraft_api_setup_post_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/plans/{plan_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Plan */
-        put: operations["ruggedraft_api_setup_put_plan"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/plans/{plan_id}/example": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Example
-         * @description What a plan, changed like this, would make of a real card: of its cameras' cards the one that was read last.
-         */
-        post: operations["ruggedraft_api_setup_example"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/production": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Production */
-        put: operations["ruggedraft_api_setup_put_production"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/rigs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Rig */
-        post: operations["ruggedraft_api_setup_post_rig"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/rule": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Change The Rule */
-        patch: operations["ruggedraft_api_setup_change_the_rule"];
-        trace?: never;
-    };
-    "/api/setup/stores/{name}/device": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Stands On */
-        post: operations["ruggedraft_api_setup_stands_on"];
-        delete?: never;
+        delete: operations["ruggedraft_api_crew_routes_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -771,111 +911,6 @@ export interface paths {
         put?: never;
         /** Remove */
         post: operations["ruggedraft_standins_api_remove"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tally": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Tally */
-        get: operations["ruggedraft_api_tally_tally"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tally/copies/{copy_id}/check": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Check */
-        post: operations["ruggedraft_api_tally_check"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tally/rolls/{tag}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Roll */
-        get: operations["ruggedraft_api_tally_roll"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tally/stores/{name}/found": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Found */
-        post: operations["ruggedraft_api_tally_found"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tally/stores/{name}/lost": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Lost
-         * @description Report the device lost that a store is on.
-         */
-        post: operations["ruggedraft_api_tally_lost"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/waterline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Waterline */
-        get: operations["ruggedraft_api_waterline_waterline"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1042,6 +1077,21 @@ export interface components {
         ChoiceOut: {
             names: components["schemas"]["NamesOut"];
             proposal: components["schemas"]["ProposalOut"];
+        };
+        /**
+         * ClearingOut
+         * @description A page of cards: those that keep somebody waiting first, the ones in readers ahead; then those that may go back;
+         *     then those that were handed back or never read.
+         *
+         *     after: hand this in to get the next page; null on the last. in_all: how many cards there are
+         */
+        ClearingOut: {
+            /** After */
+            after: string | null;
+            /** Cards */
+            cards: components["schemas"]["CaseOut"][];
+            /** In All */
+            in_all: number;
         };
         /**
          * ClipsOut
@@ -1230,6 +1280,16 @@ export interface components {
             size: number;
         };
         /**
+         * FilesOut
+         * @description A page of a roll's files, in the order of their paths. after: hand this in to get the next; null on the last.
+         */
+        FilesOut: {
+            /** After */
+            after: string | null;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+        };
+        /**
          * FindingOut
          * @description What is not safe, and what to do: so many files of a store (or the card) for one reason.
          *
@@ -1378,12 +1438,16 @@ export interface components {
         /**
          * Me
          * @description may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
+         *
+         *     productions: those this person works on, the newest first
          */
         Me: {
             /** May */
             may: string[];
             /** Name */
             name: string;
+            /** Productions */
+            productions: components["schemas"]["ProductionName"][];
             /** Role */
             role: string;
             /** Standins */
@@ -1743,6 +1807,16 @@ export interface components {
             time_zone: string;
         };
         /**
+         * ProductionName
+         * @description slug: its name in addresses.
+         */
+        ProductionName: {
+            /** Name */
+            name: string;
+            /** Slug */
+            slug: string;
+        };
+        /**
          * ProposalOut
          * @description startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
          *     going_files, going_bytes: what is chosen of the card
@@ -1917,15 +1991,15 @@ export interface components {
         };
         /**
          * RollDetail
-         * @description survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
+         * @description readings: the last hundred, newest first.
+         *
+         *     survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
          */
         RollDetail: {
             /** Checking */
             checking: string[];
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
-            /** Files */
-            files: components["schemas"]["FileOut"][];
             /** Left Behind */
             left_behind: string[];
             /** Readings */
@@ -2318,9 +2392,15 @@ export interface components {
         };
         /**
          * TallyOut
-         * @description Rolls that are below the line come first, then those short of the rule, then the rest, newest first.
+         * @description A page of rolls: those below the line first, then those short of the rule, then the rest; in each newest first.
+         *
+         *     after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
          */
         TallyOut: {
+            /** After */
+            after: string | null;
+            /** In All */
+            in_all: number;
             /** Rolls */
             rolls: components["schemas"]["RollOut"][];
             /** Rule */
@@ -2396,11 +2476,13 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    ruggedraft_api_bench_bench: {
+    ruggedraft_api_bench_routes_bench: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2470,11 +2552,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_clock: {
+    ruggedraft_api_intake_routes_clock: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 letter: string;
             };
             cookie?: never;
@@ -2550,11 +2633,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_choice: {
+    ruggedraft_api_offloads_routes_choice: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -2630,11 +2714,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_compare: {
+    ruggedraft_api_intake_routes_compare: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -2706,11 +2791,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_join: {
+    ruggedraft_api_offloads_routes_join: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -2786,11 +2872,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_offload: {
+    ruggedraft_api_offloads_routes_offload: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -2866,11 +2953,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_read: {
+    ruggedraft_api_intake_routes_read: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -2942,11 +3030,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_contents: {
+    ruggedraft_api_intake_routes_contents: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 insertion_id: number;
             };
             cookie?: never;
@@ -3018,11 +3107,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_introduce: {
+    ruggedraft_api_intake_routes_introduce: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 insertion_id: number;
             };
             cookie?: never;
@@ -3098,11 +3188,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_recognise: {
+    ruggedraft_api_intake_routes_recognise: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 insertion_id: number;
             };
             cookie?: never;
@@ -3178,11 +3269,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_whole: {
+    ruggedraft_api_intake_routes_whole: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 insertion_id: number;
             };
             cookie?: never;
@@ -3254,11 +3346,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_bench_cancel: {
+    ruggedraft_api_offloads_routes_cancel: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 offload_id: number;
             };
             cookie?: never;
@@ -3330,11 +3423,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_queue_pause: {
+    ruggedraft_api_offloads_routes_pause: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 offload_id: number;
             };
             cookie?: never;
@@ -3406,11 +3500,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_queue_resume: {
+    ruggedraft_api_offloads_routes_resume: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 offload_id: number;
             };
             cookie?: never;
@@ -3482,11 +3577,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_contents_preview: {
+    ruggedraft_api_intake_routes_preview: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 entry_id: number;
             };
             cookie?: never;
@@ -3558,11 +3654,13 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_queue_queue: {
+    ruggedraft_api_offloads_routes_queue: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -3632,11 +3730,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_queue_reorder: {
+    ruggedraft_api_offloads_routes_reorder: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 station: string;
             };
             cookie?: never;
@@ -3712,11 +3811,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_queue_unattended: {
+    ruggedraft_api_intake_routes_unattended: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 reader_id: number;
             };
             cookie?: never;
@@ -3792,11 +3892,13 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_rigs_rigs: {
+    ruggedraft_api_offloads_routes_rigs: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -3866,11 +3968,15 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_clearing: {
+    ruggedraft_api_clearing_routes_clearing: {
         parameters: {
-            query?: never;
+            query?: {
+                after?: string;
+            };
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -3881,7 +3987,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseOut"][];
+                    "application/json": components["schemas"]["ClearingOut"];
                 };
             };
             /** @description Not understood as a request */
@@ -3940,11 +4046,89 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_gone: {
+    ruggedraft_api_clearing_routes_one_card: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_gone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4020,11 +4204,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_given_back: {
+    ruggedraft_api_clearing_routes_given_back: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4096,11 +4281,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_look: {
+    ruggedraft_api_clearing_routes_look: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4172,11 +4358,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_sign: {
+    ruggedraft_api_clearing_routes_sign: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4252,11 +4439,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_waive: {
+    ruggedraft_api_clearing_routes_waive: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4332,11 +4520,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_waive_left: {
+    ruggedraft_api_clearing_routes_waive_left: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 card_id: number;
             };
             cookie?: never;
@@ -4412,11 +4601,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_lift: {
+    ruggedraft_api_clearing_routes_lift: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 hold_id: number;
             };
             cookie?: never;
@@ -4488,11 +4678,12 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_hold: {
+    ruggedraft_api_clearing_routes_hold: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                production: string;
                 roll_id: number;
             };
             cookie?: never;
@@ -4568,13 +4759,92 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_log_log: {
+    ruggedraft_api_checks_routes_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                copy_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_journal_routes_log: {
         parameters: {
             query?: {
                 before?: number | null;
             };
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -4644,11 +4914,13 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_log_seal: {
+    ruggedraft_api_journal_routes_seal: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                production: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -4718,7 +4990,1195 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_session_who_am_i: {
+    ruggedraft_api_productions_routes_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_post_camera: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameraIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_post_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_put_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_put_production: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_post_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_change_the_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_stands_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandsOnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_lost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_tally: {
+        parameters: {
+            query?: {
+                after?: string;
+                search?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TallyOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RollDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_files: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_waterline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterlineOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_routes_who_am_i: {
         parameters: {
             query?: never;
             header?: never;
@@ -4792,7 +6252,7 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_session_sign_in: {
+    ruggedraft_api_crew_routes_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -4870,7 +6330,7 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_session_sign_out: {
+    ruggedraft_api_crew_routes_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -4878,710 +6338,6 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_setup: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetUpOut"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_post_camera: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CameraIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_post_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_put_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_example: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                plan_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExampleOut"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_put_production: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProductionIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_post_rig: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RigIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_change_the_rule: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RuleIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_setup_stands_on: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StandsOnIn"];
-            };
-        };
         responses: {
             /** @description OK */
             200: {
@@ -5894,462 +6650,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_tally_tally: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TallyOut"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_tally_check: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                copy_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_tally_roll: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                tag: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RollDetail"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_tally_found: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_tally_lost: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LossIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ruggedraft_api_waterline_waterline: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WaterlineOut"];
                 };
             };
             /** @description Not understood as a request */

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { answered, client, type Shapes } from '../api/client'
+import { HERE } from '../api/here'
 import { useAct } from '../api/queries'
 import { useWho } from '../shell/me'
 import { counted } from '../words/units'
@@ -24,8 +25,8 @@ const twin = ref(false)
 const answer = useAct(
   () =>
     answered(
-      client.POST('/api/clearing/cards/{card_id}/gone', {
-        params: { path: { card_id: props.cardId } },
+      client.POST('/api/productions/{production}/clearing/cards/{card_id}/gone', {
+        params: { path: { production: HERE, card_id: props.cardId } },
         body: { reason: reason.value, count: props.count },
       }),
     ),
@@ -36,8 +37,8 @@ const answer = useAct(
 const another = useAct(
   () =>
     answered(
-      client.POST('/api/bench/insertions/{insertion_id}/introduce', {
-        params: { path: { insertion_id: props.insertionId ?? 0 } },
+      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/introduce', {
+        params: { path: { production: HERE, insertion_id: props.insertionId ?? 0 } },
         body: { label: newLabel.value, camera: camera.value, is_another: true },
       }),
     ),

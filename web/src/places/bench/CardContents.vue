@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS, type Holding } from '../../marks/holding'
@@ -22,8 +23,8 @@ defineEmits<{ pick: [path: string, through: boolean] }>()
 const { may } = useWho()
 const join = useAct(({ card, path }: { card: number; path: string }) =>
   answered(
-    client.POST('/api/bench/cards/{card_id}/join', {
-      params: { path: { card_id: card } },
+    client.POST('/api/productions/{production}/bench/cards/{card_id}/join', {
+      params: { path: { production: HERE, card_id: card } },
       body: { path },
     }),
   ),

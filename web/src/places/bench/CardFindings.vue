@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 import { counted } from '../../words/units'
@@ -25,7 +26,11 @@ const hours = (seconds: number) => `${Math.abs(seconds) / 3600} h ${seconds > 0 
 
 const compare = useAct(
   (card: number) =>
-    answered(client.POST('/api/bench/cards/{card_id}/compare', { params: { path: { card_id: card } } })),
+    answered(
+      client.POST('/api/productions/{production}/bench/cards/{card_id}/compare', {
+        params: { path: { production: HERE, card_id: card } },
+      }),
+    ),
   'contents',
 )
 const anything = computed(

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { answered, client } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
@@ -30,8 +31,8 @@ const ahead = computed(() => {
 const set = useAct(
   (ahead_s: number) =>
     answered(
-      client.POST('/api/bench/cameras/{letter}/clock', {
-        params: { path: { letter: props.camera } },
+      client.POST('/api/productions/{production}/bench/cameras/{letter}/clock', {
+        params: { path: { production: HERE, letter: props.camera } },
         body: { ahead_s },
       }),
     ),

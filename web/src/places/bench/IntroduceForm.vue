@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
@@ -14,8 +15,8 @@ const camera = ref('')
 const introduce = useAct(
   (body: Shapes['IntroduceIn']) =>
     answered(
-      client.POST('/api/bench/insertions/{insertion_id}/introduce', {
-        params: { path: { insertion_id: props.slotData.insertion_id ?? 0 } },
+      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/introduce', {
+        params: { path: { production: HERE, insertion_id: props.slotData.insertion_id ?? 0 } },
         body,
       }),
     ),
@@ -32,8 +33,8 @@ function submit() {
 const recognise = useAct(
   (known: string) =>
     answered(
-      client.POST('/api/bench/insertions/{insertion_id}/recognise', {
-        params: { path: { insertion_id: props.slotData.insertion_id ?? 0 } },
+      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/recognise', {
+        params: { path: { production: HERE, insertion_id: props.slotData.insertion_id ?? 0 } },
         body: { label: known },
       }),
     ),

@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { allowNotifications } from '../../shell/bells'
 import { typesInto } from '../../shell/fields'
@@ -29,8 +30,8 @@ const router = useRouter()
 const start = useAct(
   async ({ card, tag }: { card: number; tag: string }) => {
     const done = await answered(
-      client.POST('/api/bench/cards/{card_id}/offload', {
-        params: { path: { card_id: card } },
+      client.POST('/api/productions/{production}/bench/cards/{card_id}/offload', {
+        params: { path: { production: HERE, card_id: card } },
         body: { tag, take: props.take, uneven: anyway.value, notes: notes.value, twice: twice.value },
       }),
     )
@@ -43,7 +44,9 @@ const start = useAct(
 const cancel = useAct(
   (id: number) =>
     answered(
-      client.POST('/api/bench/offloads/{offload_id}/cancel', { params: { path: { offload_id: id } } }),
+      client.POST('/api/productions/{production}/bench/offloads/{offload_id}/cancel', {
+        params: { path: { production: HERE, offload_id: id } },
+      }),
     ),
   'bench',
 )
@@ -51,8 +54,8 @@ const cancel = useAct(
 const whole = useAct(
   (insertion: number) =>
     answered(
-      client.POST('/api/bench/insertions/{insertion_id}/whole', {
-        params: { path: { insertion_id: insertion } },
+      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/whole', {
+        params: { path: { production: HERE, insertion_id: insertion } },
       }),
     ),
   'bench',

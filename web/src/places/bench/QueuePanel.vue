@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct, useQueue } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
@@ -16,14 +17,21 @@ const movable = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.r
 
 const order = useAct(
   ({ station, ids }: { station: string; ids: number[] }) =>
-    answered(client.PUT('/api/bench/queue/{station}', { params: { path: { station } }, body: { ids } })),
+    answered(
+      client.PUT('/api/productions/{production}/bench/queue/{station}', {
+        params: { path: { production: HERE, station } },
+        body: { ids },
+      }),
+    ),
   'queue',
 )
 const pause = useAct(
   ({ id, back }: { id: number; back: boolean }) =>
     answered(
       client.POST(
-        back ? '/api/bench/offloads/{offload_id}/pause' : '/api/bench/offloads/{offload_id}/resume',
+        back
+          ? '/api/productions/{production}/bench/offloads/{offload_id}/pause'
+          : '/api/productions/{production}/bench/offloads/{offload_id}/resume',
         { params: { path: { offload_id: id } } },
       ),
     ),

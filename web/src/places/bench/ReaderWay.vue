@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
@@ -9,8 +10,8 @@ const { may } = useWho()
 const set = useAct(
   ({ id, on, plan }: { id: number; on: boolean; plan?: string }) =>
     answered(
-      client.POST('/api/bench/readers/{reader_id}/unattended', {
-        params: { path: { reader_id: id } },
+      client.POST('/api/productions/{production}/bench/readers/{reader_id}/unattended', {
+        params: { path: { production: HERE, reader_id: id } },
         body: { on, plan },
       }),
     ),

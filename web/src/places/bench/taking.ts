@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, reactive, type ComputedRef } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import type { Clip } from './clips'
 
 export type Take = Required<Shapes['TakeIn']>
@@ -46,8 +47,8 @@ export function useTaking(
     queryKey: ['choice', card, wanted],
     queryFn: () =>
       answered(
-        client.POST('/api/bench/cards/{card_id}/choice', {
-          params: { path: { card_id: card.value ?? 0 } },
+        client.POST('/api/productions/{production}/bench/cards/{card_id}/choice', {
+          params: { path: { production: HERE, card_id: card.value ?? 0 } },
           body: wanted.value,
         }),
       ),

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
@@ -58,8 +59,8 @@ const named = computed(() => {
 const handBack = useAct(
   () =>
     answered(
-      client.POST('/api/clearing/cards/{card_id}/hand-back', {
-        params: { path: { card_id: props.one.card_id } },
+      client.POST('/api/productions/{production}/clearing/cards/{card_id}/hand-back', {
+        params: { path: { production: HERE, card_id: props.one.card_id } },
       }),
     ),
   'clearing',
@@ -67,7 +68,9 @@ const handBack = useAct(
 const read = useAct(
   () =>
     answered(
-      client.POST('/api/bench/cards/{card_id}/read', { params: { path: { card_id: props.one.card_id } } }),
+      client.POST('/api/productions/{production}/bench/cards/{card_id}/read', {
+        params: { path: { production: HERE, card_id: props.one.card_id } },
+      }),
     ),
   'clearing',
 )

@@ -1,45 +1,26 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Shapes } from '../../api/client'
 import { useBench, useClearing } from '../../api/queries'
+import MoreRows from '../../parts/MoreRows.vue'
+import { counted } from '../../words/units'
 import CaseRow from './CaseRow.vue'
 import SignBox from './SignBox.vue'
 
 const clearing = useClearing()
 const route = useRoute()
 const signing = ref<number>()
+/** In the server's order: those that keep somebody waiting first, the ones in readers ahead. */
+const all = computed(() => clearing.data.value?.pages.flatMap((page) => page.cards) ?? [])
+const inAll = computed(() => clearing.data.value?.pages[0]?.in_all ?? 0)
 /** As it is now, and not as it was when the view was opened. */
-const toSign = computed(() => clearing.data.value?.find((one) => one.card_id === signing.value))
+const toSign = computed(() => all.value.find((one) => one.card_id === signing.value))
 const scanned = computed(() => String(route.query['card'] ?? '').toUpperCase())
-const known = computed(() => clearing.data.value?.some((one) => one.label.toUpperCase() === scanned.value))
+const known = computed(() => all.value.some((one) => one.label.toUpperCase() === scanned.value))
 
-const ORDER: Shapes['CardStanding'][] = [
-  'files gone',
-  'ready to sign',
-  'waiting for a signature',
-  'not clear',
-  'not offloaded',
-  'being offloaded',
-  'not read since',
-]
-const rank = (one: Shapes['CaseOut']) => {
-  const at = ORDER.indexOf(one.standing)
-  return at < 0 ? ORDER.length : at
-}
-const all = computed(() => clearing.data.value ?? [])
 /** Nothing is known of what is on these now. */
-const AWAY: Shapes['CardStanding'][] = ['never read', 'handed back']
-const staying = computed(() =>
-  all.value
-    .filter((one) => !one.may_go_back && !AWAY.includes(one.standing))
-    .toSorted(
-      (a, b) =>
-        Number(!a.gone_in_all) - Number(!b.gone_in_all) ||
-        Number(!a.slot) - Number(!b.slot) ||
-        rank(a) - rank(b),
-    ),
-)
+const AWAY: readonly string[] = ['never read', 'handed back']
+const staying = computed(() => all.value.filter((one) => !one.may_go_back && !AWAY.includes(one.standing)))
 const going = computed(() => all.value.filter((one) => one.may_go_back))
 const out = computed(() => all.value.filter((one) => one.standing === 'handed back'))
 const unseen = computed(() => all.value.filter((one) => one.standing === 'never read'))
@@ -47,8 +28,9 @@ const bench = useBench()
 const cameras = computed(() => bench.data.value?.cameras ?? [])
 
 watch(
-  [scanned, () => clearing.isSuccess.value],
+  [scanned, () => all.value.length],
   async () => {
+    if (scanned.value && !known.value && clearing.hasNextPage.value) void clearing.fetchNextPage()
     await nextTick()
     const row = document.querySelector<HTMLElement>(`[data-card="${CSS.escape(scanned.value)}"]`)
     row?.scrollIntoView({ block: 'center' })
@@ -63,7 +45,7 @@ watch(
     <h1 class="unseen">Clearing</h1>
     <p v-if="clearing.error.value" role="alert" class="trouble">{{ clearing.error.value.message }}</p>
     <template v-else-if="clearing.data.value">
-      <p v-if="scanned && !known" role="alert" class="trouble">
+      <p v-if="scanned && !known && !clearing.hasNextPage.value" role="alert" class="trouble">
         There is no card {{ scanned }} in this production.
       </p>
       <section>
@@ -105,6 +87,12 @@ watch(
           />
         </ul>
       </section>
+      <MoreRows
+        v-if="clearing.hasNextPage.value"
+        :words="`${all.length} of ${counted(inAll, 'card')} shown: show more`"
+        :asking="clearing.isFetchingNextPage.value"
+        @more="clearing.fetchNextPage()"
+      />
       <p v-if="unseen.length" class="soft">
         Never in a reader here, so nothing is known of {{ unseen.map((one) => one.label).join(', ') }}.
       </p>

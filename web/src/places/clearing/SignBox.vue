@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { age } from '../../words/times'
@@ -25,15 +26,19 @@ const PATIENCE_MS = 90_000
 const AGAIN_MS = 700
 
 const look = useAct((card: number) =>
-  answered(client.POST('/api/clearing/cards/{card_id}/look', { params: { path: { card_id: card } } })),
+  answered(
+    client.POST('/api/productions/{production}/clearing/cards/{card_id}/look', {
+      params: { path: { production: HERE, card_id: card } },
+    }),
+  ),
 )
 const sign = useAct(
   async ({ card, tag, digest }: { card: number; tag: string; digest: string }) => {
     const until = Date.now() + PATIENCE_MS
     for (;;) {
       const said = await answered(
-        client.POST('/api/clearing/cards/{card_id}/sign', {
-          params: { path: { card_id: card } },
+        client.POST('/api/productions/{production}/clearing/cards/{card_id}/sign', {
+          params: { path: { production: HERE, card_id: card } },
           body: { tag, digest },
         }),
       )

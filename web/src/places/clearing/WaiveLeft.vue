@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 import { counted } from '../../words/units'
@@ -15,8 +16,8 @@ const reason = ref('')
 const waive = useAct(
   () =>
     answered(
-      client.POST('/api/clearing/cards/{card_id}/waive-left', {
-        params: { path: { card_id: props.one.card_id } },
+      client.POST('/api/productions/{production}/clearing/cards/{card_id}/waive-left', {
+        params: { path: { production: HERE, card_id: props.one.card_id } },
         body: { reason: reason.value, count: props.one.left_in_all, seen: props.one.seen },
       }),
     ),

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { answered, client } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct, useLog, useWaterline } from '../../api/queries'
 import { dayAndClock } from '../../words/times'
 
@@ -9,7 +10,9 @@ const before = ref<number>()
 const log = useLog(before)
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
-const seal = useAct(() => answered(client.GET('/api/log/seal')))
+const seal = useAct(() =>
+  answered(client.GET('/api/productions/{production}/log/seal', { params: { path: { production: HERE } } })),
+)
 const sealed = computed(() => {
   const answer = seal.data.value
   if (!answer) return ''

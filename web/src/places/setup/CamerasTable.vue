@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { reactive } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
@@ -11,7 +12,12 @@ defineProps<{ setup: Shapes['SetUpOut'] }>()
 const { may } = useWho()
 const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
 const save = useAct(async (camera: Shapes['CameraIn']) => {
-  const done = await answered(client.POST('/api/setup/cameras', { body: camera }))
+  const done = await answered(
+    client.POST('/api/productions/{production}/setup/cameras', {
+      params: { path: { production: HERE } },
+      body: camera,
+    }),
+  )
   Object.assign(draft, { letter: '', name: '', kind: '', plan: '' })
   return done
 }, 'setup')

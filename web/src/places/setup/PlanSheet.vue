@@ -5,6 +5,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 import NamesPreview from '../bench/NamesPreview.vue'
@@ -45,8 +46,8 @@ const example = useQuery({
   queryKey: ['example', () => props.plan.id ?? 0, settled],
   queryFn: () =>
     answered(
-      client.POST('/api/setup/plans/{plan_id}/example', {
-        params: { path: { plan_id: props.plan.id ?? props.setup.plans[0]?.id ?? 0 } },
+      client.POST('/api/productions/{production}/setup/plans/{plan_id}/example', {
+        params: { path: { production: HERE, plan_id: props.plan.id ?? props.setup.plans[0]?.id ?? 0 } },
         body: settled.value,
       }),
     ),
@@ -57,9 +58,17 @@ const save = useAct(async () => {
   const id = props.plan.id
   const done = id
     ? await answered(
-        client.PUT('/api/setup/plans/{plan_id}', { params: { path: { plan_id: id } }, body: whole.value }),
+        client.PUT('/api/productions/{production}/setup/plans/{plan_id}', {
+          params: { path: { production: HERE, plan_id: id } },
+          body: whole.value,
+        }),
       )
-    : await answered(client.POST('/api/setup/plans', { body: whole.value }))
+    : await answered(
+        client.POST('/api/productions/{production}/setup/plans', {
+          params: { path: { production: HERE } },
+          body: whole.value,
+        }),
+      )
   emit('saved')
   return done
 }, 'setup')

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
@@ -14,7 +15,8 @@ const hour = ref(String(props.setup.day_starts_at))
 const save = useAct(
   () =>
     answered(
-      client.PUT('/api/setup/production', {
+      client.PUT('/api/productions/{production}/setup/production', {
+        params: { path: { production: HERE } },
         body: { time_zone: zone.value, first_day: first.value, day_starts_at: Number(hour.value) },
       }),
     ),

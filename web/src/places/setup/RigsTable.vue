@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
@@ -14,7 +15,8 @@ const first = ref('1')
 const save = useAct(
   () =>
     answered(
-      client.POST('/api/setup/rigs', {
+      client.POST('/api/productions/{production}/setup/rigs', {
+        params: { path: { production: HERE } },
         body: { name: name.value, cameras: letters.value, first_shot: Number(first.value) || 1 },
       }),
     ),

@@ -3,10 +3,12 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { answered, client, type Shapes } from '../../api/client'
-import { useAct, useRoll, useWaterline } from '../../api/queries'
+import { HERE } from '../../api/here'
+import { useAct, useRoll, useRollFiles, useWaterline } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
+import MoreRows from '../../parts/MoreRows.vue'
 import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
@@ -14,11 +16,17 @@ import { bytes, counted, exactBytes } from '../../words/units'
 const props = defineProps<{ tag: string }>()
 const { may } = useWho()
 const detail = useRoll(() => props.tag)
+const files = useRollFiles(() => props.tag)
+const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const check = useAct(
   (copy: number) =>
-    answered(client.POST('/api/tally/copies/{copy_id}/check', { params: { path: { copy_id: copy } } })),
+    answered(
+      client.POST('/api/productions/{production}/copies/{copy_id}/check', {
+        params: { path: { production: HERE, copy_id: copy } },
+      }),
+    ),
   'roll',
 )
 function standing(plank: Shapes['PlankOut']): string {
@@ -35,13 +43,20 @@ function standing(plank: Shapes['PlankOut']): string {
 const lost = useAct(
   ({ store, reason }: { store: string; reason: string }) =>
     answered(
-      client.POST('/api/tally/stores/{name}/lost', { params: { path: { name: store } }, body: { reason } }),
+      client.POST('/api/productions/{production}/stores/{name}/lost', {
+        params: { path: { production: HERE, name: store } },
+        body: { reason },
+      }),
     ),
   'roll',
 )
 const found = useAct(
   (store: string) =>
-    answered(client.POST('/api/tally/stores/{name}/found', { params: { path: { name: store } } })),
+    answered(
+      client.POST('/api/productions/{production}/stores/{name}/found', {
+        params: { path: { production: HERE, name: store } },
+      }),
+    ),
   'roll',
 )
 const losing = ref('')
@@ -166,12 +181,18 @@ const survives = computed(() => {
       </ul>
       <h2>Files</h2>
       <ul class="files">
-        <li v-for="file in detail.data.value.files" :key="file.path">
+        <li v-for="file in filesShown" :key="file.path">
           <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
           <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
           <span v-else class="trouble">never read off the card</span>
         </li>
       </ul>
+      <MoreRows
+        v-if="files.hasNextPage.value"
+        :words="`${filesShown.length.toLocaleString('en')} of ${counted(detail.data.value.roll.files, 'file')} shown: show more`"
+        :asking="files.isFetchingNextPage.value"
+        @more="files.fetchNextPage()"
+      />
     </template>
   </main>
 </template>

@@ -1,12 +1,19 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import InputText from 'primevue/inputtext'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import { useTally } from '../../api/queries'
 import WaterEdge from '../../marks/WaterEdge.vue'
+import MoreRows from '../../parts/MoreRows.vue'
+import { counted } from '../../words/units'
 import TallyRow from './TallyRow.vue'
 
-const tally = useTally()
-const rolls = computed(() => tally.data.value?.rolls ?? [])
-const stores = computed(() => tally.data.value?.stores ?? [])
+const search = ref('')
+const tally = useTally(refDebounced(search, 200))
+const pages = computed(() => tally.data.value?.pages ?? [])
+const rolls = computed(() => pages.value.flatMap((page) => page.rolls))
+const stores = computed(() => pages.value[0]?.stores ?? [])
+const inAll = computed(() => pages.value[0]?.in_all ?? 0)
 const unsafe = computed(() => rolls.value.filter((roll) => roll.state !== 'safe'))
 const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
 </script>
@@ -16,7 +23,14 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
     <h1 class="unseen">Tally</h1>
     <p v-if="tally.error.value" role="alert" class="trouble">{{ tally.error.value.message }}</p>
     <template v-else-if="tally.data.value">
-      <p v-if="!rolls.length" class="empty">
+      <p v-if="inAll > 12 || search" class="find">
+        <label>Find a roll or a card <InputText v-model="search" class="field" data-search /></label>
+        <span class="soft" role="status">{{ counted(inAll, 'roll') }}</span>
+      </p>
+      <p v-if="!rolls.length && search" class="empty">
+        No roll’s tag and no card’s label has “{{ search }}” in it.
+      </p>
+      <p v-else-if="!rolls.length" class="empty">
         No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
       </p>
       <div v-else class="scroll" tabindex="0" role="region" aria-label="Rolls by store">
@@ -24,7 +38,7 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
           <caption>
             The rule:
             {{
-              tally.data.value.rule
+              pages[0]?.rule
             }}.
           </caption>
           <thead>
@@ -55,12 +69,24 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
             <TallyRow v-for="roll in safe" :key="roll.tag" :roll="roll" :stores="stores" />
           </tbody>
         </table>
+        <MoreRows
+          v-if="tally.hasNextPage.value"
+          :words="`${rolls.length} of ${counted(inAll, 'roll')} shown: show more`"
+          :asking="tally.isFetchingNextPage.value"
+          @more="tally.fetchNextPage()"
+        />
       </div>
     </template>
   </main>
 </template>
 
 <style scoped>
+.find {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  padding-bottom: 10px;
+}
 .scroll {
   overflow-x: auto;
 }

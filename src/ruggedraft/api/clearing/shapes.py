@@ -1,41 +1,28 @@
-"""Clearing: which cards may go back, which may not, and why not?"""
+"""Cards and whether they may go back; and what is not safe yet."""
 
 from collections.abc import Mapping
 from datetime import datetime
 
-from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from pydantic import BaseModel
 
-from ruggedraft.clearing.acts.answer_for_gone import answer_for_gone
-from ruggedraft.clearing.acts.hand_back import hand_back
-from ruggedraft.clearing.acts.holds import lift_hold, place_hold
-from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
-from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
-from ruggedraft.clearing.cases import Case, active_cards, case, cases, remedy_of
-from ruggedraft.clearing.models import Hold
-from ruggedraft.clearing.page import page_of_cards
+from ruggedraft.clearing.acts.sign_clearance import Signing
+from ruggedraft.clearing.cases import Case, remedy_of
 from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
-from ruggedraft.intake.models import Card
-from ruggedraft.rolls.models import Roll
-from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.models import Store
 
-from .current import production
-from .shapes import BlockOut, CameraOut, Done, PlankOut, Problem, WaiverOut
+from ..rolls.shapes import BlockOut, PlankOut, WaiverOut
+from ..shapes import CameraOut
 
-router = Router(tags=["clearing"])
-REFUSED = {403: Problem, 409: Problem}
 _MOST_NAMES = 50
 
 
-class HoldOut(Schema):
+class HoldOut(BaseModel):
     id: int
     reason: str
     by: str
 
 
-class CaseOut(Schema):
+class CaseOut(BaseModel):
     """A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
 
     sentence: where it stands and why. read_at: when it was last listed; nothing later is known of it
@@ -82,7 +69,7 @@ class CaseOut(Schema):
     planks: list[PlankOut]
 
 
-class ClearingOut(Schema):
+class ClearingOut(BaseModel):
     """A page of cards: those that keep somebody waiting first, the ones in readers ahead; then those that may go back;
     then those that were handed back or never read.
 
@@ -94,7 +81,7 @@ class ClearingOut(Schema):
     in_all: int
 
 
-class WaiveLeftIn(Schema):
+class WaiveLeftIn(BaseModel):
     """count: how many files the person was shown. seen: of which listing."""
 
     reason: str
@@ -102,21 +89,21 @@ class WaiveLeftIn(Schema):
     seen: str | None = None
 
 
-class GoneIn(Schema):
+class GoneIn(BaseModel):
     """count: how many files the person was shown."""
 
     reason: str
     count: int
 
 
-class SignatureIn(Schema):
+class SignatureIn(BaseModel):
     """digest: of the case as it was shown."""
 
     tag: str
     digest: str
 
 
-class SignedOut(Schema):
+class SignedOut(BaseModel):
     """state: `looking` while card and copies are being looked at: ask again. waiting_for: what that is."""
 
     state: Signing
@@ -124,84 +111,28 @@ class SignedOut(Schema):
     waiting_for: list[str]
 
 
-class Reason(Schema):
+class Reason(BaseModel):
     reason: str
 
 
-class WaiveIn(Schema):
+class WaiveIn(BaseModel):
     path: str
     reason: str
     seen: str | None = None
 
 
-@router.get("", response=ClearingOut)
-def clearing(request: HttpRequest, after: str = "") -> ClearingOut:
-    places = places_of_all()
-    page = page_of_cards(production(), places, after=after)
-    return ClearingOut(cards=[_shape(one, places) for one in page.cards], after=page.after, in_all=page.in_all)
+class WaterlineOut(BaseModel):
+    production: str
+    time_zone: str
+    day: int
+    cards_waiting: list[str]
+    bytes_short: int
+    rolls_short: list[str]
+    rolls_below: list[str]
+    runs: int
 
 
-@router.get("/cards/{card_id}", response=CaseOut)
-def one_card(request: HttpRequest, card_id: int) -> CaseOut:
-    places = places_of_all()
-    (one,) = cases([get_object_or_404(active_cards(), pk=card_id)], places)
-    return _shape(one, places)
-
-
-def _card(card_id: int) -> Card:
-    return get_object_or_404(Card.objects.exclude(camera=None).select_related("camera"), pk=card_id)
-
-
-@router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
-def sign(request: HttpRequest, card_id: int, given: SignatureIn) -> SignedOut:
-    signed = sign_clearance(request.user, _card(card_id), tag=given.tag, digest=given.digest)
-    return SignedOut(state=signed.state, cleared=signed.state is Signing.CLEARED, waiting_for=list(signed.waiting_for))
-
-
-@router.post("/cards/{card_id}/look", response={200: Done, **REFUSED})
-def look(request: HttpRequest, card_id: int) -> Done:
-    """Have the card and its copies looked at, as when the signing view opens."""
-    look_at_all(case(active_cards().get(pk=_card(card_id).pk)))
-    return Done()
-
-
-@router.post("/cards/{card_id}/waive", response={200: Done, **REFUSED})
-def waive(request: HttpRequest, card_id: int, given: WaiveIn) -> Done:
-    waive_file(request.user, _card(card_id), given.path, given.reason, seen=given.seen)
-    return Done()
-
-
-@router.post("/cards/{card_id}/waive-left", response={200: Done, **REFUSED})
-def waive_left(request: HttpRequest, card_id: int, given: WaiveLeftIn) -> Done:
-    waive_left_behind(request.user, _card(card_id), given.reason, count=given.count, seen=given.seen)
-    return Done()
-
-
-@router.post("/cards/{card_id}/gone", response={200: Done, **REFUSED})
-def gone(request: HttpRequest, card_id: int, given: GoneIn) -> Done:
-    answer_for_gone(request.user, _card(card_id), given.reason, count=given.count)
-    return Done()
-
-
-@router.post("/cards/{card_id}/hand-back", response={200: Done, **REFUSED})
-def given_back(request: HttpRequest, card_id: int) -> Done:
-    hand_back(request.user, _card(card_id))
-    return Done()
-
-
-@router.post("/rolls/{roll_id}/hold", response={200: Done, **REFUSED})
-def hold(request: HttpRequest, roll_id: int, given: Reason) -> Done:
-    place_hold(request.user, get_object_or_404(Roll, pk=roll_id), given.reason)
-    return Done()
-
-
-@router.delete("/holds/{hold_id}", response={200: Done, **REFUSED})
-def lift(request: HttpRequest, hold_id: int) -> Done:
-    lift_hold(request.user, get_object_or_404(Hold.objects.select_related("roll"), pk=hold_id))
-    return Done()
-
-
-def _shape(case: Case, places: Mapping[int, Store]) -> CaseOut:
+def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
     remedy = remedy_of(case, places)
     roll, listing, verdict, facts = case.roll, case.listing, case.verdict, case.facts
     planks = PlankOut.all_of(roll.copies, case.rule, case.moment) if roll else []

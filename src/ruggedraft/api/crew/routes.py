@@ -7,8 +7,9 @@ from django.contrib.auth import authenticate, login, logout
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router
 from ninja.utils import check_csrf
+from pydantic import BaseModel
 
 from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.crew.models import Role
@@ -16,9 +17,11 @@ from ruggedraft.crew.permissions import May, may
 from ruggedraft.journal.writing import write
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.notify import changed
+from ruggedraft.productions.queries import productions
 from ruggedraft.project.clients import client_address
 
-from .shapes import Done, Problem
+from ..shapes import Done, Problem
+from ..who import who
 
 router = Router(tags=["session"])
 
@@ -26,17 +29,28 @@ router = Router(tags=["session"])
 _WRONG = "That name and password do not belong together. After ten tries, wait a quarter of an hour."
 
 
-class Me(Schema):
-    """may: the acts this person's role allows, by name. standins: simulated readers are there to play with."""
+class ProductionName(BaseModel):
+    """slug: its name in addresses."""
+
+    slug: str
+    name: str
+
+
+class Me(BaseModel):
+    """may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
+
+    productions: those this person works on, the newest first
+    """
 
     username: str
     name: str
     role: str
     may: list[str]
     standins: bool
+    productions: list[ProductionName]
 
 
-class SignIn(Schema):
+class SignIn(BaseModel):
     username: str
     password: str
 
@@ -72,7 +86,7 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
 @router.delete("", response=Done)
 def sign_out(request: HttpRequest) -> Done:
     with transaction.atomic():
-        person = request.user
+        person = who(request)
         write("sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=_address(request))
         logout(request)
         changed("session")
@@ -80,13 +94,14 @@ def sign_out(request: HttpRequest) -> Done:
 
 
 def _me(request: HttpRequest) -> Me:
-    person = request.user
+    person = who(request)
     return Me(
         username=person.username,
         name=person.shown_name,
         role=Role(person.role).label,
         may=[act.name.lower() for act in May if may(person, act)],
         standins=settings.STANDINS,
+        productions=[ProductionName(slug=one.slug, name=one.name) for one in productions()],
     )
 
 

@@ -1,31 +1,18 @@
-"""What is on the card in a reader: layouts, clips, findings, what is held of it, and pictures to look at."""
+"""What is on a card, for the screens that show it."""
 
 from datetime import UTC
 
-from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from pydantic import BaseModel
 
-from ruggedraft.clearing.contents import CardContents, contents_of
-from ruggedraft.core.cards import Companion, Finding, Holding, Role
+from ruggedraft.clearing.contents import CardContents
+from ruggedraft.core.cards import Clip, Companion, Finding, Holding, Role
 from ruggedraft.core.cards.describe import contents as counts_of
 from ruggedraft.core.sources import to_ledger
-from ruggedraft.intake.acts.ask_comparison import ask_comparison
-from ruggedraft.intake.acts.recognise_card import recognise_card
-from ruggedraft.intake.acts.use_whole_card import use_whole_card
-from ruggedraft.intake.models import Card, EntryMedia, Insertion
-from ruggedraft.productions.acts.set_clock import set_clock
-from ruggedraft.productions.models import Camera
 
-from .current import production
-from .shapes import Done, Problem
-
-router = Router(tags=["bench"])
-REFUSED = {403: Problem, 409: Problem}
 _MOST_PATHS = 50
 
 
-class CardFindingOut(Schema):
+class CardFindingOut(BaseModel):
     """grave: it asks whether the card is whole. paths: the first of what it is about, `paths_in_all` of them."""
 
     kind: str
@@ -43,7 +30,7 @@ class CardFindingOut(Schema):
         )  # fmt: skip
 
 
-class CountsOut(Schema):
+class CountsOut(BaseModel):
     """Clips of each kind; sidecars and other: files. The rest are files by what is held of them."""
 
     stills: int
@@ -59,7 +46,7 @@ class CountsOut(Schema):
     unsure: int
 
 
-class CompanionOut(Schema):
+class CompanionOut(BaseModel):
     roll: str
     pairs: int
     clips: int
@@ -69,7 +56,7 @@ class CompanionOut(Schema):
         return CompanionOut(roll=found.roll, pairs=found.pairs, clips=found.clips)
 
 
-class ClipsOut(Schema):
+class ClipsOut(BaseModel):
     """The clips in shooting order, by columns.
 
     starts: seconds since 1970-01-01 UTC, the camera's clock offset taken off. lengths: seconds
@@ -95,7 +82,7 @@ class ClipsOut(Schema):
     words: list[str]
 
 
-class ContentsOut(Schema):
+class ContentsOut(BaseModel):
     """headers_read: nothing more is to come. compared: files that were read for a comparison by content.
 
     shifted_s: all times differ by this from those of `shifted_roll`
@@ -115,82 +102,32 @@ class ContentsOut(Schema):
     clips: ClipsOut
 
 
-class ClockIn(Schema):
+class ClockIn(BaseModel):
     """ahead_s: seconds by which the camera's clock is ahead of the true time; negative if it is behind."""
 
     ahead_s: int
 
 
-class RecogniseIn(Schema):
+class RecogniseIn(BaseModel):
     label: str
 
 
-@router.get("/insertions/{insertion_id}/contents", response=ContentsOut | None)
-def contents(request: HttpRequest, insertion_id: int) -> HttpResponse:
-    """Null before the card has been listed.
+class IntroduceIn(BaseModel):
+    """is_another: it passed for a card of the ledger, and is not that one."""
 
-    Written as JSON right here: tens of thousands of clips are not to be checked a second time on their way out.
-    """
-    insertion = get_object_or_404(Insertion.objects.select_related("reader"), pk=insertion_id)
-    found = contents_of(insertion)
-    if found is None:
-        return HttpResponse("null", content_type="application/json")
-    camera = found.listing.card.camera if found.listing.card else None
-    shaped = ContentsOut(
-        layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
-        counts=_counts(found),
-        findings=[CardFindingOut.of(finding) for finding in found.described.findings],
-        companion=CompanionOut.of(found.companion) if found.companion else None,
-        shifted_s=found.holdings.shifted_s,
-        shifted_roll=found.holdings.shifted_roll,
-        gone_roll=found.gone_roll,
-        headers_read=found.listing.headers_read_at is not None,
-        compared=found.listing.entries.exclude(checksum="").count(),
-        clock_ahead_s=camera.clock_ahead_s if camera else 0,
-        clips=_clips(found),
-    )
-    return HttpResponse(shaped.model_dump_json(), content_type="application/json")
+    label: str
+    camera: str
+    is_another: bool = False
 
 
-_PICTURE = {"responses": {200: {"description": "A picture", "content": {"image/jpeg": {}}}}}
+class UnattendedIn(BaseModel):
+    """plan: the name of the only plan whose cards go by themselves, null for any."""
+
+    on: bool
+    plan: str | None = None
 
 
-@router.get("/previews/{entry_id}", url_name="preview", openapi_extra=_PICTURE)
-def preview(request: HttpRequest, entry_id: int) -> HttpResponse:
-    """An embedded preview as JPEG. It never changes: another reading of the card has other ids."""
-    found = EntryMedia.objects.filter(entry=entry_id).exclude(preview=None).values_list("preview", flat=True).first()
-    if found is None:
-        raise Http404
-    answer = HttpResponse(bytes(found), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400, immutable"
-    return answer
-
-
-@router.post("/cards/{card_id}/compare", response={200: Done, **REFUSED})
-def compare(request: HttpRequest, card_id: int) -> Done:
-    ask_comparison(request.user, get_object_or_404(Card.objects.select_related("camera__plan"), pk=card_id))
-    return Done()
-
-
-@router.post("/insertions/{insertion_id}/recognise", response={200: Done, **REFUSED})
-def recognise(request: HttpRequest, insertion_id: int, given: RecogniseIn) -> Done:
-    recognise_card(request.user, get_object_or_404(Insertion, pk=insertion_id), given.label)
-    return Done()
-
-
-@router.post("/insertions/{insertion_id}/whole", response={200: Done, **REFUSED})
-def whole(request: HttpRequest, insertion_id: int) -> Done:
-    use_whole_card(request.user, get_object_or_404(Insertion, pk=insertion_id))
-    return Done()
-
-
-@router.post("/cameras/{letter}/clock", response={200: Done, **REFUSED})
-def clock(request: HttpRequest, letter: str, given: ClockIn) -> Done:
-    set_clock(request.user, get_object_or_404(Camera, production=production(), letter=letter), given.ahead_s)
-    return Done()
-
-
-def _counts(found: CardContents) -> CountsOut:
+def counts_out(found: CardContents) -> CountsOut:
     clips, held = counts_of(found.described), found.counts()
     return CountsOut(
         stills=clips.stills, video=clips.video, sound=clips.sound, sidecars=clips.sidecars, other=clips.other,
@@ -198,7 +135,7 @@ def _counts(found: CardContents) -> CountsOut:
     )  # fmt: skip
 
 
-def _clips(found: CardContents) -> ClipsOut:
+def clips_out(found: CardContents) -> ClipsOut:
     clips = found.described.clips
     held = [found.of_clip(clip) for clip in clips]
     place = {finding: n for n, finding in enumerate(found.described.findings)}
@@ -221,7 +158,7 @@ def _clips(found: CardContents) -> ClipsOut:
     )
 
 
-def _words(clip) -> str:
+def _words(clip: Clip) -> str:
     facts = clip.facts
     if facts is None:
         return ""

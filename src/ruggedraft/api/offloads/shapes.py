@@ -1,21 +1,25 @@
-"""What an offload would do, as the Bench shows it."""
+"""What an offload would do, and what the queue holds."""
 
 from typing import Any
 
-from ninja import Schema
+from pydantic import BaseModel
 
 from ruggedraft.core.preflight import Demand
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.choosing import Choice
 from ruggedraft.offloads.proposal import Proposal, Startable
+from ruggedraft.offloads.queue import StationQueue
+from ruggedraft.offloads.rigs import RigNow
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of
+
+from ..shapes import CameraOut
 
 _MOST_NAMES = 200
 
 
-class TakeIn(Schema):
+class TakeIn(BaseModel):
     """What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC."""
 
     only_new: bool = False
@@ -31,7 +35,7 @@ class TakeIn(Schema):
         return Take.from_data(data)
 
 
-class StoreDemandOut(Schema):
+class StoreDemandOut(BaseModel):
     """Room in bytes: what the store holds in all, what is free now, what this card would still have to put there."""
 
     store: str
@@ -47,7 +51,7 @@ class StoreDemandOut(Schema):
     refusal: str | None
 
 
-class ProposalOut(Schema):
+class ProposalOut(BaseModel):
     """startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
     going_files, going_bytes: what is chosen of the card
     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
@@ -95,18 +99,7 @@ class ProposalOut(Schema):
         )
 
 
-def _hint(made: Proposal) -> str:
-    names = ", ".join(f"'{demand.store.name}'" for demand in made.demands)
-    if made.startable is Startable.NOTHING_CHOSEN:
-        return "Nothing of this card is chosen."
-    if made.startable is Startable.ALL_HELD:
-        return f"Every file on this card is in the copies of {made.tag} on {names}."
-    if made.startable is Startable.CHOSEN_HELD:
-        return f"What is chosen is in the copies of {made.tag} on {names}; the card has more."
-    return "Refused before copying; nothing was written." if made.startable is Startable.REFUSED else ""
-
-
-class NamedFileOut(Schema):
+class NamedFileOut(BaseModel):
     """A file of the card and the path it would get below the roll's folder. trouble: why that will not do, if so."""
 
     path: str
@@ -114,7 +107,7 @@ class NamedFileOut(Schema):
     trouble: str
 
 
-class NamesOut(Schema):
+class NamesOut(BaseModel):
     """The first names of those that would be given, the troubled ones first.
 
     mended: names changed because a store's file system could not hold them
@@ -154,9 +147,135 @@ class NamesOut(Schema):
         )  # fmt: skip
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(BaseModel):
     proposal: ProposalOut
     names: NamesOut
+
+
+class StartIn(BaseModel):
+    """take: what is wanted of the card, null for everything. uneven: it may go though it does not fit its rig.
+
+    twice: the card is read a second time
+    """
+
+    tag: str
+    take: TakeIn | None = None
+    uneven: bool = False
+    notes: str = ""
+    twice: bool = False
+
+
+class JoinIn(BaseModel):
+    """path: of the recording's first file on the card."""
+
+    path: str
+
+
+class QueuedOut(BaseModel):
+    """A run. free_in_s: seconds until its card is free, null while it is paused."""
+
+    id: int
+    tag: str
+    label: str
+    camera: CameraOut
+    running: bool
+    paused: bool
+    cancelling: bool
+    free_in_s: float | None
+
+
+class QueueOut(BaseModel):
+    """In the order in which they go. best: ids of the waiting ones in an order that frees cards sooner, if any."""
+
+    station: str
+    runs: list[QueuedOut]
+    best: list[int]
+
+    @staticmethod
+    def of(queue: StationQueue) -> "QueueOut":
+        return QueueOut(
+            station=queue.station.name,
+            best=list(queue.best),
+            runs=[
+                QueuedOut(
+                    id=one.offload.pk,
+                    tag=one.offload.roll.tag,
+                    label=one.offload.card.label,
+                    camera=CameraOut.of(one.offload.roll.camera),
+                    running=one.running,
+                    paused=one.offload.held_back,
+                    cancelling=one.offload.cancel_asked_at is not None,
+                    free_in_s=one.free_in_s,
+                )
+                for one in queue.queued
+            ],
+        )
+
+
+class OrderIn(BaseModel):
+    ids: list[int]
+
+
+class RigClipOut(BaseModel):
+    """starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if in none. odd: its kind."""
+
+    name: str
+    path: str
+    starts: float
+    length: float
+    shot: int | None
+    odd: str
+
+
+class RigRowOut(BaseModel):
+    """A camera's card. missing: numbers of the shots it has no clip of. ahead_s: its clock against the rig's."""
+
+    camera: CameraOut
+    card_id: int
+    label: str
+    slot: str
+    ahead_s: float
+    clips: list[RigClipOut]
+    missing: list[int]
+
+
+class ShotOut(BaseModel):
+    number: int
+    starts: float
+    length: float
+
+
+class RigOut(BaseModel):
+    """odd: sentences, in order of time."""
+
+    name: str
+    cameras: list[str]
+    rows: list[RigRowOut]
+    shots: list[ShotOut]
+    odd: list[str]
+
+    @staticmethod
+    def of(now: RigNow) -> "RigOut":
+        lined = now.lined_up
+        letters = list(now.rig.cameras.values_list("letter", flat=True))
+        return RigOut(
+            name=now.rig.name,
+            cameras=letters,
+            rows=_rows(now),
+            shots=[ShotOut(number=s.number, starts=s.start, length=s.length) for s in lined.shots] if lined else [],
+            odd=[odd.sentence + "." for odd in lined.odd] if lined else [],
+        )
+
+
+def _hint(made: Proposal) -> str:
+    names = ", ".join(f"'{demand.store.name}'" for demand in made.demands)
+    if made.startable is Startable.NOTHING_CHOSEN:
+        return "Nothing of this card is chosen."
+    if made.startable is Startable.ALL_HELD:
+        return f"Every file on this card is in the copies of {made.tag} on {names}."
+    if made.startable is Startable.CHOSEN_HELD:
+        return f"What is chosen is in the copies of {made.tag} on {names}; the card has more."
+    return "Refused before copying; nothing was written." if made.startable is Startable.REFUSED else ""
 
 
 def _troubles(choice: Choice) -> dict[str, str]:
@@ -187,3 +306,36 @@ def _demand(demand: Demand, place: Store, refusal: str | None) -> StoreDemandOut
         missing_files=demand.files,
         refusal=refusal,
     )
+
+
+def _rows(now: RigNow) -> list[RigRowOut]:
+    lined = now.lined_up
+    shot_of = (
+        {(clip.camera, clip.path): shot.number for shot in lined.shots for clip in shot.clips.values()} if lined else {}
+    )
+    odd_of = {(odd.camera, odd.clip.path): odd for odd in lined.odd if odd.clip} if lined else {}
+    missing = [(odd.camera, odd.shot) for odd in lined.odd if odd.clip is None and odd.shot] if lined else []
+    rows = []
+    for card in now.cards:
+        letter = card.camera.letter
+        ahead = lined.ahead_s.get(letter, 0.0) if lined else 0.0
+        rows.append(
+            RigRowOut(
+                camera=CameraOut.of(card.camera), card_id=card.card.pk, label=card.card.label, slot=card.slot,
+                ahead_s=round(ahead, 2), missing=[shot for camera, shot in missing if camera == letter],
+                clips=[
+                    RigClipOut(
+                        name=clip.name, path=clip.main.path, starts=clip.starts.timestamp() - ahead,
+                        length=clip.duration_s, shot=_shot(letter, clip.main.path, shot_of, odd_of),
+                        odd=odd_of[letter, clip.main.path].kind if (letter, clip.main.path) in odd_of else "",
+                    )
+                    for clip in card.clips
+                ],
+            )
+        )  # fmt: skip
+    return rows
+
+
+def _shot(letter: str, path: str, shot_of: dict, odd_of: dict) -> int | None:
+    odd = odd_of.get((letter, path))
+    return odd.shot if odd else shot_of.get((letter, path))

@@ -47,5 +47,5 @@ def _stop(table: str) -> str:
 
 
 class Migration(migrations.Migration):
-    dependencies = [("rolls", "0002_summaries")]
+    dependencies = [("rolls", "0001_initial")]
     operations = [migrations.RunSQL(_count(table), _stop(table)) for table in _COUNTED]

@@ -1,0 +1,240 @@
+"""What is in each slot, and what is happening to it."""
+
+from datetime import UTC, datetime
+
+from pydantic import BaseModel
+
+from ruggedraft.clearing.bench import RunOfStay, Slot
+from ruggedraft.clearing.card_rows import LastListing
+from ruggedraft.core.evidence import Level
+from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
+from ruggedraft.core.transfer import RunState
+from ruggedraft.intake.models import CardListing
+from ruggedraft.journal.clock import now
+from ruggedraft.offloads.outcome import run_sentence
+
+from ..offloads.shapes import ProposalOut
+from ..shapes import CameraOut
+
+
+class ListingOut(BaseModel):
+    """first_at, last_at: times of the card's first and last file."""
+
+    read_at: datetime
+    layout: str
+    files: int
+    bytes: int
+    first_at: datetime | None
+    last_at: datetime | None
+
+
+class FindingOut(BaseModel):
+    """What is not safe, and what to do: so many files of a store (or the card) for one reason.
+
+    path: the first of them, empty where it is of no single file
+    """
+
+    store: str | None
+    path: str
+    files: int
+    reason: str
+
+
+class FeedOut(BaseModel):
+    """A store that is brought what it was too slow for, from a verified copy. outcome: empty while it goes on."""
+
+    going: bool
+    outcome: str
+
+
+class StoreRunOut(BaseModel):
+    """One store of a run: how the copy that it makes stands now. files, bytes: what it is known to hold of the roll."""
+
+    store: str
+    state: CopyState
+    files: int
+    bytes: int
+    missing_files: int
+    level: Level
+    feed: FeedOut | None
+
+
+class OffloadOut(BaseModel):
+    """sentence: how its roll stands now, on the stores it was written to, which later work may have changed.
+
+    roll_files, roll_bytes: what a whole copy of the roll holds
+    worker_lost: nobody is working at this run; it goes on when its station does.
+    findings_untold: how many `findings` does not speak of
+    """
+
+    id: int
+    tag: str
+    person: str
+    asked_at: datetime
+    started_at: datetime | None
+    estimated_s: float | None
+    finished_at: datetime | None
+    state: RunState
+    sentence: str
+    roll_files: int
+    roll_bytes: int
+    read_files: int
+    read_bytes: int
+    stores: list[StoreRunOut]
+    findings: list[FindingOut]
+    findings_in_all: int
+    findings_untold: int
+    worker_lost: bool
+
+
+class IdentityOut(BaseModel):
+    """Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first.
+
+    known: labels of every card that is in no reader: a card that was formatted tells nothing of itself
+    """
+
+    question: str
+    candidates: list[str]
+    known: list[str]
+
+
+class SlotOut(BaseModel):
+    """A reader's slot and its card.
+
+    question: what has to be settled before the card can be offloaded
+    identity: what speaks for which card, where that is not settled
+    sentence: where the card stands, and why. gone: the first names of files that were on it and are in no copy
+    inside: the reader shows a folder inside the card, which can be read whole
+    unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
+    waits_for: why this one is not
+    """
+
+    name: str
+    station: str
+    insertion_id: int | None
+    card_id: int | None
+    label: str | None
+    kind: str
+    capacity: int
+    camera: CameraOut | None
+    standing: CardStanding | None
+    sentence: str
+    gone: list[str]
+    gone_in_all: int
+    trouble: str
+    listing: ListingOut | None
+    proposal: ProposalOut | None
+    question: str | None
+    identity: IdentityOut | None
+    inside: bool
+    offload: OffloadOut | None
+    reader_id: int
+    unattended: bool
+    unattended_plan: str | None
+    waits_for: list[str]
+
+
+class BenchOut(BaseModel):
+    slots: list[SlotOut]
+    cameras: list[CameraOut]
+    plans: list[str]
+    production: str
+    time_zone: str
+
+
+_MOST_GONE = 20
+
+
+def slot_out(slot: Slot) -> SlotOut:
+    reader, stay, case = slot.reader, slot.stay, slot.case
+    card = stay.card if stay else None
+    return SlotOut(
+        name=reader.name,
+        station=reader.station.name,
+        insertion_id=stay.pk if stay else None,
+        card_id=card.pk if card else None,
+        label=card.label if card else None,
+        kind=stay.kind if stay else "",
+        capacity=stay.capacity if stay else 0,
+        camera=CameraOut.of(card.camera) if card and card.camera else None,
+        standing=case.standing if case else None,
+        sentence=card_sentence(case.facts, case.verdict) if case else "",
+        gone=[file.path for file in case.gone[:_MOST_GONE]] if case else [],
+        gone_in_all=len(case.gone) if case else 0,
+        trouble=stay.trouble if stay else "",
+        listing=_listing(slot.listing) if slot.listing else None,
+        proposal=ProposalOut.of(slot.proposal) if slot.proposal else None,
+        question=slot.question,
+        identity=_identity(slot),
+        inside=stay is not None and stay.levels_up < stay.inside,
+        offload=_offload(slot.run) if slot.run else None,
+        reader_id=reader.pk,
+        unattended=reader.unattended_by_id is not None,
+        unattended_plan=reader.unattended_plan.name if reader.unattended_plan else None,
+        waits_for=list(slot.waits_for),
+    )
+
+
+def _listing(listing: CardListing | LastListing) -> ListingOut:
+    return ListingOut(
+        read_at=listing.began_at,
+        layout=listing.layout,
+        files=listing.files,
+        bytes=listing.bytes,
+        first_at=_moment(listing.first_ns),
+        last_at=_moment(listing.last_ns),
+    )
+
+
+def _moment(nanoseconds: int | None) -> datetime | None:
+    return None if nanoseconds is None else datetime.fromtimestamp(nanoseconds // 10**9, UTC)
+
+
+def _identity(slot: Slot) -> IdentityOut | None:
+    answer = slot.identity
+    if answer is None:
+        return None
+    return IdentityOut(question=answer.question + ".", candidates=list(answer.candidates), known=list(slot.others))
+
+
+def _offload(run: RunOfStay) -> OffloadOut:
+    offload, standing = run.offload, run.standing
+    rule, moment = offload.roll.production.rule.as_rule(), now()
+    return OffloadOut(
+        id=offload.pk,
+        tag=offload.roll.tag,
+        person=offload.person.shown_name,
+        asked_at=offload.asked_at,
+        started_at=offload.started_at,
+        estimated_s=offload.estimated_s,
+        finished_at=offload.finished_at,
+        state=offload.state,
+        sentence=run_sentence(offload, standing, rule, moment),
+        roll_files=standing.facts.files,
+        roll_bytes=standing.facts.bytes,
+        read_files=offload.read_files,
+        read_bytes=offload.read_bytes,
+        stores=[
+            StoreRunOut(
+                store=copy.facts.store.name,
+                state=copy_state(copy.facts, rule, moment),
+                files=copy.facts.files,
+                bytes=copy.facts.bytes,
+                missing_files=copy.facts.missing_files,
+                level=Level.of(copy.facts.level),
+                feed=_feed(run, copy.id),
+            )
+            for copy in standing.copies
+        ],
+        findings=[
+            FindingOut(store=one.store, path=one.path, files=one.files, reason=one.reason) for one in run.findings
+        ],
+        findings_untold=run.findings_untold,
+        findings_in_all=run.findings_in_all,
+        worker_lost=run.worker_lost,
+    )
+
+
+def _feed(run: RunOfStay, copy: int) -> FeedOut | None:
+    feed = run.feeds.get(copy)
+    return FeedOut(going=feed.finished_at is None, outcome=feed.outcome) if feed else None

@@ -1,0 +1,128 @@
+"""Clearing: which cards may go back, which may not, and why not? And the line that says what is not safe yet."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Router
+
+from ruggedraft.clearing.acts.answer_for_gone import answer_for_gone
+from ruggedraft.clearing.acts.hand_back import hand_back
+from ruggedraft.clearing.acts.holds import lift_hold, place_hold
+from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
+from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
+from ruggedraft.clearing.cases import case, cases
+from ruggedraft.clearing.page import page_of_cards
+from ruggedraft.clearing.queries import hold_of
+from ruggedraft.clearing.waterline import waterline as current_waterline
+from ruggedraft.intake.models import Card
+from ruggedraft.intake.queries import card_of
+from ruggedraft.journal.clock import now
+from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.queries import roll_of
+from ruggedraft.rolls.summaries import places_of_all
+
+from ..answers import written
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import (
+    CaseOut,
+    ClearingOut,
+    GoneIn,
+    Reason,
+    SignatureIn,
+    SignedOut,
+    WaiveIn,
+    WaiveLeftIn,
+    WaterlineOut,
+    case_out,
+)
+
+router = Router(tags=["clearing"])
+
+
+@router.get("", response=ClearingOut)
+def clearing(request: HttpRequest, production: Path[str], after: str = "") -> HttpResponse:
+    places = places_of_all()
+    page = page_of_cards(production_named(production), places, after=after)
+    cards = [case_out(one, places) for one in page.cards]
+    return written(ClearingOut(cards=cards, after=page.after, in_all=page.in_all))
+
+
+@router.get("/cards/{card_id}", response=CaseOut)
+def one_card(request: HttpRequest, production: Path[str], card_id: int) -> HttpResponse:
+    places = places_of_all()
+    (one,) = cases([_card(production, card_id)], places)
+    return written(case_out(one, places))
+
+
+@router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
+def sign(request: HttpRequest, production: Path[str], card_id: int, given: SignatureIn) -> SignedOut:
+    signed = sign_clearance(who(request), _card(production, card_id), tag=given.tag, digest=given.digest)
+    return SignedOut(state=signed.state, cleared=signed.state is Signing.CLEARED, waiting_for=list(signed.waiting_for))
+
+
+@router.post("/cards/{card_id}/look", response={200: Done, **REFUSED})
+def look(request: HttpRequest, production: Path[str], card_id: int) -> Done:
+    """Have the card and its copies looked at, as when the signing view opens."""
+    look_at_all(case(_card(production, card_id)))
+    return Done()
+
+
+@router.post("/cards/{card_id}/waive", response={200: Done, **REFUSED})
+def waive(request: HttpRequest, production: Path[str], card_id: int, given: WaiveIn) -> Done:
+    waive_file(who(request), _card(production, card_id), given.path, given.reason, seen=given.seen)
+    return Done()
+
+
+@router.post("/cards/{card_id}/waive-left", response={200: Done, **REFUSED})
+def waive_left(request: HttpRequest, production: Path[str], card_id: int, given: WaiveLeftIn) -> Done:
+    waive_left_behind(who(request), _card(production, card_id), given.reason, count=given.count, seen=given.seen)
+    return Done()
+
+
+@router.post("/cards/{card_id}/gone", response={200: Done, **REFUSED})
+def gone(request: HttpRequest, production: Path[str], card_id: int, given: GoneIn) -> Done:
+    answer_for_gone(who(request), _card(production, card_id), given.reason, count=given.count)
+    return Done()
+
+
+@router.post("/cards/{card_id}/hand-back", response={200: Done, **REFUSED})
+def given_back(request: HttpRequest, production: Path[str], card_id: int) -> Done:
+    hand_back(who(request), _card(production, card_id))
+    return Done()
+
+
+@router.post("/rolls/{roll_id}/hold", response={200: Done, **REFUSED})
+def hold(request: HttpRequest, production: Path[str], roll_id: int, given: Reason) -> Done:
+    place_hold(who(request), roll_of(production_named(production), roll_id), given.reason)
+    return Done()
+
+
+@router.delete("/holds/{hold_id}", response={200: Done, **REFUSED})
+def lift(request: HttpRequest, production: Path[str], hold_id: int) -> Done:
+    lift_hold(who(request), hold_of(production_named(production), hold_id))
+    return Done()
+
+
+def _card(production: str, card_id: int) -> Card:
+    return card_of(production_named(production), card_id)
+
+
+line = Router(tags=["waterline"])
+
+
+@line.get("", response=WaterlineOut)
+def waterline(request: HttpRequest, production: Path[str]) -> HttpResponse:
+    current = production_named(production)
+    line = current_waterline(current)
+    today = current.shoot_day(now())
+    return written(
+        WaterlineOut(
+            production=current.name,
+            time_zone=current.time_zone,
+            day=(today - current.first_day).days + 1,
+            cards_waiting=list(line.cards_waiting),
+            bytes_short=line.bytes_short,
+            rolls_short=list(line.rolls_short),
+            rolls_below=list(line.rolls_below),
+            runs=line.runs,
+        )
+    )

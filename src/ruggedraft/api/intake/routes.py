@@ -1,0 +1,111 @@
+"""Cards in readers: what is on them, and which cards they are."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Router
+
+from ruggedraft.clearing.contents import contents_of
+from ruggedraft.intake.acts.ask_comparison import ask_comparison
+from ruggedraft.intake.acts.ask_reading import ask_reading
+from ruggedraft.intake.acts.introduce_card import introduce_card
+from ruggedraft.intake.acts.recognise_card import recognise_card
+from ruggedraft.intake.acts.set_unattended import set_unattended
+from ruggedraft.intake.acts.use_whole_card import use_whole_card
+from ruggedraft.intake.queries import card_of, insertion_with, preview_of, reader_with
+from ruggedraft.productions.acts.set_clock import set_clock
+from ruggedraft.productions.queries import camera_of, plan_named, production_named
+
+from ..answers import written
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import (
+    CardFindingOut,
+    ClockIn,
+    CompanionOut,
+    ContentsOut,
+    IntroduceIn,
+    RecogniseIn,
+    UnattendedIn,
+    clips_out,
+    counts_out,
+)
+
+_PICTURE = {"responses": {200: {"description": "A picture", "content": {"image/jpeg": {}}}}}
+
+router = Router(tags=["intake"])
+
+
+@router.get("/insertions/{insertion_id}/contents", response=ContentsOut | None)
+def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
+    """Null before the card has been listed."""
+    insertion = insertion_with(insertion_id)
+    found = contents_of(insertion)
+    if found is None:
+        return HttpResponse("null", content_type="application/json")
+    camera = found.listing.card.camera if found.listing.card else None
+    shaped = ContentsOut(
+        layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
+        counts=counts_out(found),
+        findings=[CardFindingOut.of(finding) for finding in found.described.findings],
+        companion=CompanionOut.of(found.companion) if found.companion else None,
+        shifted_s=found.holdings.shifted_s,
+        shifted_roll=found.holdings.shifted_roll,
+        gone_roll=found.gone_roll,
+        headers_read=found.listing.headers_read_at is not None,
+        compared=found.listing.compared,
+        clock_ahead_s=camera.clock_ahead_s if camera else 0,
+        clips=clips_out(found),
+    )
+    return written(shaped)
+
+
+@router.get("/previews/{entry_id}", url_name="preview", openapi_extra=_PICTURE)
+def preview(request: HttpRequest, production: Path[str], entry_id: int) -> HttpResponse:
+    """An embedded preview as JPEG. It never changes: another reading of the card has other ids."""
+    answer = HttpResponse(preview_of(entry_id), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=86400, immutable"
+    return answer
+
+
+@router.post("/cards/{card_id}/compare", response={200: Done, **REFUSED})
+def compare(request: HttpRequest, production: Path[str], card_id: int) -> Done:
+    ask_comparison(who(request), card_of(production_named(production), card_id))
+    return Done()
+
+
+@router.post("/insertions/{insertion_id}/recognise", response={200: Done, **REFUSED})
+def recognise(request: HttpRequest, production: Path[str], insertion_id: int, given: RecogniseIn) -> Done:
+    recognise_card(who(request), insertion_with(insertion_id), given.label)
+    return Done()
+
+
+@router.post("/insertions/{insertion_id}/whole", response={200: Done, **REFUSED})
+def whole(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
+    use_whole_card(who(request), insertion_with(insertion_id))
+    return Done()
+
+
+@router.post("/cameras/{letter}/clock", response={200: Done, **REFUSED})
+def clock(request: HttpRequest, production: Path[str], letter: str, given: ClockIn) -> Done:
+    set_clock(who(request), camera_of(production_named(production), letter), given.ahead_s)
+    return Done()
+
+
+@router.post("/cards/{card_id}/read", response={200: Done, **REFUSED})
+def read(request: HttpRequest, production: Path[str], card_id: int) -> Done:
+    ask_reading(who(request), card_of(production_named(production), card_id))
+    return Done()
+
+
+@router.post("/insertions/{insertion_id}/introduce", response={200: Done, **REFUSED})
+def introduce(request: HttpRequest, production: Path[str], insertion_id: int, given: IntroduceIn) -> Done:
+    camera = camera_of(production_named(production), given.camera)
+    stay = insertion_with(insertion_id)
+    introduce_card(who(request), stay, label=given.label, camera=camera, is_another=given.is_another)
+    return Done()
+
+
+@router.post("/readers/{reader_id}/unattended", response={200: Done, **REFUSED})
+def unattended(request: HttpRequest, production: Path[str], reader_id: int, given: UnattendedIn) -> Done:
+    plan = plan_named(production_named(production), given.plan) if given.plan else None
+    set_unattended(who(request), reader_with(reader_id), on=given.on, plan=plan)
+    return Done()

@@ -1,0 +1,83 @@
+"""Offloads: what one would do, starting it, and the queue of those that wait."""
+
+from django.http import HttpRequest
+from ninja import Path, Router
+
+from ruggedraft.core.taking import EVERYTHING
+from ruggedraft.intake.queries import card_of
+from ruggedraft.kit.stations import all_stations, station_named
+from ruggedraft.offloads.acts.ask_join import ask_join
+from ruggedraft.offloads.acts.cancel_offload import cancel_offload
+from ruggedraft.offloads.acts.hold_back_offload import hold_back_offload
+from ruggedraft.offloads.acts.order_offloads import order_offloads
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.choosing import choose
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.queries import offload_of
+from ruggedraft.offloads.queue import station_queue
+from ruggedraft.offloads.rigs import rigs_of
+from ruggedraft.productions.queries import production_named
+
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import ChoiceOut, JoinIn, NamesOut, OrderIn, ProposalOut, QueueOut, RigOut, StartIn, TakeIn
+
+router = Router(tags=["offloads"])
+
+
+@router.post("/cards/{card_id}/offload", response={200: Done, **REFUSED})
+def offload(request: HttpRequest, production: Path[str], card_id: int, given: StartIn) -> Done:
+    card = card_of(production_named(production), card_id)
+    wanted = given.take.as_take() if given.take else EVERYTHING
+    start_offload(who(request), card, given.tag, wanted, uneven=given.uneven, notes=given.notes, twice=given.twice)
+    return Done()
+
+
+@router.post("/cards/{card_id}/choice", response={200: ChoiceOut, **REFUSED})
+def choice(request: HttpRequest, production: Path[str], card_id: int, given: TakeIn) -> ChoiceOut:
+    """What an offload of this much of a card would do, and the names its files would get."""
+    card = card_of(production_named(production), card_id)
+    made = propose(card, given.as_take())
+    chosen = made.choice or choose(made.listing, made.wanted, made.naming, made.roll, made.stores)
+    return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(chosen, mended=made.naming.mend))
+
+
+@router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})
+def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinIn) -> Done:
+    ask_join(who(request), card_of(production_named(production), card_id), given.path)
+    return Done()
+
+
+@router.post("/offloads/{offload_id}/cancel", response={200: Done, **REFUSED})
+def cancel(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
+    cancel_offload(who(request), offload_of(production_named(production), offload_id))
+    return Done()
+
+
+@router.get("/queue", response=list[QueueOut])
+def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
+    return [QueueOut.of(station_queue(station)) for station in all_stations()]
+
+
+@router.put("/queue/{station}", response={200: Done, **REFUSED})
+def reorder(request: HttpRequest, production: Path[str], station: str, given: OrderIn) -> Done:
+    order_offloads(who(request), station_named(station), given.ids)
+    return Done()
+
+
+@router.post("/offloads/{offload_id}/pause", response={200: Done, **REFUSED})
+def pause(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
+    hold_back_offload(who(request), offload_of(production_named(production), offload_id), back=True)
+    return Done()
+
+
+@router.post("/offloads/{offload_id}/resume", response={200: Done, **REFUSED})
+def resume(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
+    hold_back_offload(who(request), offload_of(production_named(production), offload_id), back=False)
+    return Done()
+
+
+@router.get("/rigs", response=list[RigOut])
+def rigs(request: HttpRequest, production: Path[str]) -> list[RigOut]:
+    """Every rig of the production of which at least one card is in a reader."""
+    return [RigOut.of(rig) for rig in rigs_of(production_named(production)) if rig.cards]

@@ -1,0 +1,121 @@
+"""Set-up: production, cameras, rigs, plans; a plan against a live example from a real card."""
+
+from django.http import HttpRequest
+from ninja import Path, Router
+
+from ruggedraft.core.errors import ActRefused, PlanError
+from ruggedraft.core.hashing import ALGORITHMS
+from ruggedraft.core.naming import CLIP_FIELDS, ROLL_FIELDS
+from ruggedraft.core.taking import EVERYTHING
+from ruggedraft.intake.queries import last_read_with
+from ruggedraft.offloads.choosing import choose
+from ruggedraft.offloads.proposal import example_naming
+from ruggedraft.productions.acts.change_production import change_production
+from ruggedraft.productions.acts.change_rule import change_rule
+from ruggedraft.productions.acts.save_camera import save_camera
+from ruggedraft.productions.acts.save_plan import save_plan
+from ruggedraft.productions.acts.save_rig import save_rig
+from ruggedraft.productions.queries import plan_of, production_named, set_up_of
+from ruggedraft.stores.queries import is_lost, stores
+
+from ..offloads.shapes import NamesOut
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import (
+    CameraIn,
+    ExampleOut,
+    FieldOut,
+    PlanIn,
+    PlanOut,
+    ProductionIn,
+    RigIn,
+    RuleIn,
+    SetUpCameraOut,
+    SetUpOut,
+    StoreChoice,
+)
+
+router = Router(tags=["set-up"])
+
+
+@router.get("", response=SetUpOut)
+def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
+    current = production_named(production)
+    made = set_up_of(current)
+    return SetUpOut(
+        name=current.name,
+        time_zone=current.time_zone,
+        first_day=current.first_day,
+        day_starts_at=current.day_starts_at,
+        cameras=[
+            SetUpCameraOut(letter=c.letter, name=c.name, kind=c.kind, plan=c.plan.name, clock_ahead_s=c.clock_ahead_s)
+            for c in made.cameras
+        ],
+        plans=[PlanOut.of(plan) for plan in made.plans],
+        rigs=[
+            RigIn(name=name, cameras=list(letters), first_shot=first_shot) for name, letters, first_shot in made.rigs
+        ],
+        stores=[StoreChoice(name=store.name, lost=is_lost(store)) for store in stores().order_by("name")],
+        algorithms=list(ALGORITHMS),
+        fields=[
+            *(FieldOut(name=name, words=words, of_clip=False) for name, words in ROLL_FIELDS.items()),
+            *(FieldOut(name=name, words=words, of_clip=True) for name, words in CLIP_FIELDS.items()),
+        ],
+    )
+
+
+@router.patch("/rule", response={200: Done, **REFUSED})
+def change_the_rule(request: HttpRequest, production: Path[str], given: RuleIn) -> Done:
+    wanted = given.model_dump(exclude_unset=True, exclude={"reason"})
+    change_rule(who(request), production_named(production), wanted, given.reason)
+    return Done()
+
+
+@router.put("/production", response={200: Done, **REFUSED})
+def put_production(request: HttpRequest, production: Path[str], given: ProductionIn) -> Done:
+    change_production(who(request), production_named(production), **given.model_dump())
+    return Done()
+
+
+@router.post("/plans", response={200: Done, **REFUSED})
+def post_plan(request: HttpRequest, production: Path[str], given: PlanIn) -> Done:
+    save_plan(who(request), production_named(production), given.as_words())
+    return Done()
+
+
+@router.put("/plans/{plan_id}", response={200: Done, **REFUSED})
+def put_plan(request: HttpRequest, production: Path[str], plan_id: int, given: PlanIn) -> Done:
+    current = production_named(production)
+    save_plan(who(request), current, given.as_words(), plan_of(current, plan_id))
+    return Done()
+
+
+@router.post("/plans/{plan_id}/example", response={200: ExampleOut, **REFUSED})
+def example(request: HttpRequest, production: Path[str], plan_id: int, given: PlanIn) -> ExampleOut:
+    """What a plan, changed like this, would make of a real card: of its cameras' cards the one that was read last."""
+    plan = plan_of(production_named(production), plan_id)
+    listing = last_read_with(plan)
+    try:
+        naming = given.as_words().naming()
+        if listing is None or listing.card is None:
+            return ExampleOut(card=None, folder="", names=None, trouble="")
+        folder, words = example_naming(listing, plan, naming, mend=given.mend_names, words=given.model_dump())
+        chosen = list(stores().filter(name__in=given.stores))
+        choice = choose(listing, EVERYTHING, words, None, chosen)
+    except (ActRefused, PlanError) as error:
+        return ExampleOut(card=None, folder="", names=None, trouble=error.sentence)
+    return ExampleOut(card=listing.card.label, folder=folder, names=NamesOut.of(choice, mended=words.mend), trouble="")
+
+
+@router.post("/cameras", response={200: Done, **REFUSED})
+def post_camera(request: HttpRequest, production: Path[str], given: CameraIn) -> Done:
+    save_camera(who(request), production_named(production), **given.model_dump())
+    return Done()
+
+
+@router.post("/rigs", response={200: Done, **REFUSED})
+def post_rig(request: HttpRequest, production: Path[str], given: RigIn) -> Done:
+    save_rig(
+        who(request), production_named(production), name=given.name, letters=given.cameras, first_shot=given.first_shot
+    )
+    return Done()

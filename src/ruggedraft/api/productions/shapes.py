@@ -1,0 +1,130 @@
+"""Production, cameras, rigs and plans as the set-up shows them."""
+
+from datetime import date
+
+from pydantic import BaseModel
+
+from ruggedraft.productions.acts.save_plan import PlanWords
+from ruggedraft.productions.models import Plan
+
+from ..offloads.shapes import NamesOut
+
+
+class FieldOut(BaseModel):
+    name: str
+    words: str
+    of_clip: bool
+
+
+class PlanIn(BaseModel):
+    """folder, names: templates. start: of {number}. stores: by name."""
+
+    name: str
+    folder: str
+    names: str = ""
+    start: int = 1
+    mend_names: bool = False
+    roll_prefix: str = ""
+    roll_digits: int = 3
+    roll_start: int = 1
+    algorithm: str = "xxh128"
+    more_algorithms: list[str] = []
+    read_twice: bool = False
+    job: str = ""
+    group: str = ""
+    text: str = ""
+    sidecars: bool = False
+    creator: str = ""
+    rights: str = ""
+    keywords: list[str] = []
+    stores: list[str] = []
+
+    def as_words(self) -> PlanWords:
+        return PlanWords(**self.model_dump())
+
+
+class PlanOut(PlanIn):
+    id: int
+
+    @staticmethod
+    def of(plan: Plan) -> "PlanOut":
+        return PlanOut(
+            id=plan.pk, name=plan.name, folder=plan.folder_template, names=plan.names_template, start=plan.names_start,
+            mend_names=plan.mend_names, roll_prefix=plan.roll_prefix, roll_digits=plan.roll_digits,
+            roll_start=plan.roll_start, algorithm=plan.algorithm, more_algorithms=plan.more_algorithms,
+            read_twice=plan.read_twice, job=plan.job, group=plan.group, text=plan.text,
+            sidecars=plan.sidecars, creator=plan.creator, rights=plan.rights, keywords=plan.keywords,
+            stores=[store.name for store in plan.stores.all()],
+        )  # fmt: skip
+
+
+class SetUpCameraOut(BaseModel):
+    letter: str
+    name: str
+    kind: str
+    plan: str
+    clock_ahead_s: int
+
+
+class CameraIn(BaseModel):
+    letter: str
+    name: str
+    kind: str
+    plan: str
+
+
+class RigIn(BaseModel):
+    name: str
+    cameras: list[str]
+    first_shot: int = 1
+
+
+class ProductionIn(BaseModel):
+    """day_starts_at: the hour, local time, at which a shoot day begins."""
+
+    time_zone: str
+    first_day: date
+    day_starts_at: int
+
+
+class StoreChoice(BaseModel):
+    """lost: its device was reported lost: it can be taken out of a plan, and not put into one."""
+
+    name: str
+    lost: bool
+
+
+class SetUpOut(ProductionIn):
+    name: str
+    cameras: list[SetUpCameraOut]
+    plans: list[PlanOut]
+    rigs: list[RigIn]
+    stores: list[StoreChoice]
+    algorithms: list[str]
+    fields: list[FieldOut]
+
+
+class ExampleOut(BaseModel):
+    """A plan on a real card. card: its label, null where no card of these cameras was read yet. folder: of the roll."""
+
+    card: str | None
+    folder: str
+    names: NamesOut | None
+    trouble: str
+
+
+class RuleIn(BaseModel):
+    """Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back."""
+
+    reason: str
+    copies: int | None = None
+    devices: int | None = None
+    locations: int | None = None
+    offsite: int | None = None
+    media: int | None = None
+    level: int | None = None
+    fresh_days: int | None = None
+    signers: int | None = None
+    listing_within_minutes: int | None = None
+    looked_within_minutes: int | None = None
+    shelf_days: int | None = None

@@ -1,0 +1,101 @@
+"""Tally: where does every roll exist, and what is missing?"""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Router
+
+from ruggedraft.clearing.queries import stores_being_checked
+from ruggedraft.clearing.roll_cases import RollCase, left_of, page_of_rolls, roll_case
+from ruggedraft.core.errors import NotThere
+from ruggedraft.core.evidence import Evidence, Level, Result
+from ruggedraft.core.redundancy import survival, what_would_it_take
+from ruggedraft.journal.clock import now
+from ruggedraft.productions.models import Production
+from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.models import Origin
+from ruggedraft.rolls.queries import faults_of, files_after, readings_of
+from ruggedraft.rolls.readings import waivers_of
+from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.stores.queries import store_facts
+
+from ..answers import written
+from ..stores.shapes import StoreColumn
+from .shapes import FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut
+
+_MOST, _MOST_FILES = 100, 500
+
+router = Router(tags=["tally"])
+
+
+@router.get("", response=TallyOut)
+def tally(request: HttpRequest, production: Path[str], after: str = "", search: str = "") -> HttpResponse:
+    """search: part of a roll's tag or of its card's label."""
+    here, places = production_named(production), places_of_all()
+    rule = here.rule.as_rule()
+    page = page_of_rolls(here, places, after=after, search=search)
+    return written(
+        TallyOut(
+            rule=f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}",
+            stores=[StoreColumn.of(store) for store in places.values()],
+            rolls=[RollOut.of(one, rule, now()) for one in page.rolls],
+            after=page.after,
+            in_all=page.in_all,
+        )
+    )
+
+
+@router.get("/rolls/{tag}", response=RollDetail)
+def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
+    here, places = production_named(production), places_of_all()
+    rule, case = here.rule.as_rule(), _case(here, tag)
+    row = case.standing.roll
+    remedy = what_would_it_take(case.standing.facts, [store_facts(one) for one in places.values()], rule, now())
+    alive = survival(case.verdict.counting)
+    names = {copy.id: copy.facts.store.name for copy in case.standing.copies}
+    return written(
+        RollDetail(
+            roll=RollOut.of(case, rule, now()),
+            survives_devices=alive.devices,
+            survives_locations=alive.locations,
+            remedy=[step.sentence for step in remedy.steps] if remedy else [],
+            faults=_faults(case),
+            readings=[
+                ReadingOut(
+                    store=names[one.copy_id],
+                    at=one.began_at,
+                    origin=Origin(one.origin),
+                    level=Level.of(Evidence(one.level)),
+                    agreed_files=one.agreed_files,
+                    wrong_files=sum(Result(found.result).bad for found in one.results.all()),
+                )
+                for one in readings_of(row, _MOST)
+            ],
+            waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
+            left_behind=left_of(row, _MOST),
+            checking=stores_being_checked(row),
+        )
+    )
+
+
+@router.get("/rolls/{tag}/files", response=FilesOut)
+def files(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
+    row = _case(production_named(production), tag).standing.roll
+    rows, rest = files_after(row, after, _MOST_FILES)
+    found = [FileOut(path=one.path, size=one.size, algorithm=row.algorithm, checksum=one.checksum) for one in rows]
+    return written(FilesOut(files=found, after=rest))
+
+
+def _case(production: Production, tag: str) -> RollCase:
+    found = roll_case(production, tag)
+    if found is None:
+        raise NotThere(f"There is no roll {tag} in {production.name}.")
+    return found
+
+
+def _faults(case: RollCase) -> list[FaultOut]:
+    found = [
+        FaultOut(store=copy.facts.store.name, path=one.path, result=one.result, reason=one.reason)
+        for copy in case.standing.copies
+        if copy.facts.missing_files
+        for one in faults_of(copy.copy, _MOST)
+    ]
+    return found[:_MOST]

@@ -1,0 +1,64 @@
+"""What screens and acts read about productions, and which one an address means."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ruggedraft.core.errors import NotThere
+
+from .models import Camera, Plan, Production
+
+
+def production_named(slug: str) -> Production:
+    """The production of an address, with its rule. Raises NotThere."""
+    found = Production.objects.select_related("rule").filter(slug=slug).first()
+    if found is None:
+        raise NotThere(f"There is no production '{slug}' in this ledger.")
+    return found
+
+
+def productions() -> list[Production]:
+    """Newest first."""
+    return list(Production.objects.order_by("-id"))
+
+
+def plan_of(production: Production, plan_id: int) -> Plan:
+    """Raises NotThere."""
+    found = Plan.objects.filter(production=production, pk=plan_id).first()
+    if found is None:
+        raise NotThere(f"There is no such plan in {production.name}.")
+    return found
+
+
+def plan_named(production: Production, name: str) -> Plan:
+    """Raises NotThere."""
+    found = Plan.objects.filter(production=production, name=name).first()
+    if found is None:
+        raise NotThere(f"There is no plan '{name}' in {production.name}.")
+    return found
+
+
+def camera_of(production: Production, letter: str) -> Camera:
+    """Raises NotThere."""
+    found = Camera.objects.filter(production=production, letter=letter).first()
+    if found is None:
+        raise NotThere(f"There is no camera {letter} in {production.name}.")
+    return found
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """Everything of a production that somebody sets up."""
+
+    cameras: tuple[Camera, ...]
+    plans: tuple[Plan, ...]
+    rigs: tuple[tuple[str, tuple[str, ...], int], ...]
+
+
+def set_up_of(production: Production) -> SetUp:
+    """rigs: name, letters of the cameras, number of the first shot."""
+    rigs: Iterable = production.rigs.prefetch_related("cameras")
+    return SetUp(
+        tuple(production.cameras.select_related("plan")),
+        tuple(production.plans.prefetch_related("stores").order_by("name")),
+        tuple((rig.name, tuple(camera.letter for camera in rig.cameras.all()), rig.first_shot) for rig in rigs),
+    )
