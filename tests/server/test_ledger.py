@@ -100,29 +100,6 @@ class Journal(World, TestCase):
         self.assertLessEqual({"introduce store", "insert", "start offload", "finish offload", "sign", "clear"}, acts)
 
 
-class Bulk(World, TestCase):
-    def test_lists_cost_the_same_number_of_queries_whatever_they_list(self):
-        self.offload()
-        paths = ("tally", "clearing", "waterline", "log")
-        few = {path: self._count(path) for path in paths}
-        for n in range(2, 5):
-            card, _ = self.new_card(f"A-0{n}", {f"f{i}": b"x" for i in range(n)})
-            hub.insert(card.label, "slot-2")
-            look(self.station)
-            self.offload(card)
-            hub.remove("slot-2")
-            look(self.station)
-        self.assertEqual({path: self._count(path) for path in paths}, few)
-
-    def _count(self, path: str) -> int:
-        from django.test.utils import CaptureQueriesContext
-
-        client = self.client_for(self.wren)
-        with CaptureQueriesContext(connection) as queries:
-            client.get(address(path), headers={"host": "localhost"})
-        return len(queries)
-
-
 class AtOnce(World, TransactionTestCase):
     def test_two_cards_started_at_the_same_moment_never_get_one_number(self):
         other, _ = self.new_card("A-02", FILES)

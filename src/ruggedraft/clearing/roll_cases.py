@@ -1,6 +1,6 @@
 """How the rolls of a production stand: those that are not safe first."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -9,7 +9,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import LeftBehind, Roll
 from ruggedraft.rolls.readings import RollStanding
-from ruggedraft.rolls.summaries import Alike, alike, places_of_all, roll_standings
+from ruggedraft.rolls.summaries import alike, places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 
 from .models import Clearance
@@ -33,16 +33,9 @@ _ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
 
 @dataclass(frozen=True)
 class Overview:
-    """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others.
-
-    alike: groups of rolls that stand alike
-    """
+    """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others."""
 
     states: Mapping[int, RollState]
-    alike: Sequence[Alike]
-
-    def of(self, state: RollState) -> list[int]:
-        return [pk for pk, of in self.states.items() if of is state]
 
 
 def overview(production: Production, places: Mapping[int, Store], moment: datetime) -> Overview:
@@ -58,7 +51,7 @@ def overview(production: Production, places: Mapping[int, Store], moment: dateti
         for pk, is_met in met.items()
     }
     first = sorted(states, key=lambda pk: (_ORDER.index(states[pk]), -pk))
-    return Overview({pk: states[pk] for pk in first}, groups)
+    return Overview({pk: states[pk] for pk in first})
 
 
 def _cleared(rolls: Iterable[int]) -> set[int]:

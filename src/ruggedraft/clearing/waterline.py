@@ -39,16 +39,14 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT concat_ws(',', count(*), count(camera_id), max(id)) FROM intake_card),
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
-  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM offloads_offload)
-"""
-"""Names the state of everything that the line rests on, but for stores and rule: each part grows, or is told apart by
-another that does."""
-_OPEN = """
-SELECT (SELECT count(*) FROM offloads_offload o JOIN rolls_roll r ON r.id = o.roll_id
+  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM offloads_offload),
+  (SELECT count(*) FROM offloads_offload o JOIN rolls_roll r ON r.id = o.roll_id
     WHERE o.finished_at IS NULL AND r.production_id = %(production)s),
   (SELECT array_agg('unknown in ' || r.name ORDER BY i.id) FROM intake_insertion i
     JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL)
 """
+"""Names the state of everything that the line rests on, but for stores and rule: each part grows, or is told apart by
+another that does. The last two are part of the line itself."""
 _AGES = timedelta(seconds=30)
 """For so long an answer is given again while nothing changed: copies age by days."""
 
@@ -56,11 +54,11 @@ _AGES = timedelta(seconds=30)
 def waterline(production: Production) -> Waterline:
     """Asked for by every screen whenever anything changes, and worked out once for all of them."""
     moment, places = now(), places_of_all()
-    key = _state(production, places)
+    key, runs, unknown = _state(production, places)
     with _keeping:
         known = _lately.get(production.pk)
         if known is None or known[0] != key or not timedelta() <= moment - known[1] < _AGES:
-            known = key, moment, _waterline(production, places, moment)
+            known = key, moment, _waterline(production, places, moment, runs, unknown)
             _lately[production.pk] = known
         return known[2]
 
@@ -70,12 +68,14 @@ _lately: dict[int, tuple[_Key, datetime, Waterline]] = {}
 _keeping = threading.Lock()
 
 
-def _state(production: Production, places: Mapping[int, Store]) -> _Key:
+def _state(production: Production, places: Mapping[int, Store]) -> tuple[_Key, int, tuple[str, ...]]:
+    """The state's name; runs under way; readers with a card that nobody introduced, which may hold anything."""
     with connection.cursor() as cursor:
         cursor.execute(_STATE, {"production": production.pk})
-        state = cursor.fetchone()
+        *state, runs, unknown = cursor.fetchone()
+    unknown = tuple(unknown or ())
     stores = tuple((pk, _lasting(store_facts(place)), found_after(place)) for pk, place in places.items())
-    return *state, stores, production.rule.as_rule()
+    return (*state, runs, unknown, stores, production.rule.as_rule()), runs, unknown
 
 
 def _lasting(facts: StoreFacts) -> _Key:
@@ -83,18 +83,17 @@ def _lasting(facts: StoreFacts) -> _Key:
     return facts.devices, facts.location, facts.medium, facts.offsite, facts.counts, facts.lost, facts.online
 
 
-def _waterline(production: Production, places: Mapping[int, Store], moment: datetime) -> Waterline:
+def _waterline(
+    production: Production, places: Mapping[int, Store], moment: datetime, runs: int, unknown: tuple[str, ...]
+) -> Waterline:
     rule = production.rule.as_rule()
     states = overview(production, places, moment).states
     rolls = roll_cases(production, [pk for pk, state in states.items() if state is not RollState.SAFE], places, moment)
     on_cards = cases(active_cards().filter(camera__production=production), places)
     short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls)
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)
-    with connection.cursor() as cursor:
-        cursor.execute(_OPEN, {"production": production.pk})
-        runs, unknown = cursor.fetchone()  # a card that nobody has introduced yet may hold anything
     return Waterline(
-        cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *(unknown or ())),
+        cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *unknown),
         bytes_short=short + untaken * rule.copies,
         rolls_short=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.SHORT),
         rolls_below=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.BELOW),

@@ -1,7 +1,7 @@
 """What exists where, as rows for acts and screens."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from django.db import connection
 from django.db.models import Max
@@ -16,7 +16,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost
 
 from .models import Copy, Reading, ReadingResult, Roll, RollFile
-from .readings import RollStanding, reading_facts
+from .readings import reading_facts
 from .summaries import places_of_all
 
 
@@ -50,12 +50,6 @@ def goes_on(roll: Roll, content: Iterable[FileFact], listed: Iterable[FileFact],
 def _contradicts(entry: FileFact, file: FileFact) -> bool:
     """Another file than the roll has under this name. One that was never read is no content that could be lost."""
     return not entry.is_surely(file) and not entry.may_be(file)
-
-
-def with_more_content(standing: RollStanding, more: Iterable[FileFact]) -> RollStanding:
-    """The same roll, said to hold these files of a card too, as reading them whole has shown."""
-    facts = replace(standing.facts, content=standing.facts.content | frozenset(more))
-    return replace(standing, facts=facts)
 
 
 def listing_serial(listing: CardListing | None) -> str:

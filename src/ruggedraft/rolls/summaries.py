@@ -5,18 +5,18 @@ is not believed, whoever forgot to renew it: it is worked out again and kept. Wh
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from django.db import connection
 
-from ruggedraft.core.redundancy import CopyFacts, FileFact, RollFacts, Rule, StoreFacts, moments_that_matter
+from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, moments_that_matter
 from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
 
 from .models import CopySummary, Roll, RollSummary
-from .readings import CopyStanding, RollStanding, content_of, worked_out
+from .readings import CopyStanding, RollStanding, worked_out
 
 _READ = """
 SELECT r.id, s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left, c.id, c.store_id, c.folder,
@@ -40,39 +40,27 @@ def places_of_all() -> dict[int, Store]:
 
 
 def roll_standings(
-    rolls: Iterable[Roll],
-    places: Mapping[int, Store] | None = None,
-    *,
-    in_full: bool = False,
-    with_content: bool = False,
+    rolls: Iterable[Roll], places: Mapping[int, Store] | None = None, *, in_full: bool = False
 ) -> list[RollStanding]:
     """How these rolls and their copies stand, in the order given.
 
     places: from `places_of_all`, where the caller has them already
     in_full: from everything that was ever noted and from no summary, as for a signature
-    with_content: also which files they are made of
     """
     rolls = list(rolls)
     places = places_of_all() if places is None else places
     found = {} if in_full else _remembered(rolls, places)
     missing = [roll for roll in rolls if roll.pk not in found]
-    if missing:
-        versions = _versions(
-            missing
-        )  # before the facts: what comes in between makes them newer than they are said to be
-        for begin in range(0, len(missing), _AT_A_TIME):
-            fresh = worked_out(missing[begin : begin + _AT_A_TIME], places)
-            _remember(fresh, versions)
-            found |= {one.roll.pk: one for one in fresh}
-    content = content_of(rolls) if with_content else {}
-    return [_with_content(found[roll.pk], content) if with_content else found[roll.pk] for roll in rolls]
+    for begin in range(0, len(missing), _AT_A_TIME):
+        some = missing[begin : begin + _AT_A_TIME]
+        versions = _versions(some)  # first: facts that come in between are newer than is said of them then
+        fresh = worked_out(some, places)
+        _remember(fresh, versions)
+        found |= {one.roll.pk: one for one in fresh}
+    return [found[roll.pk] for roll in rolls]
 
 
 _AT_A_TIME = 100
-
-
-def _with_content(standing: RollStanding, content: Mapping[int, frozenset[FileFact]]) -> RollStanding:
-    return replace(standing, facts=replace(standing.facts, content=content.get(standing.roll.pk, frozenset())))
 
 
 def _versions(rolls: Sequence[Roll]) -> dict[int, int]:
@@ -144,8 +132,12 @@ def _microseconds(moment: datetime | None) -> int | None:
 
 
 def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) -> None:
-    """In one order, so that two who do the same at once do not wait for each other for ever."""
-    ordered = sorted(standings, key=lambda one: one.roll.pk)
+    """Those that are not remembered yet; in one order, so that two who do the same do not wait for each other."""
+    known = dict(RollSummary.objects.filter(roll__in=versions).values_list("roll", "version"))
+    fresh = [one for one in standings if known.get(one.roll.pk) != versions[one.roll.pk] or _was_found(one)]
+    ordered = sorted(fresh, key=lambda one: one.roll.pk)
+    if not ordered:
+        return
     RollSummary.objects.bulk_create(
         (
             RollSummary(
@@ -179,6 +171,11 @@ def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) ->
         ],
         batch_size=1000,
     )  # fmt: skip
+
+
+def _was_found(standing: RollStanding) -> bool:
+    """A store of it was lost and found, which no version of the roll's facts tells."""
+    return any(copy.found_after for copy in standing.copies)
 
 
 _ALIKE = """

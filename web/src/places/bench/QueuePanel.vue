@@ -32,7 +32,7 @@ const pause = useAct(
         back
           ? '/api/productions/{production}/bench/offloads/{offload_id}/pause'
           : '/api/productions/{production}/bench/offloads/{offload_id}/resume',
-        { params: { path: { offload_id: id } } },
+        { params: { path: { production: HERE, offload_id: id } } },
       ),
     ),
   'queue',

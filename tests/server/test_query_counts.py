@@ -1,0 +1,77 @@
+"""What a screen costs does not grow with the ledger: every GET has a fixed number of queries, at two sizes."""
+
+from django.db import connection
+from django.test import TestCase
+from django.test.utils import CaptureQueriesContext
+
+from ruggedraft.api import api
+from ruggedraft.clearing import waterline
+from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.watching import look
+from ruggedraft.rolls.models import Roll
+from ruggedraft.standins import hub
+
+from .world import World, address
+
+MOST = {"waterline": 12, "bench": 28, "tally": 9, "clearing": 10}
+"""Besides the two by which a session and its person are known."""
+WITHOUT_PRODUCTION = ("/api/session", "/api/standins/cards", "/api/openapi.json")
+
+
+class QueryCounts(World, TestCase):
+    def test_every_question_costs_the_same_whatever_the_ledger_holds(self):
+        self.offload()
+        self.sign()
+        few = self._counts()
+        for n in range(2, 6):
+            card, _ = self.new_card(f"A-0{n}", {f"f{i}": bytes([n, i]) for i in range(n)})
+            hub.insert(card.label, "slot-2")
+            look(self.station)
+            self.offload(card)
+            hub.remove("slot-2")
+            look(self.station)
+        many = self._counts()
+        self.assertEqual(many, few)
+        for path, most in MOST.items():
+            self.assertLessEqual(many[path], most, path)
+
+    def test_the_foot_line_is_worked_out_once_for_all_screens(self):
+        self.offload()
+        self.get("waterline")
+        with CaptureQueriesContext(connection) as queries:
+            self.get("waterline")
+            self.assertLessEqual(len(queries) - 2, 3)
+
+    def test_the_bench_costs_the_same_with_one_card_in_and_with_four(self):
+        one = self._count("bench")
+        for n in range(2, 5):
+            card, _ = self.new_card(f"A-0{n}", {f"f{i}": bytes([n, i]) for i in range(n)})
+            hub.insert(card.label, f"slot-{n}")
+        look(self.station)
+        self.assertEqual(Insertion.objects.filter(removed_at=None).count(), 4)
+        self.assertEqual(self._count("bench"), one)
+
+    def _counts(self) -> dict[str, int]:
+        return {path: self._count(path) for path in self._every_question()}
+
+    def _every_question(self) -> list[str]:
+        """Of the API's own description, so that none is forgotten."""
+        here = "/api/productions/{production}/"
+        stay = Insertion.objects.filter(removed_at=None).latest("id")
+        said = {"tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk}
+        paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
+        self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))
+        asked = [path.removeprefix(here) for path in paths if path.startswith(here) and "previews" not in path]
+        return [path.format(**said) for path in asked]
+
+    def _count(self, path: str) -> int:
+        """The second time, when what depends on facts that did not change is remembered; but the foot line's answer."""
+        client = self._same_client(self.wren)
+        client.get(address(path), headers={"host": "localhost"})
+        if path == "waterline":
+            waterline._lately.clear()
+        with CaptureQueriesContext(connection) as queries:
+            answer = client.get(address(path), headers={"host": "localhost"})
+            count = len(queries)
+        self.assertEqual(answer.status_code, 200, path)
+        return count - 2
