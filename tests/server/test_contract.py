@@ -67,14 +67,14 @@ class Contract(World, TransactionTestCase):
         self.assertEqual(failed, {})
 
     def test_an_operation_that_breaks_is_noticed(self):
-        operation = self.schema["/api/log/seal"]["GET"]
+        operation = self.schema["/api/productions/{production}/log/seal"]["GET"]
         with (
-            patch("ruggedraft.api.log.find_broken_seal", side_effect=ZeroDivisionError),
+            patch("ruggedraft.api.journal.routes.find_broken_seal", side_effect=ZeroDivisionError),
             self.assertRaises(BaseExceptionGroup),
         ):
             self._try(operation)
         with (
-            patch("ruggedraft.api.log.find_broken_seal", return_value="nonsense"),
+            patch("ruggedraft.api.journal.routes.find_broken_seal", return_value="nonsense"),
             self.assertRaises(BaseExceptionGroup),
         ):
             self._try(operation)
@@ -83,6 +83,9 @@ class Contract(World, TransactionTestCase):
         @settings(**_HOW)
         @self.given(operation)
         def tried(case) -> None:
+            """In the production that there is, but for one in so many."""
+            if "production" in case.path_parameters and len(case.path_parameters["production"]) % 7:
+                case.path_parameters["production"] = "heron"
             case.call_and_validate(checks=CHECKS)
 
         tried()

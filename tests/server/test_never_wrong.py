@@ -157,7 +157,7 @@ class Planted(Walking, TestCase):
 
     def test_5_files_that_are_gone_from_a_card_are_no_news(self):
         with (
-            patch("ruggedraft.clearing.cases.unanswered", lambda cards: {}),
+            patch("ruggedraft.clearing.cases.unanswered_of", lambda cards, said: {}),
             patch("ruggedraft.offloads.proposal.unanswered", lambda cards: {}),
         ):
             self.caught("shoot", "format")
@@ -179,7 +179,7 @@ class Planted(Walking, TestCase):
             every = set(copy.roll.files.exclude(checksum="").values_list("path", flat=True))
             copy.roll.files.filter(checksum="").update(checksum="x", fingerprint="x")
             every |= set(copy.roll.files.values_list("path", flat=True))
-            return real(copy, began, agreed=every, **words)
+            return real(copy, began, agreed=every, **words | {"files": None})
 
         with patch("ruggedraft.offloads.acts.finish_offload.record_reading", everything):
             self.caught("shoot", "shoot", "pull_at_once", looking=False)
