@@ -62,3 +62,31 @@ class Verdicts(BrowserCase):
         wren.see("[data-card='A-01'] .verdict", "EMPTY")
         self.assertEqual(GoneAnswer.objects.get().reason, "camera tests")
         self.assertEqual(wren.console_errors(), [])
+
+    def test_tabs_of_one_browser_share_one_connection_and_the_next_takes_over(self):
+        wren = self.browser("wren")
+        first = wren.driver.current_window_handle
+        wren.see("[data-slot='slot 1']", "not offloaded")
+        wren.driver.switch_to.new_window("tab")
+        wren.go("/clearing")
+        wren.see("[data-card='A-01'] .verdict", "NOT OFFLOADED")
+        self.assertEqual(self.locks(wren), {"held": 1, "pending": 1})
+        hub.remove("slot-1")
+        wren.see("[data-card='A-01']", "not in a reader")
+        second = wren.driver.current_window_handle
+        wren.driver.switch_to.window(first)
+        wren.see("[data-slot='slot 1']", "empty")
+        wren.driver.close()
+        wren.driver.switch_to.window(second)
+        wren.until(lambda: self.locks(wren) == {"held": 1, "pending": 0}, "this tab listens now")
+        hub.insert("A-01", "slot-1")
+        wren.see("[data-card='A-01']", "slot 1")
+        self.assertEqual(wren.console_errors(), [])
+
+    @staticmethod
+    def locks(browser) -> dict[str, int]:
+        asked = "const done = arguments[0]; navigator.locks.query().then((all) => done(all))"
+        found = browser.driver.execute_async_script(asked)
+        return {
+            kind: len([lock for lock in found[kind] if lock["name"] == "raft-live"]) for kind in ("held", "pending")
+        }

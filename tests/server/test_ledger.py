@@ -15,6 +15,7 @@ from ruggedraft.intake.queries import latest_listing, present_insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.journal.writing import find_broken_seal, write
+from ruggedraft.live.messages import Changed, Topic
 from ruggedraft.live.notify import CHANNEL, changed, send
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
@@ -183,17 +184,17 @@ class AtOnce(World, TransactionTestCase):
         ) as listener:  # fmt: skip
             listener.execute(f"LISTEN {CHANNEL}")
             with self.assertRaises(ActRefused), transaction.atomic():
-                changed("rolls")
+                changed(Topic.ROLLS)
                 raise ActRefused("no")
             with transaction.atomic():
-                changed("cards")
+                changed(Topic.CARDS, cards=["A-01"])
                 self.assertEqual(list(listener.notifies(timeout=0.2)), [])
             heard = [message.payload for message in listener.notifies(timeout=1, stop_after=1)]
-        self.assertEqual(heard, ['{"kind": "changed", "topic": "cards"}'])
+        self.assertEqual(heard, ['{"kind":"changed","topic":"cards","names":["A-01"]}'])
 
     def test_a_message_that_cannot_travel_is_an_error_here_and_not_silence_there(self):
         with self.assertRaises(ValueError):
-            send({"kind": "progress", "padding": "x" * 8000})
+            send(Changed(topic=Topic.CARDS, names=["x" * 8000]))
 
     def test_a_journal_row_needs_the_transaction_of_its_act(self):
         with self.assertRaises(transaction.TransactionManagementError):

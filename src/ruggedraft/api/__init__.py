@@ -12,8 +12,10 @@ from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
 from ninja.security import django_auth
 from ninja.types import DictStrAny
+from pydantic import BaseModel
 
 from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
+from ruggedraft.live.messages import LiveMessage
 from ruggedraft.project.text import is_text
 
 from .bench import routes as bench
@@ -63,6 +65,12 @@ _PROBLEMS = {
 }
 
 
+def _shapes_of(shape: type[BaseModel]) -> DictStrAny:
+    """A shape and those in it, as the API's description holds them."""
+    found = shape.model_json_schema(ref_template="#/components/schemas/{model}")
+    return {**found.pop("$defs", {}), shape.__name__: found}
+
+
 class _Api(NinjaAPI):
     """Its description says of every operation how it refuses: in one shape, with a status that means it."""
 
@@ -74,6 +82,7 @@ class _Api(NinjaAPI):
                 for status, words_ in _PROBLEMS.items():
                     operation["responses"][status] = {"description": words_, "content": problem}
         schema["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        schema["components"]["schemas"] |= _shapes_of(LiveMessage)
         return schema
 
 

@@ -1,30 +1,38 @@
 """Saying what changed. The words travel through PostgreSQL, so they leave exactly when the facts are committed."""
 
-import json
+from collections.abc import Iterable
 
 import psycopg
 from django.conf import settings
 from django.db import connection
 
+from .messages import Changed, Progress, Resync, Topic
+
 CHANNEL = "raft_live"
 _MOST_BYTES = 7900  # NOTIFY payloads end below 8000 bytes (PostgreSQL manual, NOTIFY)
 
 
-def changed(*topics: str) -> None:
+def changed(*topics: Topic, rolls: Iterable[str] = (), cards: Iterable[str] = ()) -> None:
     """Tell every open screen that what it shows under these topics may be out of date.
 
     Inside a transaction the message leaves with the commit, and not at all after a rollback.
+    rolls, cards: tags and labels of those it is about, where that is known; otherwise it may be about any
     """
+    names = {Topic.ROLLS: list(rolls), Topic.LOOKS: list(rolls), Topic.CARDS: list(cards)}
     for topic in topics:
-        send({"kind": "changed", "topic": topic})
+        said = names.get(topic, [])
+        send(Changed(topic=topic, names=said if len(said) <= _MOST_NAMES else []))
 
 
-def send(message: dict[str, object], over: psycopg.Connection | None = None) -> None:
+_MOST_NAMES = 50
+
+
+def send(message: Changed | Progress | Resync, over: psycopg.Connection | None = None) -> None:
     """Say something small to every open screen.
 
     over: a connection of the caller's own, for threads that would otherwise leave one of Django's behind
     """
-    payload = json.dumps(message)
+    payload = message.model_dump_json()
     if len(payload.encode()) > _MOST_BYTES:
         raise ValueError("a live message only names what changed; this one is too large to travel")
     with (over or connection).cursor() as cursor:

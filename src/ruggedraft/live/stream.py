@@ -13,12 +13,12 @@ from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
 from .letting_go import let_go
+from .messages import Changed, Resync, Topic
 from .notify import CHANNEL, connection_words
 
 _KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
 _BACKLOG = 200
-RESYNC = '{"kind": "resync"}'
-"""Sent first, and after any gap: whatever the screen shows may be out of date."""
+RESYNC = Resync().model_dump_json()
 
 
 class _Fanout:
@@ -99,7 +99,7 @@ async def _stream(request: HttpRequest) -> AsyncIterator[bytes]:
                 yield f"data: {payload}\n\n".encode() if payload else b": still here\n\n"
 
 
-_SESSIONS = '{"kind": "changed", "topic": "session"}'
+_SESSIONS = Changed(topic=Topic.SESSION).model_dump_json()
 """Somebody signed out somewhere: every stream asks whether it was its own person."""
 
 

@@ -11,6 +11,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import FileRead, Pace, Progress, Target, TransferReport, feed
 from ruggedraft.journal.clock import now
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed, connection_words, send
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.rolls.recording import begin
@@ -29,7 +30,7 @@ def run(one: Feed) -> None:
     if one.finished_at:
         return
     Feed.objects.filter(pk=one.pk, started_at=None).update(started_at=now())
-    changed("readers")
+    changed(Topic.READERS)
     copy, roll = one.copy, one.copy.roll
     began = begin()
     files = list(roll.files.exclude(checksum=""))
@@ -46,7 +47,7 @@ def run(one: Feed) -> None:
 
         def tick(progress: Progress) -> None:
             with contextlib.suppress(psycopg.Error):  # it is for looking at; the feed itself must not end with it
-                send({"kind": "progress", "offload": one.offload_id, **told(progress, pace)}, ledger)
+                send(told(one.offload_id, progress, pace), ledger)
 
         algorithm = algorithm_named(roll.algorithm)
         result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=tick)

@@ -7,6 +7,7 @@ from ruggedraft.core.errors import RaftError
 from ruggedraft.core.joining import join
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import Roll, RollFile
 from ruggedraft.stores.probe import open_store
@@ -31,4 +32,4 @@ def join_on_stores(roll: Roll, files: Sequence[RollFile], name: str) -> dict[str
 def note_joined(roll: Roll, name: str, told: dict[str, str], station: str) -> None:
     where = "; ".join(f"on '{store}' {words}" for store, words in told.items())
     write("join chapters", roll.tag, f"{name} of {roll.tag}: {where}.", person=None, origin=station)
-    changed("rolls")
+    changed(Topic.ROLLS, rolls=[roll.tag])

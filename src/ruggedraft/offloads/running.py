@@ -20,6 +20,7 @@ from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, RollFile
@@ -61,7 +62,7 @@ def run(offload: Offload) -> None:
         return
     with transaction.atomic():
         Offload.objects.filter(pk=offload.pk, started_at=None).update(started_at=now())
-        changed("readers")
+        changed(Topic.READERS)
     copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
     present, absent = _open_stores(copies)
     began = begin()

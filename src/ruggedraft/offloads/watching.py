@@ -6,25 +6,27 @@ import threading
 import psycopg
 
 from ruggedraft.core.transfer import Pace, Progress
+from ruggedraft.live.messages import Progress as Message
+from ruggedraft.live.messages import StoreProgress
 from ruggedraft.live.notify import connection_words, send
 
 from .models import Offload
 
 
-def told(progress: Progress, pace: Pace) -> dict[str, object]:
-    """What the screens are told of a run's progress; see `web/src/api/live.ts`."""
+def told(offload: int, progress: Progress, pace: Pace) -> Message:
+    """What the screens are told of a run's progress. offload: its id."""
     now = pace.look(progress)
     stores = [
-        {
-            "name": s.name, "written": s.written, "verified": s.verified, "trouble": s.trouble[:200],
-            "rate": round(rate),
-        }
-        for s, rate in zip(progress.stores, now.stores_bytes_per_s, strict=True)
+        StoreProgress(
+            name=store.name, written=store.written, verified=store.verified, trouble=store.trouble[:200],
+            rate=round(rate),
+        )
+        for store, rate in zip(progress.stores, now.stores_bytes_per_s, strict=True)
     ]  # fmt: skip
-    return {
-        "total": progress.total, "read": progress.read, "read_again": progress.read_again, "stores": stores,
-        "rate": round(now.read_bytes_per_s), "left_s": now.left_s, "held_by": now.held_by,
-    }  # fmt: skip
+    return Message(
+        offload=offload, total=progress.total, read=progress.read, read_again=progress.read_again, stores=stores,
+        rate=round(now.read_bytes_per_s), left_s=now.left_s, held_by=now.held_by,
+    )  # fmt: skip
 
 
 class Watch:
@@ -60,7 +62,7 @@ class Watch:
         if row and any(row):
             self._held_back = not row[0]
             self._stop.set()
-        send({"kind": "progress", "offload": self._offload.pk, **told(progress, self._pace)}, self._ledger)
+        send(told(self._offload.pk, progress, self._pace), self._ledger)
 
     def cancelled(self) -> bool:
         return self._stop.is_set()

@@ -1,30 +1,11 @@
-import { useQueryClient } from '@tanstack/vue-query'
-import { useEventListener } from '@vueuse/core'
+import { useQueryClient, type QueryKey } from '@tanstack/vue-query'
 import { onScopeDispose, reactive, readonly, ref } from 'vue'
-import { staleBy } from './queries'
+import type { Shapes } from './client'
+import { byName, staleBy } from './queries'
+import { follow, type Message } from './wire'
 
-export interface StoreProgress {
-  name: string
-  written: number
-  verified: number
-  trouble: string
-  /** Bytes a second that this store holds more and has read back, of late. */
-  rate: number
-}
-
-/** Bytes of a run under way. */
-export interface RunProgress {
-  offload: number
-  total: number
-  read: number
-  read_again: number
-  stores: StoreProgress[]
-  rate: number
-  /** Seconds to the end, null before that can be told. */
-  left_s: number | null
-  /** What sets the pace: "the reader" or a store's name. */
-  held_by: string
-}
+export type RunProgress = Shapes['Progress']
+export type StoreProgress = Shapes['StoreProgress']
 
 /** Rates of each store over the last minutes of a run, newest last: about one a second. */
 const traces = reactive(new Map<number, Map<string, number[]>>())
@@ -42,8 +23,6 @@ function trace(run: RunProgress) {
   traces.set(run.offload, kept)
 }
 
-type Message = { kind: 'resync' } | { kind: 'changed'; topic: string } | ({ kind: 'progress' } & RunProgress)
-
 const runs = reactive(new Map<number, RunProgress>())
 const connected = ref(true)
 
@@ -57,8 +36,7 @@ const GATHER_MS = 60
 /** Follow the server while the calling scope lives: whatever changes there is asked for again here. */
 export function useLive(): void {
   const cache = useQueryClient()
-  let source: EventSource | undefined
-  const stale = new Set<string>()
+  const stale = new Map<string, QueryKey>()
   let timer: ReturnType<typeof setTimeout> | undefined
 
   /**
@@ -68,8 +46,8 @@ export function useLive(): void {
   const toAskAnew = new Set<string>()
   function askAgain() {
     timer = undefined
-    for (const name of stale) {
-      for (const query of cache.getQueryCache().findAll({ queryKey: [name] })) {
+    for (const queryKey of stale.values()) {
+      for (const query of cache.getQueryCache().findAll({ queryKey })) {
         const again = () => {
           toAskAnew.delete(query.queryHash)
           return cache.invalidateQueries({ queryKey: query.queryKey, exact: true })
@@ -84,8 +62,8 @@ export function useLive(): void {
     stale.clear()
   }
 
-  function gather(names: Iterable<string>) {
-    for (const name of names) stale.add(name)
+  function gather(keys: Iterable<QueryKey>) {
+    for (const key of keys) stale.set(JSON.stringify(key), key)
     timer ??= setTimeout(askAgain, GATHER_MS)
   }
 
@@ -93,29 +71,21 @@ export function useLive(): void {
     if (message.kind === 'progress') {
       runs.set(message.offload, message)
       trace(message)
-    } else if (message.kind === 'resync') gather(Object.values(staleBy).flat())
-    else gather(staleBy[message.topic] ?? [])
+    } else if (message.kind === 'resync') gather(Object.values(staleBy).flatMap((names) => names.map(one)))
+    else gather(keysOf(message))
   }
-
-  function listen() {
-    if (source) return
-    source = new EventSource('/api/live')
-    source.onmessage = (event: MessageEvent<string>) => hear(JSON.parse(event.data) as Message)
-    source.onopen = () => (connected.value = true)
-    source.onerror = () => (connected.value = false)
-  }
-
-  function leave() {
-    source?.close()
-    source = undefined
-  }
-
-  // A page that the browser keeps for "back" would go on holding one of its few connections to the server.
-  useEventListener(window, 'pagehide', leave)
-  useEventListener(window, 'pageshow', listen)
-  listen()
+  const leave = follow(hear, (is) => (connected.value = is))
   onScopeDispose(() => {
     clearTimeout(timer)
     leave()
   })
+}
+
+const one = (name: string): QueryKey => [name]
+
+/** Of questions about one roll only those about the rolls that changed are asked again. */
+function keysOf({ topic, names = [] }: Shapes['Changed']): QueryKey[] {
+  return staleBy[topic].flatMap((query) =>
+    names.length && byName[topic]?.includes(query) ? names.map((name) => [query, name]) : [one(query)],
+  )
 }

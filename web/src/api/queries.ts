@@ -6,19 +6,25 @@ import {
   useQueryClient,
 } from '@tanstack/vue-query'
 import { toValue, type MaybeRefOrGetter } from 'vue'
-import { answered, client } from './client'
+import { answered, client, type Shapes } from './client'
 import { HERE } from './here'
 
-/** Every query's key begins with its name; `staleBy` says which live topics make it out of date. */
-export const staleBy: Record<string, readonly string[]> = {
+type Topic = Shapes['Topic']
+
+/** Every query's key begins with its name; this says which live topics make it out of date. */
+export const staleBy: Record<Topic, readonly string[]> = {
   readers: ['bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
   cards: ['bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
   media: ['contents', 'rigs', 'choice'],
   setup: ['setup', 'example', 'bench', 'choice', 'rigs'],
   rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
   stores: ['bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
-  looks: ['clearing', 'roll'],
+  looks: ['roll'],
+  session: [],
 }
+
+/** Questions whose key goes on with the name of what they are about. */
+export const byName: Partial<Record<Topic, readonly string[]>> = { rolls: ['roll', 'files'], looks: ['roll'] }
 
 export const useMe = () =>
   useQuery({ queryKey: ['me'], queryFn: () => answered(client.GET('/api/session')), staleTime: Infinity })

@@ -1073,6 +1073,25 @@ export interface components {
             /** Waived In All */
             waived_in_all: number;
         };
+        /**
+         * Changed
+         * @description What is shown under this topic may be out of date.
+         *
+         *     names: tags of the rolls, or labels of the cards, that it is about; empty: it may be about any
+         */
+        Changed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "changed";
+            /**
+             * Names
+             * @default []
+             */
+            names: string[];
+            topic: components["schemas"]["Topic"];
+        };
         /** ChoiceOut */
         ChoiceOut: {
             names: components["schemas"]["NamesOut"];
@@ -1399,6 +1418,14 @@ export interface components {
              * Format: date-time
              */
             read_at: string;
+        };
+        /**
+         * LiveMessage
+         * @description One event of the stream `GET /api/live` (text/event-stream): its data is `message` alone, as JSON.
+         */
+        LiveMessage: {
+            /** Message */
+            message: components["schemas"]["Changed"] | components["schemas"]["Progress"] | components["schemas"]["Resync"];
         };
         /** LogEntry */
         LogEntry: {
@@ -1817,6 +1844,35 @@ export interface components {
             slug: string;
         };
         /**
+         * Progress
+         * @description A run under way, in bytes. offload: its id. left_s: seconds to the end, null before that can be told.
+         *
+         *     held_by: what sets the pace: "the reader" or a store's name
+         */
+        Progress: {
+            /** Held By */
+            held_by: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "progress";
+            /** Left S */
+            left_s: number | null;
+            /** Offload */
+            offload: number;
+            /** Rate */
+            rate: number;
+            /** Read */
+            read: number;
+            /** Read Again */
+            read_again: number;
+            /** Stores */
+            stores: components["schemas"]["StoreProgress"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * ProposalOut
          * @description startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
          *     going_files, going_bytes: what is chosen of the card
@@ -1924,6 +1980,17 @@ export interface components {
          * @enum {string}
          */
         Result: "agrees" | "differs" | "unreadable" | "absent" | "retimed" | "not read";
+        /**
+         * Resync
+         * @description Sent first, and after any gap: whatever the screen shows may be out of date.
+         */
+        Resync: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "resync";
+        };
         /**
          * RigClipOut
          * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if in none. odd: its kind.
@@ -2347,6 +2414,22 @@ export interface components {
             total: number;
         };
         /**
+         * StoreProgress
+         * @description written, verified: bytes. rate: bytes a second that the store holds more and has read back, of late.
+         */
+        StoreProgress: {
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: number;
+            /** Trouble */
+            trouble: string;
+            /** Verified */
+            verified: number;
+            /** Written */
+            written: number;
+        };
+        /**
          * StoreRunOut
          * @description One store of a run: how the copy that it makes stands now. files, bytes: what it is known to hold of the roll.
          */
@@ -2408,6 +2491,12 @@ export interface components {
             /** Stores */
             stores: components["schemas"]["StoreColumn"][];
         };
+        /**
+         * Topic
+         * @description What a screen may show that has changed.
+         * @enum {string}
+         */
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "session";
         /**
          * UnattendedIn
          * @description plan: the name of the only plan whose cards go by themselves, null for any.

@@ -16,6 +16,7 @@ from ruggedraft.crew.models import Role
 from ruggedraft.crew.permissions import May, may
 from ruggedraft.journal.writing import write
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.queries import productions
 from ruggedraft.project.clients import client_address
@@ -89,7 +90,7 @@ def sign_out(request: HttpRequest) -> Done:
         person = who(request)
         write("sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=_address(request))
         logout(request)
-        changed("session")
+        changed(Topic.SESSION)
     return Done()
 
 

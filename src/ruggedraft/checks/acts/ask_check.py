@@ -5,6 +5,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
@@ -33,5 +34,5 @@ def ask_check(person: Person, copy: Copy) -> CheckRun:
     check_run = CheckRun.objects.create(copy=copy, station=station, person=person, asked_at=now())
     write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)
     run_check.configure(queue=station.name).defer(check_run_id=check_run.pk)
-    changed("rolls")
+    changed(Topic.ROLLS, rolls=[copy.roll.tag])
     return check_run

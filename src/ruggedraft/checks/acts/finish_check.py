@@ -3,6 +3,7 @@ from django.db import transaction
 from ruggedraft.core.transfer import CheckReport
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Origin
@@ -35,4 +36,4 @@ def finish_check(
         sentence = f"{where} was read again: {agree}" + (f", {len(report.failed):,} do not." if report.failed else ".")
     CheckRun.objects.filter(pk=check_run.pk).update(finished_at=now(), trouble=trouble)
     write("finish check", copy.roll.tag, sentence, person=None, origin=check_run.station.name)
-    changed("rolls", "cards")
+    changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag], cards=[copy.roll.card.label])

@@ -6,6 +6,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card, GoneAnswer, GoneFile
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.gone import unanswered
@@ -30,5 +31,5 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
     names = ", ".join(paths[:20]) + (" …" if len(paths) > 20 else "")
     write("answer for gone", card.label, f"{len(paths):,} files gone from card {card.label}: {answer.reason}. {names}",
           person=person, detail={"paths": paths})  # fmt: skip
-    changed("cards", "readers")
+    changed(Topic.CARDS, Topic.READERS, cards=[card.label])
     return answer

@@ -7,6 +7,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
@@ -26,5 +27,5 @@ def hand_back(person: Person, card: Card) -> HandedBack:
         raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: taking it out hands it back.")
     given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=now())
     write("hand back", card.label, f"Card {card.label} was handed back.", person=person)
-    changed("cards")
+    changed(Topic.CARDS, cards=[card.label])
     return given

@@ -7,6 +7,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll
@@ -23,7 +24,7 @@ def place_hold(person: Person, roll: Roll, reason: str) -> Hold:
         raise ActRefused("A hold needs a reason, so that somebody knows when it may be lifted.")
     hold = Hold.objects.create(roll=roll, reason=reason.strip()[:300], placed_at=now(), placed_by=person)
     write("hold", roll.tag, f"{roll.tag} is on hold: {hold.reason}", person=person)
-    changed("cards", "rolls")
+    changed(Topic.CARDS, Topic.ROLLS, rolls=[roll.tag])
     return hold
 
 
@@ -37,4 +38,4 @@ def lift_hold(person: Person, hold: Hold) -> None:
     hold.lifted_at, hold.lifted_by = now(), person
     hold.save(update_fields=["lifted_at", "lifted_by"])
     write("lift hold", hold.roll.tag, f"The hold on {hold.roll.tag} was lifted: {hold.reason}", person=person)
-    changed("cards", "rolls")
+    changed(Topic.CARDS, Topic.ROLLS, rolls=[hold.roll.tag])

@@ -16,6 +16,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import looks_queue
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.tasks import ask_look
@@ -76,7 +77,8 @@ def _sign(person: Person, judged: Case, asked: SigningAsked, tag: str) -> Signed
     Signature.objects.create(roll=judged.roll.roll, person=person, digest=judged.digest, at=now())
     write("sign", judged.roll.roll.tag, f"Signed that card {judged.card.label} ({tag}) may be reused.", person=person)
     judged = case(active_cards().get(pk=judged.card.pk))
-    changed("cards", "rolls")
+    tags = [one.roll.tag for one in judged.rolls]
+    changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
     if judged.verdict.missing_signatures:
         return Signed(Signing.SIGNED)
     return Signed(Signing.CLEARED, _clear(judged, person))

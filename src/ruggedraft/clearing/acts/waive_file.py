@@ -11,6 +11,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll, Waiver
@@ -32,7 +33,7 @@ def waive_file(person: Person, card: Card, path: str, reason: str, *, seen: str 
     _refuse_stale(judged, seen)
     (waiver,) = _waive(judged, person, [entry], reason)
     write("waive", card.label, f"{path} on card {card.label} need not be covered: {waiver.reason}", person=person)
-    changed("cards", "rolls")
+    changed(Topic.CARDS, Topic.ROLLS)
     return waiver
 
 
@@ -51,7 +52,7 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
     names = ", ".join(file.path for file in files[:20]) + (" …" if len(files) > 20 else "")
     write("waive", card.label, f"{len(files):,} files left on card {card.label} need not be covered: {reason}. {names}",
           person=person, detail={"paths": [file.path for file in files]})  # fmt: skip
-    changed("cards", "rolls")
+    changed(Topic.CARDS, Topic.ROLLS)
     return len(files)
 
 

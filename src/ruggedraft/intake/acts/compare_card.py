@@ -3,6 +3,7 @@ from django.db.models import F
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import CardSource, EndsKept, from_ledger
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import CardListing, Insertion, ListedEntry
@@ -29,12 +30,12 @@ def compare_card(insertion: Insertion, algorithm: str) -> None:
             if row.checksum and before in ("", row.fingerprint):
                 row.save(update_fields=["algorithm", "checksum", "fingerprint"])
             if n % _TELL_EVERY == 0:
-                changed("media")
+                changed(Topic.MEDIA)
     except SourceVanished:
         pass
     compared = ListedEntry.objects.filter(listing=listing).exclude(checksum="").count()
     CardListing.objects.filter(pk=listing.pk).update(version=F("version") + 1, compared=compared)
-    changed("media", "readers")
+    changed(Topic.MEDIA, Topic.READERS)
 
 
 def _read(source: CardSource, row: ListedEntry, algorithm: str) -> tuple[str, str]:

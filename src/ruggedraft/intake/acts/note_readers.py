@@ -5,6 +5,7 @@ from django.db import transaction
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
@@ -61,7 +62,7 @@ def _reader(station: Station, slot: Slot) -> Reader:
     if not new and any(getattr(reader, name) != value for name, value in found.items()):
         Reader.objects.filter(pk=reader.pk).update(**found)
         reader.refresh_from_db()
-        changed("readers")
+        changed(Topic.READERS)
     return reader
 
 
@@ -73,7 +74,7 @@ def _end_readers_gone(station: Station, there: set[str]) -> None:
             _end(present, reader)
         reader.gone_at = now()
         reader.save(update_fields=["gone_at"])
-        changed("readers")
+        changed(Topic.READERS)
 
 
 def _begin(reader: Reader, seen: CardSeen) -> Insertion:
@@ -88,7 +89,7 @@ def _begin(reader: Reader, seen: CardSeen) -> Insertion:
     name = answer.label or seen.serial or "no serial"
     what = f"Card {answer.label}" if answer.label else f"An unknown card ({name})"
     write("insert", name, f"{what} was put into {reader.name}.", person=None, origin=reader.station.name)
-    changed("readers", "cards")
+    changed(Topic.READERS, Topic.CARDS)
     return insertion
 
 
@@ -97,4 +98,4 @@ def _end(insertion: Insertion, reader: Reader, words: str = "was taken out of") 
     insertion.save(update_fields=["removed_at"])
     name = insertion.card.label if insertion.card else insertion.serial
     write("remove", name, f"Card {name} {words} {reader.name}.", person=None, origin=reader.station.name)
-    changed("readers", "cards")
+    changed(Topic.READERS, Topic.CARDS)

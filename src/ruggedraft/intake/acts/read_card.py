@@ -10,6 +10,7 @@ from ruggedraft.core.cards import levels_inside, read_indexes, recognise
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.sources import CardSource, Listing, list_card, to_ledger
 from ruggedraft.journal.clock import now
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
@@ -75,7 +76,7 @@ def note_listing(
     if insertion.trouble:
         insertion.trouble = ""
         insertion.save(update_fields=["trouble"])
-    changed("readers", "cards")
+    changed(Topic.READERS, Topic.CARDS)
     return noted
 
 
@@ -98,7 +99,7 @@ def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardLis
     listing.confirmed_at, listing.version = listing.began_at, listing.version + bool(fresh)
     listing.save(update_fields=["confirmed_at", "version"])
     note_gone(listing)
-    changed("readers", "cards")
+    changed(Topic.READERS, Topic.CARDS)
     return listing
 
 
@@ -188,4 +189,4 @@ _TRY_AGAIN = "Nothing on it was changed. Take it out and put it in again, or try
 
 def _note_trouble(insertion: Insertion, sentence: str) -> None:
     Insertion.objects.filter(pk=insertion.pk).update(trouble=sentence[:500])
-    changed("readers")
+    changed(Topic.READERS)

@@ -9,6 +9,7 @@ from ruggedraft.core.cards.media.reading import has_header
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.sources import CardSource, Entry, to_ledger
 from ruggedraft.journal.clock import now
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..contents import describe_listing
@@ -35,7 +36,7 @@ def read_headers(listing: CardListing) -> None:
     except SourceVanished:
         return
     CardListing.objects.filter(pk=listing.pk).update(headers_read_at=now())
-    changed("media")
+    changed(Topic.MEDIA)
 
 
 def _read(
@@ -86,5 +87,5 @@ def _keep(listing: CardListing, batch: list[tuple[int, MediaFacts, bytes | None]
         ignore_conflicts=True,
     )
     if batch:
-        changed("media")
+        changed(Topic.MEDIA)
     return True

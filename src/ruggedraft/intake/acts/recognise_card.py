@@ -4,6 +4,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
@@ -71,7 +72,7 @@ def settle(insertion: Insertion, card: Card) -> None:
     for listing in insertion.listings.order_by("id"):
         note_gone(listing)
     remember_serial(card, insertion.serial)
-    changed("readers", "cards")
+    changed(Topic.READERS, Topic.CARDS)
 
 
 def remember_serial(card: Card, serial: str) -> None:

@@ -3,6 +3,7 @@ from django.db import transaction
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.models import Plan
 
@@ -23,4 +24,4 @@ def set_unattended(person: Person, reader: Reader, *, on: bool, plan: Plan | Non
     which = f" of the plan '{plan.name}'" if on and plan else ""
     words = f"{which} are offloaded by themselves" if on else " wait for somebody"
     write("set unattended", reader.name, f"Cards in {reader.name}{words}.", person=person, origin=reader.station.name)
-    changed("readers")
+    changed(Topic.READERS)

@@ -4,6 +4,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Insertion
@@ -25,4 +26,4 @@ def use_whole_card(person: Person, insertion: Insertion) -> None:
     write("use whole card", name, f"{reader.name} shows the inside of {name}; it is read from its root.",
           person=person, origin=reader.station.name)  # fmt: skip
     read_inserted_card.configure(queue=reader.station.name).defer(insertion_id=insertion.pk)
-    changed("readers")
+    changed(Topic.READERS)

@@ -5,6 +5,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Offload
@@ -25,4 +26,4 @@ def cancel_offload(person: Person, offload: Offload) -> None:
         if offload.held_back:
             run_offload.configure(queue=offload.station.name).defer(offload_id=offload.pk)
         write("cancel offload", offload.roll.tag, f"Offload of {offload.roll.tag} is to stop.", person=person)
-    changed("readers")
+    changed(Topic.READERS)

@@ -3,6 +3,7 @@ from django.db import transaction
 from ruggedraft.core.transfer import StoreResult
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Origin
@@ -40,4 +41,4 @@ def finish_feed(feed: Feed, result: StoreResult | None, trouble: str = "", *, be
         outcome += f" {trouble}" if trouble else ""
     Feed.objects.filter(pk=feed.pk).update(finished_at=now(), outcome=outcome)
     write("finish feed", copy.roll.tag, outcome, person=None, origin=feed.station.name)
-    changed("rolls", "readers", "cards")
+    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[copy.roll.tag])

@@ -6,6 +6,7 @@ from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.transfer import FileFailure, RunEnd, TransferReport
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Origin
@@ -72,7 +73,7 @@ def finish_offload(
           origin=offload.station.name, detail={"findings": len(findings), "files": len(report.read)})  # fmt: skip
     if offload.end not in (RunEnd.CANCELLED, RunEnd.BROKE_OFF):
         _feed_later(offload, copies, report)
-    changed("rolls", "readers", "cards")
+    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[offload.roll.tag], cards=[offload.card.label])
 
 
 def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport) -> None:

@@ -4,6 +4,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Offload
@@ -27,4 +28,4 @@ def hold_back_offload(person: Person, offload: Offload, *, back: bool) -> None:
           person=person)  # fmt: skip
     if not back:
         run_offload.configure(queue=offload.station.name).defer(offload_id=offload.pk)
-    changed("readers")
+    changed(Topic.READERS)

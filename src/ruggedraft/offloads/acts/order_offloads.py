@@ -8,6 +8,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Offload
@@ -29,7 +30,7 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
         Offload.objects.filter(pk=pk).update(rank=rank)
     tags = ", ".join(waiting[pk].roll.tag for pk in wanted)
     write("order offloads", station.name, f"Waiting offloads go in this order: {tags}.", person=person)
-    changed("readers")
+    changed(Topic.READERS)
 
 
 def waiting_runs(station: Station):

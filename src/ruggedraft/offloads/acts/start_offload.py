@@ -12,6 +12,7 @@ from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
@@ -76,7 +77,7 @@ def start_offload(
         odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
         write("take odd card", roll.tag, odd, person=person, origin=insertion.reader.station.name)
     _queue(offload)
-    changed("rolls", "readers", "cards")
+    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label])
     return offload
 
 

@@ -7,6 +7,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Production
@@ -31,4 +32,4 @@ def change_production(
     production.save()
     words = f"{production.name}: first day {first_day}, days begin at {day_starts_at}:00, times in {time_zone}."
     write("change production", production.name, words, person=person)
-    changed("setup", "readers", "cards", "rolls")
+    changed(Topic.SETUP, Topic.READERS, Topic.CARDS, Topic.ROLLS)

@@ -8,6 +8,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..locking import hold_still
@@ -43,7 +44,7 @@ def change_rule(person: Person, production: Production, wanted: Mapping[str, int
     told = ", ".join(f"{name} {before[name]} → {value}" for name, value in _data(rule).items() if before[name] != value)
     write("change rule", production.name, f"The rule of {production.name} changed: {told}. {kept.reason}",
           person=person, detail={"before": before, "after": _data(rule)})  # fmt: skip
-    changed("rolls", "cards", "setup")
+    changed(Topic.ROLLS, Topic.CARDS, Topic.SETUP)
     return kept
 
 

@@ -6,6 +6,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Camera, Plan, Production
@@ -28,5 +29,5 @@ def save_camera(person: Person, production: Production, *, letter: str, name: st
     camera, new = Camera.objects.update_or_create(production=production, letter=letter, defaults=words)
     sentence = f"Camera {letter} ({camera.name}) {'joined' if new else 'was changed'}; plan '{plan}'."
     write("save camera", letter, sentence, person=person)
-    changed("setup", "readers", "cards")
+    changed(Topic.SETUP, Topic.READERS, Topic.CARDS)
     return camera

@@ -9,6 +9,7 @@ from ruggedraft.core.naming import NamingPlan, roll_tag
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import lost_names
@@ -77,5 +78,5 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     plan.save()
     plan.stores.set(stores)
     write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)
-    changed("setup", "readers")
+    changed(Topic.SETUP, Topic.READERS)
     return plan

@@ -6,6 +6,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Camera, Production, Rig
@@ -27,5 +28,5 @@ def save_rig(person: Person, production: Production, *, name: str, letters: Sequ
     )
     rig.cameras.set(cameras)
     write("save rig", rig.name, f"Rig '{rig.name}': {', '.join(sorted(letters))}.", person=person)
-    changed("setup", "readers")
+    changed(Topic.SETUP, Topic.READERS)
     return rig

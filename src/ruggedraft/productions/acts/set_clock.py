@@ -4,6 +4,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Camera, Production
@@ -24,7 +25,7 @@ def set_clock(person: Person, camera: Camera, ahead_s: int) -> None:
     Camera.objects.filter(pk=camera.pk).update(clock_ahead_s=ahead_s)
     words = f"The clock of camera {camera.letter} is {_words(ahead_s)}."
     write("set clock", camera.letter, words, person=person)
-    changed("media", "readers")
+    changed(Topic.MEDIA, Topic.READERS)
 
 
 def _words(ahead_s: int) -> str:

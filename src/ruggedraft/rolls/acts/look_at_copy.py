@@ -7,6 +7,7 @@ from ruggedraft.core.sources import to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.stores.probe import open_store
@@ -41,9 +42,9 @@ def _note(copy, began, there) -> int | None:
         words = "1 file is" if faults == 1 else f"{faults:,} files are"
         sentence = f"{copy.roll.tag} on '{copy.store.name}': {words} not as they were left."
         write("look", copy.roll.tag, sentence, person=None)
-        changed("rolls", "cards")
+        changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag])
     else:
-        changed("looks")
+        changed(Topic.LOOKS, rolls=[copy.roll.tag])
     return faults
 
 

@@ -8,6 +8,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Device, DeviceLoss
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
@@ -25,7 +26,7 @@ def report_loss(person: Person, device: Device, reason: str) -> DeviceLoss:
         raise ActRefused(f"Device '{device.name}' is reported lost already.")
     loss = DeviceLoss.objects.create(device=device, reported_at=now(), reported_by=person, reason=reason.strip()[:300])
     write("report loss", device.name, f"Device '{device.name}' was reported lost: {loss.reason}", person=person)
-    changed("stores", "rolls", "cards")
+    changed(Topic.STORES, Topic.ROLLS, Topic.CARDS)
     return loss
 
 
@@ -41,4 +42,4 @@ def report_found(person: Person, device: Device) -> None:
     loss.save(update_fields=["found_at", "found_by", "found_after"])
     sentence = f"Device '{device.name}' was found. What is on it counts again once it has been checked."
     write("report found", device.name, sentence, person=person)
-    changed("stores", "rolls", "cards")
+    changed(Topic.STORES, Topic.ROLLS, Topic.CARDS)

@@ -5,6 +5,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 from ruggedraft.stores.devices import UNKNOWN
@@ -30,5 +31,5 @@ def state_device(person: Person, store: Store, stands_on: str, reason: str) -> D
     )
     write("state device", store.name, f"'{store.name}' is said to stand on {said.stands_on}: {said.reason}",
           person=person)  # fmt: skip
-    changed("stores", "rolls", "cards")
+    changed(Topic.STORES, Topic.ROLLS, Topic.CARDS)
     return said

@@ -7,6 +7,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Device, Location
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..devices import UNKNOWN
@@ -54,7 +55,7 @@ def introduce_store(
     doubt = " The machine cannot tell what it stands on." if UNKNOWN in identities else ""
     sentence = f"Store '{name}' was introduced on device '{device.name}'.{doubt}"
     write("introduce store", name, sentence, person=person, detail={"identities": sorted(identities)})
-    changed("stores")
+    changed(Topic.STORES)
     return store
 
 

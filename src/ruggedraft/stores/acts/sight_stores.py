@@ -3,6 +3,7 @@ from pathlib import Path
 from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Store, StoreSighting
@@ -23,7 +24,7 @@ def sight_stores(station: Station) -> None:
         seen = _sight(store)
         StoreSighting.objects.update_or_create(store=store, station=station, defaults={**seen, "seen_at": now()})
         if before is None or _tells_something_new(before, seen):
-            changed("stores")
+            changed(Topic.STORES)
 
 
 def _note_what_it_is(store: Store) -> None:
@@ -32,7 +33,7 @@ def _note_what_it_is(store: Store) -> None:
     found = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder))}
     if any(getattr(store, name) != value for name, value in found.items()):
         Store.objects.filter(pk=store.pk).update(**found)
-        changed("stores")
+        changed(Topic.STORES)
 
 
 def _tells_something_new(before: StoreSighting, seen: dict[str, object]) -> bool:

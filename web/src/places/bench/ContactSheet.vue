@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
+import { HERE } from '../../api/here'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { clockToSecond } from '../../words/times'
 import { clipAfter, type Clip } from './clips'
@@ -72,7 +73,12 @@ function move(event: KeyboardEvent) {
           @click="press($event, clip.path)"
         >
           <span class="picture">
-            <img v-if="clip.preview" :src="`/api/bench/previews/${clip.preview}`" alt="" loading="lazy" />
+            <img
+              v-if="clip.preview"
+              :src="`/api/productions/${HERE}/bench/previews/${clip.preview}`"
+              alt=""
+              loading="lazy"
+            />
             <span v-else class="none">{{ clip.kind }}</span>
             <HoldingMark class="mark" :holding="clip.holding" :odd="clip.odd >= 0" :size="22" />
           </span>

@@ -1,0 +1,73 @@
+"""What travels to every open screen. The web's types are made from these."""
+
+from collections.abc import Sequence
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+
+class Topic(StrEnum):
+    """What a screen may show that has changed."""
+
+    READERS = "readers"
+    CARDS = "cards"
+    MEDIA = "media"
+    """what headers and comparisons say of files on cards in readers"""
+    SETUP = "setup"
+    ROLLS = "rolls"
+    STORES = "stores"
+    LOOKS = "looks"
+    """a copy was looked at, and nothing was wrong with it"""
+    SESSION = "session"
+    """somebody signed out somewhere"""
+
+
+class Changed(BaseModel):
+    """What is shown under this topic may be out of date.
+
+    names: tags of the rolls, or labels of the cards, that it is about; empty: it may be about any
+    """
+
+    kind: Literal["changed"] = "changed"
+    topic: Topic
+    names: Sequence[str] = ()
+
+
+class StoreProgress(BaseModel):
+    """written, verified: bytes. rate: bytes a second that the store holds more and has read back, of late."""
+
+    name: str
+    written: int
+    verified: int
+    trouble: str
+    rate: int
+
+
+class Progress(BaseModel):
+    """A run under way, in bytes. offload: its id. left_s: seconds to the end, null before that can be told.
+
+    held_by: what sets the pace: "the reader" or a store's name
+    """
+
+    kind: Literal["progress"] = "progress"
+    offload: int
+    total: int
+    read: int
+    read_again: int
+    stores: Sequence[StoreProgress]
+    rate: int
+    left_s: float | None
+    held_by: str
+
+
+class Resync(BaseModel):
+    """Sent first, and after any gap: whatever the screen shows may be out of date."""
+
+    kind: Literal["resync"] = "resync"
+
+
+class LiveMessage(BaseModel):
+    """One event of the stream `GET /api/live` (text/event-stream): its data is `message` alone, as JSON."""
+
+    message: Annotated[Changed | Progress | Resync, Field(discriminator="kind")]
