@@ -69,10 +69,10 @@ class Verdicts(BrowserCase):
         wren.see("[data-slot='slot 1']", "not offloaded")
         wren.driver.switch_to.new_window("tab")
         wren.go("/clearing")
-        wren.see("[data-card='A-01'] .verdict", "NOT OFFLOADED")
+        wren.see("[data-card='A-01']", "in slot 1 now")
         self.assertEqual(self.locks(wren), {"held": 1, "pending": 1})
         hub.remove("slot-1")
-        wren.see("[data-card='A-01']", "not in a reader")
+        wren.until(lambda: "slot 1" not in wren.see("[data-card='A-01']").text, "it was taken out")
         second = wren.driver.current_window_handle
         wren.driver.switch_to.window(first)
         wren.see("[data-slot='slot 1']", "empty")
@@ -80,7 +80,7 @@ class Verdicts(BrowserCase):
         wren.driver.switch_to.window(second)
         wren.until(lambda: self.locks(wren) == {"held": 1, "pending": 0}, "this tab listens now")
         hub.insert("A-01", "slot-1")
-        wren.see("[data-card='A-01']", "slot 1")
+        wren.see("[data-card='A-01']", "in slot 1 now")
         self.assertEqual(wren.console_errors(), [])
 
     @staticmethod
