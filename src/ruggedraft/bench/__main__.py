@@ -31,7 +31,7 @@ def _on_a_database(section: str) -> str:
     from .ledger import ledger
     from .matching import against_the_ledger
 
-    if not settings.DATABASES["default"]["NAME"].endswith("bench"):
+    if not str(settings.DATABASES["default"]["NAME"]).endswith("bench"):
         raise SystemExit("raft bench: this would drop a database that is not its own; run it as ./raft bench")
     drop_database()
     make_database()

@@ -12,7 +12,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
-from ruggedraft.clearing.cases import active_cards, case
+from ruggedraft.clearing.cases import Case, active_cards, case
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import FileRead, StoreResult, TransferReport
 from ruggedraft.crew.models import Person, Role
@@ -255,20 +255,26 @@ def _signer(made: _Made) -> Callable[[int], Callable[[], object]]:
     def signing(n: int) -> Callable[[], object]:
         card = cards[n]
         judged = case(card)
-        sign_clearance(made.person, card, tag=judged.roll.roll.tag, digest=judged.digest)  # asks for looks
+        sign_clearance(made.person, card, tag=_tag(judged), digest=judged.digest)  # asks for looks
         with connection.cursor() as cursor:
             cursor.execute("UPDATE intake_cardlisting SET began_at = now(), confirmed_at = now()")
             cursor.execute("UPDATE rolls_copylook SET began_at = now()")
         digest = case(card).digest
 
         def sign() -> None:
-            signed = sign_clearance(made.person, card, tag=judged.roll.roll.tag, digest=digest)
+            signed = sign_clearance(made.person, card, tag=_tag(judged), digest=digest)
             if signed.state is not Signing.CLEARED:
                 raise RuntimeError(f"{card.label} was not cleared: {signed}")
 
         return sign
 
     return signing
+
+
+def _tag(judged: Case) -> str:
+    if judged.roll is None:
+        raise LookupError(f"nothing of {judged.card.label} was taken: this measures something else")
+    return judged.roll.roll.tag
 
 
 def _finisher(made: _Made) -> Callable[[int], Callable[[], object]]:
@@ -296,12 +302,12 @@ def _whole(copy: Copy, read: Mapping[str, FileRead]) -> StoreResult:
 
 
 def _new_roll(made: _Made, n: int) -> tuple[Roll, list[Copy]]:
-    camera, now = made.card.camera, datetime.now(UTC)
+    camera, now = made.card.owner, datetime.now(UTC)
     roll = Roll.objects.create(
         production=made.production, camera=camera, card=made.card, number=ROLLS + 1 + n, tag=f"N{n}",
         shoot_day=now, opened_at=now, algorithm="xxh128",
     )  # fmt: skip
-    take = roll.takes.create(listing=made.card.listings.first(), person=made.person, at=now)
+    take = roll.takes.create(listing=made.card.listings.get(), person=made.person, at=now)
     with connection.cursor() as cursor:
         cursor.execute(
             "INSERT INTO rolls_rollfile (roll_id, take_id, path, size, modified_ns, checksum, fingerprint, kept_as,"

@@ -1,5 +1,6 @@
 """`./raft test`: the checks that need no tests of their own, then every test on a real server and browser."""
 
+import os
 import subprocess
 import sys
 from collections.abc import Callable
@@ -52,7 +53,7 @@ def _passes(name: str, check: Callable[[], bool]) -> bool:
 
 
 def _ok(command: list[object], **env: str) -> bool:
-    environment = {**app.os.environ, **env}
+    environment = {**os.environ, **env}
     words = [str(word) for word in command]
     done = subprocess.run(words, cwd=places.ROOT, env=environment, capture_output=True, text=True)
     if done.returncode:

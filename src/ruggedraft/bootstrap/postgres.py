@@ -77,7 +77,18 @@ def _make_cluster() -> None:
     if os.geteuid() == 0:
         for path in (data, password):
             shutil.chown(path, "postgres", "postgres")
-    words = ["-D", data, "-U", USER, "-A", "scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8", f"--pwfile={password}"]
+    words: list[str | Path] = [
+        "-D",
+        data,
+        "-U",
+        USER,
+        "-A",
+        "scram-sha-256",
+        "-E",
+        "UTF8",
+        "--locale=C.UTF-8",
+        f"--pwfile={password}",
+    ]
     try:
         run([*_as_owner(), _program("initdb"), *words], cwd=Path("/"))
     finally:
@@ -108,7 +119,7 @@ def _start(port: int) -> None:
 
 
 def _is_running() -> bool:
-    command = [*_as_owner(), _program("pg_ctl"), "-D", _data(), "status"]
+    command: list[str | Path] = [*_as_owner(), _program("pg_ctl"), "-D", _data(), "status"]
     return subprocess.run(command, capture_output=True, cwd="/").returncode == 0
 
 

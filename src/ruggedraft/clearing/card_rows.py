@@ -175,6 +175,13 @@ class CardRow:
     holds: tuple[OpenHold, ...]
     signed: tuple[Signed, ...]
 
+    @property
+    def known(self) -> SummaryRow:
+        """Its summary, where there must be one."""
+        if self.summary is None:
+            raise LookupError(f"nothing was worked out yet of card {self.card.label}")
+        return self.summary
+
 
 def card_rows(cards: Iterable[Card]) -> list[CardRow]:
     """In the order of the cards."""
@@ -185,7 +192,8 @@ def card_rows(cards: Iterable[Card]) -> list[CardRow]:
     return [_card_row(card, *rows[pk][1:]) for pk, card in by_id.items()]
 
 
-def _card_row(card, stay, listing, cleared, rolls, cover, entries, gone_open, gone_rolls, key, *said) -> CardRow:
+def _card_row(card: Card, *row: Any) -> CardRow:
+    stay, listing, cleared, rolls, cover, entries, gone_open, gone_rolls, key, *said = row
     ran, waivers, holds, signed = ([] if rows is None else rows for rows in said)
     at_hand = listing["insertion_id"] if listing else None
     return CardRow(

@@ -132,10 +132,10 @@ class _Loaded:
         self.rules: dict[int, tuple[Rule, Mapping[str, object]]] = {}
         self._work_out(self.rows if in_full else self._without_summary())
         self.facts = {pk: store_facts(store) for pk, store in self.places.items()}
-        wanted = {pk for row in self.rows for pk in row.summary.rolls} if self.rows else set()
+        wanted = {pk for row in self.rows for pk in row.known.rolls} if self.rows else set()
         rolls = Roll.objects.filter(pk__in=wanted).select_related("camera", "card")
         self.standings = {one.roll.pk: one for one in roll_standings(rolls, self.places, in_full=in_full)}
-        gone = {row.card.pk: GoneSummary(row.summary.gone_open, frozenset(row.summary.gone_rolls)) for row in self.rows}
+        gone = {row.card.pk: GoneSummary(row.known.gone_open, frozenset(row.known.gone_rolls)) for row in self.rows}
         self.gone = unanswered_of([row.card for row in self.rows if _is_something(gone[row.card.pk])], gone)
 
     def _without_summary(self) -> list[CardRow]:
@@ -155,7 +155,7 @@ class _Loaded:
 
     def _rule(self, row: CardRow) -> tuple[Rule, Mapping[str, object]]:
         """The rule of a card's production, and the same as data; put together once for all its cards."""
-        production = row.card.camera.production
+        production = row.card.owner.production
         if production.pk not in self.rules:
             rule = production.rule.as_rule()
             self.rules[production.pk] = rule, asdict(rule)
@@ -163,7 +163,7 @@ class _Loaded:
 
     def case(self, row: CardRow) -> Case:
         rule, said = self._rule(row)
-        standings = tuple(self.standings[pk] for pk in row.summary.rolls)
+        standings = tuple(self.standings[pk] for pk in row.known.rolls)
         facts = self._facts(row, standings)
         digest = _digest(facts, row, rule, said, self.now) if standings else ""
         signatures = tuple(one for one in row.signed if digest and one.digest == digest)
@@ -187,9 +187,9 @@ class _Loaded:
             confirmed_at=listing.confirmed_at if listing else None,
             in_reader=row.stay is not None,
             running=any(run.open for run in row.ran),
-            clearance=cleared and ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at),
+            clearance=ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at) if cleared else None,
             ran=tuple(run.by for run in row.ran if run.roll in mine),
-            cover=worked.cover if worked else Cover.from_data(row.summary.cover),
+            cover=worked.cover if worked else Cover.from_data(row.known.cover),
         )  # fmt: skip
 
 
@@ -219,7 +219,7 @@ def _digest(facts: CardFacts, row: CardRow, rule: Rule, said: Mapping[str, objec
         [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
     ]
     waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
-    told = [row.summary.entries, rolls, waived, said]
+    told = [row.known.entries, rolls, waived, said]
     return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
 
 

@@ -77,7 +77,7 @@ def contents_of(insertion: Insertion) -> CardContents | None:
 def _gone(listing: CardListing) -> tuple[str, ...]:
     if listing.card is None:
         return ()
-    return tuple(file.path for file in unanswered([listing.card]).get(listing.card_id, ()))
+    return tuple(file.path for file in unanswered([listing.card]).get(listing.card.pk, ()))
 
 
 def _gone_roll(listing: CardListing, listed: ListedCard) -> str:

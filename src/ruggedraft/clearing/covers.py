@@ -63,7 +63,7 @@ class WorkedOut:
 
 def work_out(rows: Sequence[CardRow]) -> dict[int, WorkedOut]:
     """By card. It reads all their files, of some cards at a time."""
-    found = {}
+    found: dict[int, WorkedOut] = {}
     for begin in range(0, len(rows), _AT_A_TIME):
         some = rows[begin : begin + _AT_A_TIME]
         loaded = _Loaded(some)
@@ -108,7 +108,7 @@ class _Loaded:
 
     def _clearance(self, row: CardRow) -> ClearanceFact | None:
         cleared = row.clearance
-        return cleared and ClearanceFact(cleared.at, frozenset(self.cleared[cleared.listing_id]))
+        return ClearanceFact(cleared.at, frozenset(self.cleared[cleared.listing_id])) if cleared else None
 
 
 def _rolls_like(listings: Iterable[LastListing]) -> dict[int, set[int]]:
@@ -130,15 +130,15 @@ def _rolls_by_content(listings: Iterable[LastListing]) -> dict[int, dict[int, li
 def _rows(query: str, listings: Iterable[LastListing]) -> list[tuple[Any, ...]]:
     with connection.cursor() as cursor:
         cursor.execute(query, [[listing.id for listing in listings]])
-        return cursor.fetchall()
+        return list(cursor.fetchall())
 
 
 def _left(cards: Iterable[Any]) -> dict[int, list[FileFact]]:
     """What stayed on each card on purpose when rolls were taken, by the card's id."""
     rows = LeftBehind.objects.filter(roll__card__in=list(cards))
     found: dict[int, list[FileFact]] = {}
-    for card, *facts in rows.values_list("roll__card", "path", "size", "modified_ns"):
-        found.setdefault(card, []).append(FileFact(*facts))
+    for card, path, size, modified_ns in rows.values_list("roll__card", "path", "size", "modified_ns"):
+        found.setdefault(card, []).append(FileFact(path, size, modified_ns))
     return found
 
 

@@ -2,6 +2,7 @@
 
 import time
 
+from ruggedraft.core.cards import Holding
 from ruggedraft.core.cards.layouts import PLAIN
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.intake.models import Card, Insertion
@@ -20,14 +21,15 @@ def take_up_unattended(station: Station) -> list[Offload]:
     """Start an offload for every card that was put into an unattended reader and leaves no question."""
     started = []
     for stay in _fresh(station):
-        if not _due(stay):
+        person = stay.reader.unattended_by
+        if person is None or stay.card is None or not _due(stay):
             continue
         found = contents_of(stay)
         if found is None or doubts(stay, found):
             continue
-        card = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=stay.card_id)
+        card = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=stay.card.pk)
         try:
-            started.append(start_offload(stay.reader.unattended_by, card, propose(card).tag))
+            started.append(start_offload(person, card, propose(card).tag))
         except ActRefused:
             continue  # the Bench says why
     return started
@@ -80,11 +82,11 @@ def _doubts_of_what_it_holds(found: CardContents) -> list[str]:
     counts = found.counts()
     doubts = (
         (bool(found.gone), f"{len(found.gone):,} files that were on it are not on it any more, and in no copy"),
-        (counts["unsure"] > 0, "What of it is held is being compared"),
-        (counts["changed"] > 0, "It holds other files than its roll has under their names"),
+        (counts[Holding.UNSURE] > 0, "What of it is held is being compared"),
+        (counts[Holding.CHANGED] > 0, "It holds other files than its roll has under their names"),
         (bool(found.gone_roll), f"Nothing of {found.gone_roll} is on it any more, and that was not cleared"),
         (found.companion is not None, f"It looks like a companion of {found.companion and found.companion.roll}"),
-        (counts["alike"] > 0, "What of it is held has to be compared by content"),
+        (counts[Holding.ALIKE] > 0, "What of it is held has to be compared by content"),
     )
     return [sentence for applies, sentence in doubts if applies]
 

@@ -16,6 +16,7 @@ def who_is_in(insertion: Insertion) -> Answer:
     elsewhere = {
         stay.card_id: stay.reader.name
         for stay in Insertion.objects.filter(removed_at=None).exclude(pk=insertion.pk).select_related("reader")
+        if stay.card_id
     }
     alike = _likeness(insertion)
     known = [
@@ -47,4 +48,4 @@ def _likeness(insertion: Insertion) -> dict[int, float]:
             [listing.pk, list(files)],
         )
         shared = dict(cursor.fetchall())
-    return {card: shared.get(pk, 0) / count for pk, (card, count) in files.items() if count}
+    return {card: shared.get(pk, 0) / count for pk, (card, count) in files.items() if card and count}

@@ -1,6 +1,7 @@
 from django.conf import settings
 from django.db import models
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Camera, Plan
 
@@ -34,6 +35,13 @@ class Card(models.Model):
     kind = models.CharField(max_length=40, blank=True)
     capacity = models.BigIntegerField(default=0)
     camera = models.ForeignKey(Camera, null=True, on_delete=models.PROTECT, related_name="cards")
+
+    @property
+    def owner(self) -> Camera:
+        """Its camera. Raises ActRefused while nobody has said which that is."""
+        if self.camera is None:
+            raise ActRefused(f"Card {self.label} belongs to no camera yet: say which in the set-up.")
+        return self.camera
 
 
 class CardSerial(models.Model):

@@ -24,7 +24,7 @@ def latest_listing(card: Card) -> CardListing | None:
 def latest_listings(cards: Iterable[Card]) -> dict[int, CardListing]:
     """The latest listing of each card, by the card's id, in one query."""
     newest = CardListing.objects.filter(card__in=cards).order_by("card_id", "-id").distinct("card_id")
-    return {listing.card_id: listing for listing in newest.select_related("insertion")}
+    return {listing.card_id: listing for listing in newest.select_related("insertion") if listing.card_id}
 
 
 class Listed(Protocol):
@@ -107,4 +107,6 @@ def last_read_with(plan: Plan) -> CardListing | None:
     """Of the cards whose cameras have this plan, the last listing of the one that was read last and held a file."""
     listings = CardListing.objects.filter(card__camera__plan=plan, files__gt=0).order_by("-began_at")
     found = listings.select_related("card__camera__production", "insertion").first()
-    return found and (latest_listing(found.card) or found)
+    if found is None or found.card is None:
+        return found
+    return latest_listing(found.card) or found

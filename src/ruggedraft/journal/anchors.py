@@ -1,7 +1,7 @@
 """The journal's head, kept outside the database: whoever rewrites the journal would have to rewrite every drive too."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -11,7 +11,7 @@ RECORD_ENDING = "record.json"
 _MOST_BYTES = 100_000
 
 
-def journal_head() -> dict[str, object]:
+def journal_head() -> Mapping[str, object]:
     """The number and the seal of the newest row."""
     row = JournalEntry.objects.order_by("-id").values("id", "seal").first()
     return row or {"id": 0, "seal": ""}

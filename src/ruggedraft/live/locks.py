@@ -1,5 +1,6 @@
 """The database's advisory locks, which live as long as the connection that took them: a process that dies lets go."""
 
+import psycopg
 from django.db import connection
 
 
@@ -13,3 +14,9 @@ def is_held(kind: int, number: int) -> bool:
             [kind, number],
         )
         return bool(cursor.fetchone()[0])
+
+
+def try_lock(over: psycopg.Connection, kind: int, number: int) -> bool:
+    """Take a lock for as long as this connection lives; False if somebody else has it."""
+    row = over.execute("SELECT pg_try_advisory_lock(%s, %s)", [kind, number]).fetchone()
+    return row is not None and bool(row[0])

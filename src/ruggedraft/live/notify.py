@@ -1,6 +1,7 @@
 """Saying what changed. The words travel through PostgreSQL, so they leave exactly when the facts are committed."""
 
 from collections.abc import Iterable
+from typing import Any
 
 import psycopg
 from django.conf import settings
@@ -39,7 +40,7 @@ def send(message: Changed | Progress | Resync, over: psycopg.Connection | None =
         cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, payload])
 
 
-def connection_words() -> dict[str, object]:
+def connection_words() -> dict[str, Any]:
     """What psycopg needs to reach the ledger."""
     database = settings.DATABASES["default"]
     words = {"dbname": "NAME", "user": "USER", "password": "PASSWORD", "host": "HOST", "port": "PORT"}

@@ -11,6 +11,7 @@ from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http.response import HttpResponseBase
 
 from .letting_go import let_go
 from .messages import Changed, Resync, Topic
@@ -67,7 +68,7 @@ class _Fanout:
 _fanout = _Fanout()
 
 
-async def events(request: HttpRequest) -> HttpResponse:
+async def events(request: HttpRequest) -> HttpResponseBase:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
     signed_in = user.is_authenticated

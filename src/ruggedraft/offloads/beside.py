@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Mapping, Sequence
+from functools import partial
 
 from django.db import transaction
 
@@ -35,7 +36,7 @@ def leave_lists(
                 checksums = {kept_as.get(path, path): known for path, known in sums.items() if known}
                 kept = keep_list(
                     store, copy.folder, checksums, algorithm_named(name), modified_ns=newest_ns, complete=complete,
-                    name=_list_name(copy), ours=lambda path, content, copy=copy: is_ours(copy, path, content),
+                    name=_list_name(copy), ours=partial(is_ours, copy),
                 )  # fmt: skip
                 if kept:
                     with transaction.atomic():
@@ -61,7 +62,7 @@ def leave_records(present: Sequence[tuple[Copy, LocalStore]], newest_ns: int) ->
             store.open()
             kept = keep_file(
                 store, stem, RECORD_ENDING, content, modified_ns=newest_ns,
-                ours=lambda path, there, copy=copy: is_ours(copy, path, there),
+                ours=partial(is_ours, copy),
             )  # fmt: skip
             with transaction.atomic():
                 note_beside(copy, kept)

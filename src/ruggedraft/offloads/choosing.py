@@ -10,6 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from ruggedraft.core.cards import CardDescription
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
 from ruggedraft.core.sources import Entry, from_ledger
 from ruggedraft.core.taking import Take, take
@@ -127,7 +128,7 @@ def _choose(
     stores: Sequence[Store],
 ) -> Choice:
     taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
-    zone = ZoneInfo(listing.card.camera.production.time_zone)
+    zone = ZoneInfo(_owner(listing).production.time_zone)
     going = {entry.path for entry in taken.files}
     going_clips = tuple(clip for clip in described.clips if not going.isdisjoint(e.path for e in clip.entries))
     described = replace(described, clips=going_clips)
@@ -140,6 +141,12 @@ def _choose(
         kept_as = {path: mends.get(kept, kept) for path, kept in kept_as.items()}
     twice = {path: count for path, count in names.collisions.items() if path in sizes}
     return Choice(taken.files, taken.left, kept_as, twice, problems, names.whole)
+
+
+def _owner(listing: CardListing) -> Camera:
+    if listing.card is None:
+        raise ActRefused("Which card this is has not been settled yet.")
+    return listing.card.owner
 
 
 def _problems(sizes: Mapping[str, int], stores: Sequence[Store]) -> tuple[NameProblem, ...]:

@@ -207,7 +207,7 @@ def _question(card: Card, known: _Known) -> str:
 
 
 def _propose(card: Card, wanted: Take, known: _Known) -> Proposal:
-    camera, listing, stay = card.camera, known.listings[card.pk], known.stays.get(card.pk)
+    camera, listing, stay = card.owner, known.listings[card.pk], known.stays.get(card.pk)
     plan, production, listed = camera.plan, camera.production, known.listed[listing.pk]
     to = known.stores(plan)
     roll = known.roll_that_goes_on(card, listed, stay.serial if stay else listing.insertion.serial)
@@ -344,11 +344,19 @@ def example_naming(
 
     words: the changed plan's job, group and text. Raises PlanError
     """
-    camera = listing.card.camera
+    card = _card_of(listing)
+    camera = card.owner
     number = _Numbers([camera.production_id]).next(camera, plan)
     tag = roll_tag(plan.roll_prefix or camera.letter, number, plan.roll_digits)
     shots = shots_of(listing) if "{shot" in naming.names else {}
     day = _shoot_day(listing, camera)
-    made = naming_of(plan, camera, tag=tag, card=listing.card.label, day=day, shots=shots)
+    made = naming_of(plan, camera, tag=tag, card=card.label, day=day, shots=shots)
     values = made.values | {name: str(words[name]) for name in ("job", "group", "text")}
     return roll_folder(naming, values), Naming(naming, values, mend, shots)
+
+
+def _card_of(listing: CardListing) -> Card:
+    """Raises ActRefused."""
+    if listing.card is None:
+        raise ActRefused("Which card this is has not been settled yet.")
+    return listing.card

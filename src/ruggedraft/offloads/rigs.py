@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from ruggedraft.core.cards import Clip, ClipKind
 from ruggedraft.core.rigs import Alignment, Odd, RigClip, align, arrange
@@ -62,11 +63,16 @@ def _cards(rig: Rig) -> Iterable[RigCard]:
     stays = Insertion.objects.filter(removed_at=None, card__camera__rigs=rig)
     by_camera: dict[int, Insertion] = {}
     for stay in stays.select_related("card__camera__production", "reader").order_by("pk"):
-        by_camera[stay.card.camera_id] = stay
-    for stay in sorted(by_camera.values(), key=lambda stay: stay.card.camera.letter):
+        if stay.card:
+            by_camera[stay.card.owner.pk] = stay
+    for stay in sorted(by_camera.values(), key=_letter):
         listing = stay.listings.select_related("card__camera__production", "insertion").order_by("-id").first()
-        if listing:
-            yield RigCard(stay.card.camera, stay.card, stay.reader.name, _recorded(listing))
+        if listing and stay.card:
+            yield RigCard(stay.card.owner, stay.card, stay.reader.name, _recorded(listing))
+
+
+def _letter(stay: Insertion) -> str:
+    return stay.card.owner.letter if stay.card else ""
 
 
 def _recorded(listing: CardListing) -> tuple[Clip, ...]:
@@ -95,7 +101,7 @@ def shots_of(listing: CardListing) -> dict[str, int]:
 
 
 def _taken(rig: Rig) -> dict[str, int]:
-    runs: Sequence[tuple[str, dict]] = list(
+    runs: Sequence[tuple[str, dict[str, Any]]] = list(
         Offload.objects.filter(roll__camera__rigs=rig).order_by("pk").values_list("roll__camera__letter", "naming")
     )
     return {f"{letter}/{path}": number for letter, naming in runs for path, number in naming.get("shots", {}).items()}

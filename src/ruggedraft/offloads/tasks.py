@@ -12,7 +12,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
-from ruggedraft.live.locks import is_held
+from ruggedraft.live.locks import is_held, try_lock
 from ruggedraft.live.notify import connection_words
 from ruggedraft.rolls.models import Roll, RollFile
 
@@ -32,7 +32,8 @@ def run_offload(offload_id: int) -> None:
             if offload:
                 run(offload)
         except Exception as error:
-            break_off(offload, error)
+            if offload:
+                break_off(offload, error)
             raise
         finally:
             let_go()
@@ -54,7 +55,7 @@ def _next_run(station: Station) -> Iterator[Offload | None]:
     """
     with psycopg.connect(**connection_words()) as ledger:
         for pk in open_runs(station).values_list("pk", flat=True):
-            if not ledger.execute("SELECT pg_try_advisory_lock(%s, %s)", [_RUNS, pk]).fetchone()[0]:
+            if not try_lock(ledger, _RUNS, pk):
                 continue
             offload = open_runs(station).filter(pk=pk).first()
             if offload and _HERE.begin(pk):

@@ -1,6 +1,5 @@
 """What screens and acts read about productions, and which one an address means."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ruggedraft.core.errors import NotThere
@@ -56,7 +55,7 @@ class SetUp:
 
 def set_up_of(production: Production) -> SetUp:
     """rigs: name, letters of the cameras, number of the first shot."""
-    rigs: Iterable = production.rigs.prefetch_related("cameras")
+    rigs = production.rigs.prefetch_related("cameras")
     return SetUp(
         tuple(production.cameras.select_related("plan")),
         tuple(production.plans.prefetch_related("stores").order_by("name")),

@@ -1,5 +1,7 @@
 """The ledger's database itself, on the server that the settings name."""
 
+from typing import Any
+
 import psycopg
 from django.conf import settings
 from django.db import connections
@@ -21,7 +23,7 @@ def drop_database() -> None:
 
 
 def _server() -> psycopg.Connection:
-    words = settings.DATABASES["default"]
+    words: dict[str, Any] = settings.DATABASES["default"]
     return psycopg.connect(
         dbname="postgres", user=words["USER"], password=words["PASSWORD"], host=words["HOST"], port=words["PORT"],
         autocommit=True,

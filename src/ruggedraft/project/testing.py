@@ -2,17 +2,18 @@
 
 import unittest
 from types import TracebackType
-from unittest.case import _SubTest
+from typing import Any
+from unittest.case import _SubTest  # type: ignore[attr-defined]  # its own module makes it public to nobody
 
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
 
-_Problem = tuple[type[BaseException], BaseException, TracebackType]
+_Problem = tuple[type[BaseException], BaseException, TracebackType] | tuple[None, None, None]
 
 
 class _Result(RemoteTestResult):
     """What a process sends back of its tests. Of a subtest its name: what the test holds open cannot be sent."""
 
-    def addSubTest(self, test: unittest.TestCase, subtest: unittest.TestCase, err: _Problem | None) -> None:
+    def addSubTest(self, test: unittest.TestCase, subtest: Any, err: _Problem | None) -> None:
         bare = _SubTest(type(test)(test._testMethodName), subtest._subDescription(), {})
         super().addSubTest(test, bare, err)
 
@@ -28,7 +29,7 @@ class _Suite(ParallelTestSuite):
 class CountingRunner(DiscoverRunner):
     parallel_test_suite = _Suite
 
-    def suite_result(self, suite: unittest.TestSuite, result: unittest.TestResult, **kwargs: object) -> int:
+    def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: object) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = len(result.skipped)
         print(f"{result.testsRun - failed - skipped} passed, {failed} failed, {skipped} skipped")

@@ -22,7 +22,7 @@ def application(request: HttpRequest) -> HttpResponse:
     page = settings.WEB / "index.html"
     if not page.exists():
         return HttpResponse("The web application has not been built. ./raft start does it.", status=503)
-    return HttpResponse(page.read_text().replace(NONCE_MARK, str(request.csp_nonce)))
+    return HttpResponse(page.read_text().replace(NONCE_MARK, str(getattr(request, "csp_nonce", ""))))
 
 
 def _problem(status: int, sentence: str) -> HttpResponse:

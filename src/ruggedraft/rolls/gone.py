@@ -2,8 +2,10 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import connection
+from django.db.models import QuerySet
 
 from ruggedraft.core.redundancy import FileFact, same_time
 from ruggedraft.intake.models import Card, GoneFile, ListedEntry
@@ -122,7 +124,7 @@ def _same(one: FileFact, other: FileFact) -> bool:
 _COLUMNS = ("path", "size", "modified_ns", "fingerprint")
 
 
-def _facts(rows, key: str) -> dict[tuple[int, str], list[FileFact]]:
+def _facts(rows: QuerySet[Any], key: str) -> dict[tuple[int, str], list[FileFact]]:
     found: dict[tuple[int, str], list[FileFact]] = {}
     for of, *facts in rows.values_list(key, *_COLUMNS):
         fact = FileFact(*facts)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import connection
 
@@ -72,13 +73,13 @@ def _nothing(files: Iterable[Entry]) -> Iterable[tuple[Entry, Held]]:
     return zip(files, hold(files, ()).values(), strict=True)
 
 
-def _rows(query: str, one: int, two: int) -> list[tuple]:
+def _rows(query: str, one: int, two: int) -> list[tuple[Any, ...]]:
     with connection.cursor() as cursor:
         cursor.execute(query, [one, two])
-        return cursor.fetchall()
+        return list(cursor.fetchall())
 
 
-def _known(row: tuple, camera: int, last: Roll | None, listing: CardListing) -> Known:
+def _known(row: tuple[Any, ...], camera: int, last: Roll | None, listing: CardListing) -> Known:
     path, size, modified, tag, of_camera, roll, checksum, algorithm, fingerprint, fs_serial = row
     own, same = of_camera == camera, last is not None and roll == last.pk
     serial = listing.insertion.serial

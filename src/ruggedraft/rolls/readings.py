@@ -197,8 +197,9 @@ def content_of(rolls: Iterable[Roll]) -> dict[int, frozenset[FileFact]]:
     """Which files each roll is made of, by the roll's id, for the coverage of a card."""
     found: dict[int, list[FileFact]] = {}
     rows = RollFile.objects.filter(roll__in=list(rolls))
-    for roll, *facts in rows.values_list("roll", "path", "size", "modified_ns", "fingerprint"):
-        found.setdefault(roll, []).append(FileFact(*facts))
+    columns = ("roll", "path", "size", "modified_ns", "fingerprint")
+    for roll, path, size, modified_ns, fingerprint in rows.values_list(*columns):
+        found.setdefault(roll, []).append(FileFact(path, size, modified_ns, fingerprint))
     return {roll: frozenset(files) for roll, files in found.items()}
 
 
@@ -211,7 +212,8 @@ def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
     rows = Waiver.objects.filter(roll__in=list(rolls), card=F("roll__card"))
     for row in rows.select_related("person").order_by("pk"):
         file = FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
-        found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))
+        if row.roll_id:
+            found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))
     return found
 
 

@@ -219,7 +219,7 @@ def _near_multiple(apart: int, step: int) -> bool:
 def _times_accepted(copy: Copy) -> dict[int, int]:
     """Times that looks found wrong, by file; a reading that agreed afterwards accepted them."""
     rows = ReadingResult.objects.filter(reading__copy=copy, result=Result.RETIMED).order_by("pk")
-    return dict(rows.values_list("file_id", "modified_ns"))
+    return {file: at for file, at in rows.values_list("file_id", "modified_ns") if at is not None}
 
 
 def note_beside(copy: Copy, kept: Kept) -> None:

@@ -5,8 +5,9 @@ is not believed, whoever forgot to renew it: it is worked out again and kept. Wh
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 from django.db import connection
 
@@ -74,7 +75,7 @@ def _remembered(rolls: Sequence[Roll], places: Mapping[int, Store]) -> dict[int,
     with connection.cursor() as cursor:
         cursor.execute(_READ, [[roll.pk for roll in rolls]])
         rows = cursor.fetchall()
-    by_roll: dict[int, list[tuple]] = {}
+    by_roll: dict[int, list[tuple[Any, ...]]] = {}
     for row in rows:
         by_roll.setdefault(row[0], []).append(row[1:])
     facts = {pk: store_facts(store) for pk, store in places.items()}
@@ -87,7 +88,7 @@ def _remembered(rolls: Sequence[Roll], places: Mapping[int, Store]) -> dict[int,
 
 
 def _standing(
-    roll: Roll, rows: Sequence[tuple], places: Mapping[int, Store], facts: Mapping[int, StoreFacts]
+    roll: Roll, rows: Sequence[tuple[Any, ...]], places: Mapping[int, Store], facts: Mapping[int, StoreFacts]
 ) -> RollStanding | None:
     if not rows or rows[0][0] is None:
         return None
@@ -96,11 +97,11 @@ def _standing(
     for row in rows:
         if row[7] is None:
             continue
-        copy_id, store_id, folder, floor, readings, *told, proven, look = row[7:]
+        copy_id, store_id, folder, floor, readings, *counted, proven, look = row[7:]
         if floor is None or floor != found_after(places[store_id]):
             return None
         at = tuple(_moment(us) for us in proven)
-        of = CopyFacts(facts[store_id], at, *told, looked_at=_moment(look))
+        of = replace(CopyFacts(facts[store_id], at, *counted), looked_at=_moment(look))
         copies.append(CopyStanding(copy_id, roll, places[store_id], folder, of, readings, floor))
     bare = _bare(copies, files)
     if bare is None:
@@ -222,7 +223,7 @@ def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[
 
     A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each.
     """
-    words = {
+    words: dict[str, Any] = {
         "production": production.pk, "stores": list(places),
         "floors": [found_after(place) for place in places.values()],
         "level": rule.level + 1, "moments": [_microseconds(at) for at in moments_that_matter(rule, moment)],

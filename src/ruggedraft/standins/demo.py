@@ -3,7 +3,7 @@
 import os
 import shutil
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 from django.contrib.auth.hashers import make_password
@@ -99,7 +99,7 @@ def _stores(supervisor: Person) -> None:
         introduce_store(supervisor, name=name, folder=folder, device_name=name, medium=medium, location=location)
 
 
-def _production(first_day) -> Production:
+def _production(first_day: date) -> Production:
     production = Production.objects.create(name="Tidewrack", first_day=first_day)
     RedundancyRule.objects.create(production=production)
     plans = {
@@ -123,9 +123,9 @@ def _production(first_day) -> Production:
         ("S", "Lanternworks Tern", "stills", "Stills"),
         ("Q", "Hearken 8", "sound", "Sound"),
     )
-    for letter, name, kind, plan in cameras:
+    for letter, name, kind, of_plan in cameras:
         Camera.objects.create(
-            production=production, letter=letter, name=name, kind=kind, plan=production.plans.get(name=plan)
+            production=production, letter=letter, name=name, kind=kind, plan=production.plans.get(name=of_plan)
         )
     rig = Rig.objects.create(production=production, name="Hull")
     rig.cameras.set(production.cameras.filter(letter__startswith="R"))

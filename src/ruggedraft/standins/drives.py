@@ -2,6 +2,7 @@
 
 import json
 from pathlib import Path
+from typing import Any
 
 from ruggedraft.core.naming import EXT
 from ruggedraft.core.stores import Room
@@ -40,9 +41,10 @@ class StandinDeviceProbe(SystemDeviceProbe):
         return sheet.get("file_system", EXT.name) if sheet else super().file_system(folder)
 
 
-def _sheet(folder: Path) -> dict | None:
+def _sheet(folder: Path) -> dict[str, Any] | None:
     folder.stat()
     for place in (folder, *folder.parents):
         if (place / SHEET).is_file():
-            return json.loads((place / SHEET).read_text())
+            sheet: dict[str, Any] = json.loads((place / SHEET).read_text())
+            return sheet
     return None

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
@@ -44,7 +45,7 @@ def stores() -> QuerySet[Store]:
 
 def sightings_of(store: Store) -> list[Sighting]:
     """Of a store from `stores()`: one for each station that ever looked for it."""
-    rows: Iterable[dict] = getattr(store, "seen", ())
+    rows: Iterable[dict[str, Any]] = getattr(store, "seen", ())
     return [Sighting(**row | {"seen_at": _moment(row["seen_at"])}) for row in rows]
 
 

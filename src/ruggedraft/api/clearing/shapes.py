@@ -140,7 +140,7 @@ def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
-        camera=CameraOut.of(case.card.camera),
+        camera=CameraOut.of(case.card.owner),
         roll_id=roll.roll.pk if roll else None,
         tag=roll.roll.tag if roll else None,
         standing=case.standing,

@@ -1,10 +1,12 @@
 """What an offload would do, and what the queue holds."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from pydantic import BaseModel
 
 from ruggedraft.core.preflight import Demand
+from ruggedraft.core.rigs import Odd
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.choosing import Choice
@@ -325,7 +327,8 @@ def _rows(now: RigNow) -> list[RigRowOut]:
                 ahead_s=round(ahead, 2), missing=[shot for camera, shot in missing if camera == letter],
                 clips=[
                     RigClipOut(
-                        name=clip.name, path=clip.main.path, starts=clip.starts.timestamp() - ahead,
+                        name=clip.name, path=clip.main.path,
+                        starts=(clip.starts.timestamp() if clip.starts else 0.0) - ahead,
                         length=clip.duration_s, shot=_shot(letter, clip.main.path, shot_of, odd_of),
                         odd=odd_of[letter, clip.main.path].kind if (letter, clip.main.path) in odd_of else "",
                     )
@@ -336,6 +339,8 @@ def _rows(now: RigNow) -> list[RigRowOut]:
     return rows
 
 
-def _shot(letter: str, path: str, shot_of: dict, odd_of: dict) -> int | None:
+def _shot(
+    letter: str, path: str, shot_of: Mapping[tuple[str, str], int], odd_of: Mapping[tuple[str, str], Odd]
+) -> int | None:
     odd = odd_of.get((letter, path))
     return odd.shot if odd else shot_of.get((letter, path))

@@ -19,7 +19,7 @@ from ..models import HandedBack
 def hand_back(person: Person, card: Card) -> HandedBack:
     """Note that a cleared card in no reader went back to its camera. From then on nobody knows what is on it."""
     require(person, May.SIGN)
-    hold_still(card.camera.production_id)
+    hold_still(card.owner.production_id)
     judged = case(active_cards().get(pk=card.pk))
     if judged.standing is not CardStanding.CLEARED or judged.clearance is None:
         raise ActRefused(f"Card {card.label} is not clear: only a cleared card is handed back.")

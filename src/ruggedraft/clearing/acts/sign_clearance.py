@@ -19,9 +19,12 @@ from ruggedraft.kit.stations import looks_queue
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.tasks import ask_look
 from ruggedraft.stores.queries import station_that_sees, stores
 
+from ..card_rows import LastListing
 from ..cases import Case, active_cards, case
 from ..models import Clearance, Signature, SigningAsked
 
@@ -59,29 +62,29 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
     Raises ActRefused with every reason against it.
     """
     require(person, May.SIGN)
-    hold_still(card.camera.production_id)
+    hold_still(card.owner.production_id)
     judged = case(active_cards().get(pk=card.pk))
-    _refuse(judged, tag, digest)
+    roll = _refuse(judged, tag, digest)
     if any(signature.person == person.pk for signature in judged.signatures):
-        raise ActRefused(f"You have signed for {judged.roll.roll.tag} already; somebody else must sign too.")
+        raise ActRefused(f"You have signed for {roll.tag} already; somebody else must sign too.")
     asked = _asked(person, judged)
     waiting = signing_blocks(judged.facts, judged.rule, judged.moment, since=asked.at)
     if waiting:
         return Signed(Signing.LOOKING, waiting_for=tuple(block.sentence for block in waiting))
-    return _sign(person, judged, asked, tag)
+    return _sign(person, judged, asked, roll)
 
 
-def _sign(person: Person, judged: Case, asked: SigningAsked, tag: str) -> Signed:
+def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Signed:
     asked.decided_at = now()
     asked.save(update_fields=["decided_at"])
-    Signature.objects.create(roll=judged.roll.roll, person=person, digest=judged.digest, at=now())
-    write("sign", judged.roll.roll.tag, f"Signed that card {judged.card.label} ({tag}) may be reused.", person=person)
+    Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
+    write("sign", roll.tag, f"Signed that card {judged.card.label} ({roll.tag}) may be reused.", person=person)
     judged = case(active_cards().get(pk=judged.card.pk))
     tags = [one.roll.tag for one in judged.rolls]
     changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
     if judged.verdict.missing_signatures:
         return Signed(Signing.SIGNED)
-    return Signed(Signing.CLEARED, _clear(judged, person))
+    return Signed(Signing.CLEARED, _clear(judged, person, roll))
 
 
 def _asked(person: Person, judged: Case) -> SigningAsked:
@@ -103,12 +106,13 @@ def look_at_all(judged: Case) -> None:
     places = {store.pk: store for store in stores()}
     for standing in judged.rolls:
         for one in standing.copies:
-            station = station_that_sees(places[one.store.pk])
-            if station and one.facts.store.online:
-                ask_look(one.copy, station)
+            seeing = station_that_sees(places[one.store.pk])
+            if seeing and one.facts.store.online:
+                ask_look(one.copy, seeing)
 
 
-def _refuse(judged: Case, tag: str, digest: str) -> None:
+def _refuse(judged: Case, tag: str, digest: str) -> Roll:
+    """Every reason against signing now; the roll that is signed for, if there is none. Raises ActRefused."""
     label, standing = judged.card.label, judged.standing
     if standing is CardStanding.CLEARED:
         raise ActRefused(f"Card {label} is cleared already.")
@@ -130,21 +134,24 @@ def _refuse(judged: Case, tag: str, digest: str) -> None:
             f"Card {label}, its copies or what was said of its files are not as you were shown any more. Look again "
             "before you sign. Nothing was signed."
         )
+    return judged.roll.roll
 
 
-def _clear(judged: Case, person: Person) -> Clearance:
+def _clear(judged: Case, person: Person, roll: Roll) -> Clearance:
+    if judged.listing is None:
+        raise LookupError("nothing can be cleared by a listing that there is not")
+    evidence = _evidence(judged, judged.listing)
     clearance = Clearance.objects.create(
-        card=judged.card, roll=judged.roll.roll, listing_id=judged.listing.id, at=now(), evidence=_evidence(judged)
+        card=judged.card, roll=roll, listing_id=judged.listing.id, at=now(), evidence=evidence
     )
     clearance.rolls.set(standing.roll for standing in judged.rolls)
-    tag = judged.roll.roll.tag
-    write("clear", tag, f"Card {judged.card.label} ({tag}) is cleared for reuse.", person=person,
+    write("clear", roll.tag, f"Card {judged.card.label} ({roll.tag}) is cleared for reuse.", person=person,
           detail={"clearance": clearance.pk})  # fmt: skip
     return clearance
 
 
-def _evidence(judged: Case) -> dict[str, object]:
-    rule = judged.card.camera.production.rule
+def _evidence(judged: Case, listing: LastListing) -> dict[str, object]:
+    rule = judged.card.owner.production.rule
     return {
         "rule": {
             field.name: getattr(rule, field.name)
@@ -153,8 +160,8 @@ def _evidence(judged: Case) -> dict[str, object]:
         },
         "rolls": [_roll_evidence(standing) for standing in judged.rolls],
         "listing": {
-            "digest": judged.listing.digest, "began_at": judged.listing.began_at.isoformat(),
-            "confirmed_at": judged.listing.confirmed_at and judged.listing.confirmed_at.isoformat(),
+            "digest": listing.digest, "began_at": listing.began_at.isoformat(),
+            "confirmed_at": listing.confirmed_at and listing.confirmed_at.isoformat(),
         },
         "digest": judged.digest,
         "waivers": [{"path": w.file.path, "reason": w.reason, "by": w.by} for w in judged.facts.waivers],
@@ -164,9 +171,9 @@ def _evidence(judged: Case) -> dict[str, object]:
     }  # fmt: skip
 
 
-def _roll_evidence(standing) -> dict[str, object]:
+def _roll_evidence(standing: RollStanding) -> dict[str, object]:
     files = standing.roll.files.order_by("path").values_list("path", "size", "modified_ns", "checksum", "fingerprint")
-    rows = [list(row) for row in files]
+    rows = list(files)
     return {
         "roll": standing.roll.tag,
         "algorithm": standing.roll.algorithm,

@@ -58,7 +58,7 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
 
 def _judged(person: Person, card: Card, reason: str) -> Case:
     require(person, May.WAIVE)
-    hold_still(card.camera.production_id)
+    hold_still(card.owner.production_id)
     if not reason.strip():
         raise ActRefused("A waiver needs a reason.")
     return case(active_cards().get(pk=card.pk))
@@ -71,11 +71,14 @@ def _refuse_stale(judged: Case, seen: str | None) -> None:
 
 def _waive(judged: Case, person: Person, files: Sequence[FileFact], reason: str) -> list[Waiver]:
     """Each with the roll whose content it is, so that the roll's account says so too."""
+    if judged.listing is None:
+        raise ActRefused(f"Card {judged.card.label} has not been read yet.")
+    listing = judged.listing.id
     rolls = {one.roll.tag: one.roll for one in judged.rolls}
     known = {file.path: sorted(of.sure or of.maybe) for file, of in judged.each}
     return Waiver.objects.bulk_create(
         Waiver(
-            card=judged.card, roll=_roll_of(known.get(file.path), rolls, judged), listing_id=judged.listing.id,
+            card=judged.card, roll=_roll_of(known.get(file.path), rolls, judged), listing_id=listing,
             path=file.path, size=file.size, modified_ns=file.modified_ns, fingerprint=file.fingerprint,
             reason=reason.strip()[:300], at=now(), person=person,
         )

@@ -40,6 +40,8 @@ def introduce_card(
 def _take_from(insertion: Insertion) -> None:
     """What was noted of the other card in this stay was never true of it. Raises ActRefused where work began on it."""
     other = insertion.card
+    if other is None:
+        return
     if other.offloads.filter(asked_at__gte=insertion.inserted_at).exists():
         raise ActRefused(f"Files of this card were taken as {other.label}'s already: clear that up first.")
     listings = insertion.listings.all()

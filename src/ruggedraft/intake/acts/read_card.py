@@ -8,7 +8,7 @@ from django.db import connection, transaction
 
 from ruggedraft.core.cards import levels_inside, read_indexes, recognise
 from ruggedraft.core.errors import SourceVanished
-from ruggedraft.core.sources import CardSource, Listing, list_card, to_ledger
+from ruggedraft.core.sources import CardSource, Entry, Listing, list_card, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -124,7 +124,7 @@ def digest_of(listing: Listing) -> str:
     return hashlib.sha256(json.dumps(entries).encode()).hexdigest()
 
 
-def _kept(listing: Listing) -> list:
+def _kept(listing: Listing) -> list[Entry]:
     return [entry for entry in listing.entries if entry.needs_cover]
 
 

@@ -64,7 +64,9 @@ def _read_one(source: CardSource, entry: Entry) -> tuple[MediaFacts, bytes | Non
     return None if facts is None else (facts, read_preview(source, entry, facts))
 
 
-def _in_batches(found: Iterable[tuple[int, MediaFacts, bytes | None]]) -> Iterator[list]:
+def _in_batches(
+    found: Iterable[tuple[int, MediaFacts, bytes | None]],
+) -> Iterator[list[tuple[int, MediaFacts, bytes | None]]]:
     batch: list[tuple[int, MediaFacts, bytes | None]] = []
     told, wait = time.monotonic(), _FIRST_TELLING
     for one in found:

@@ -1,7 +1,7 @@
 from collections.abc import Sequence
 
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
@@ -33,7 +33,7 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
     changed(Topic.READERS)
 
 
-def waiting_runs(station: Station):
+def waiting_runs(station: Station) -> QuerySet[Offload]:
     """Runs that nobody works on: not begun, or paused."""
     waits = Q(started_at=None) | Q(held_back=True)
     return Offload.objects.filter(waits, station=station, finished_at=None).order_by("rank", "pk")

@@ -1,3 +1,4 @@
+from collections.abc import Mapping
 from datetime import timedelta
 
 from django.db import transaction
@@ -15,7 +16,7 @@ from ruggedraft.stores.queries import is_lost, stores
 
 from ..models import Copy
 from ..queries import files_held
-from ..recording import begin, record_look
+from ..recording import Began, begin, record_look
 
 
 def look_at_copy(copy: Copy) -> int | None:
@@ -33,7 +34,7 @@ def look_at_copy(copy: Copy) -> int | None:
 
 
 @transaction.atomic
-def _note(copy, began, there) -> int | None:
+def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]]) -> int | None:
     hold_still(copy.roll.production_id)
     if is_lost(stores().get(pk=copy.store_id)):
         return None

@@ -2,6 +2,7 @@
 
 import struct
 from datetime import datetime
+from typing import Any
 
 _ASCII, _SHORT, _LONG = 2, 3, 4
 
@@ -36,7 +37,7 @@ def jpeg_with_exif(jpeg: bytes, block: bytes) -> bytes:
     return b"\xff\xd8\xff\xe1" + struct.pack(">H", len(block) + 8) + b"Exif\0\0" + block + jpeg[2:]
 
 
-def _length(entries: list) -> int:
+def _length(entries: list[Any]) -> int:
     return 2 + 12 * len(entries) + 4 + sum(_outside(kind, value) for _, kind, value in entries)
 
 
@@ -45,7 +46,7 @@ def _outside(kind: int, value: object) -> int:
     return (size + size % 2) if size > 4 else 0
 
 
-def _directory(entries: list, at: int, following: int) -> bytes:
+def _directory(entries: list[Any], at: int, following: int) -> bytes:
     rows, values = [], b""
     place = at + 2 + 12 * len(entries) + 4
     for tag, kind, value in sorted(entries):

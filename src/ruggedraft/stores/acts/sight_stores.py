@@ -1,4 +1,5 @@
 from pathlib import Path
+from typing import Any
 
 from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.clock import now
@@ -36,14 +37,14 @@ def _note_what_it_is(store: Store) -> None:
         changed(Topic.STORES)
 
 
-def _tells_something_new(before: StoreSighting, seen: dict[str, object]) -> bool:
+def _tells_something_new(before: StoreSighting, seen: dict[str, Any]) -> bool:
     """A few bytes more or less on a busy disk are no reason to redraw every screen."""
     if (before.online, before.trouble) != (seen["online"], seen["trouble"]):
         return True
-    return abs(before.free - int(seen.get("free", before.free))) > _NEWS * max(before.total, 1)
+    return bool(abs(before.free - int(seen.get("free", before.free))) > _NEWS * max(before.total, 1))
 
 
-def _sight(store: Store) -> dict[str, object]:
+def _sight(store: Store) -> dict[str, Any]:
     try:
         open_store(store)
         room = device_probe().room(Path(store.path))

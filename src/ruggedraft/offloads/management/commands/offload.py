@@ -1,8 +1,9 @@
 import json
 import time
 from pathlib import Path
+from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence
@@ -23,7 +24,7 @@ class Command(BaseCommand):
         "Offload the card in a reader through the ledger, as the Bench does. Exit 0: started (with --wait: verified)."
     )
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("source", help="the reader's folder, or the card's label")
         parser.add_argument("--plan", required=True, help="the plan; it must be that of the card's camera")
         parser.add_argument(
@@ -34,7 +35,7 @@ class Command(BaseCommand):
         parser.add_argument("--wait", action="store_true", help="until the run has ended")
         parser.add_argument("--json", action="store_true", help="print one object about the run")
 
-    def handle(self, *args, **options):
+    def handle(self, *args: Any, **options: Any) -> None:
         try:
             offload = self._start(options)
         except ActRefused as error:
@@ -47,7 +48,7 @@ class Command(BaseCommand):
         if options["wait"] and told["state"] != "verified":
             raise SystemExit(SOME_FAILED)
 
-    def _start(self, options) -> Offload:
+    def _start(self, options: dict[str, Any]) -> Offload:
         person = Person.objects.filter(username=options["by"]).first()
         if person is None:
             raise ActRefused(f"There is nobody called {options['by']} in this ledger.")
@@ -63,7 +64,7 @@ class Command(BaseCommand):
 def _card_in(source: str) -> Card:
     cards = Card.objects.select_related("camera__production__rule", "camera__plan")
     stay = Insertion.objects.filter(removed_at=None, reader__path=str(Path(source).absolute())).first()
-    card = cards.filter(pk=stay.card_id).first() if stay else cards.filter(label__iexact=source).first()
+    card = cards.filter(pk=stay.card_id or 0).first() if stay else cards.filter(label__iexact=source).first()
     if card is None:
         raise ActRefused(f"{source} is neither a reader with a known card in it nor a card's label.")
     return card

@@ -1,10 +1,12 @@
 import os
+from collections.abc import Callable
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from django.utils import timezone
 
@@ -18,10 +20,10 @@ class Command(BaseCommand):
         "RAFT_APP_ROLE (NAME or NAME:PASSWORD) work with it. With --demo, fill an empty one."
     )
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--demo", action="store_true", help="load the demo if it is not there yet")
 
-    def handle(self, *args, demo: bool, **options):
+    def handle(self, *args: Any, demo: bool, **options: Any) -> None:
         make_database()
         call_command("migrate", verbosity=0)
         role = os.environ.get("RAFT_APP_ROLE", "")
@@ -34,7 +36,7 @@ class Command(BaseCommand):
             _load_demo(self.stderr.write)
 
 
-def _load_demo(say) -> None:
+def _load_demo(say: Callable[[str], object]) -> None:
     """The demo is there or it is not: a loading that was interrupted starts over."""
     from ruggedraft.crew.models import Person
     from ruggedraft.standins import demo, hub

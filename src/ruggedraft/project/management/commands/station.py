@@ -4,8 +4,9 @@ import os
 import signal
 import sys
 import threading
+from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -28,10 +29,10 @@ _LOOK_AFTER_S = 10.0
 class Command(BaseCommand):
     help = "Run a station: watch its readers and stores, and do the work on its queue, until it is told to stop."
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name", help="the station's name, which is also its queue's")
 
-    def handle(self, *args, name: str, **options):
+    def handle(self, *args: Any, name: str, **options: Any) -> None:
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
         for queue in (name, feeds_queue(station), looks_queue(station)):
@@ -90,7 +91,7 @@ class Command(BaseCommand):
         print(f"station: {error!r}", file=sys.stderr, flush=True)
 
 
-def _stop(task: asyncio.Future[object]) -> None:
+def _stop(task: asyncio.Future[list[None]]) -> None:
     """Let a short task end; a long one is left where it is, exactly as if the power had gone, and taken up again."""
     task.cancel()
     last = threading.Timer(_GRACE, os._exit, [0])
@@ -100,7 +101,8 @@ def _stop(task: asyncio.Future[object]) -> None:
 
 async def _work(lanes: dict[str, int]) -> None:
     """lanes: how many jobs of each queue run side by side"""
-    with app.replace_connector(app.connector.get_worker_connector()) as working:
+    connector = app.connector.get_worker_connector()  # type: ignore[attr-defined]  # Django's connector has it
+    with app.replace_connector(connector) as working:
         async with working.open_async():
             workers = (
                 working.run_worker_async(

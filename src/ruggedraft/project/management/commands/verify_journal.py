@@ -1,4 +1,5 @@
 from pathlib import Path
+from typing import Any
 
 from django.core.management.base import BaseCommand
 
@@ -17,7 +18,7 @@ class Command(BaseCommand):
         "records beside the copies on every connected store. Exit 1 if it was."
     )
 
-    def handle(self, *args, **options):
+    def handle(self, *args: Any, **options: Any) -> None:
         found = self._seals() + self._anchors()
         if found:
             raise SystemExit(_TAMPERED)

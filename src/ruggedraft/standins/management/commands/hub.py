@@ -1,4 +1,6 @@
-from django.core.management.base import BaseCommand, CommandError
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.standins import hub
@@ -7,7 +9,7 @@ from ruggedraft.standins import hub
 class Command(BaseCommand):
     help = "Put stand-in cards into the stand-in hub's slots, take them out, or list them."
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         words = parser.add_subparsers(dest="what", required=True)
         words.add_parser("list", help="every card, and where it is")
         put = words.add_parser("insert", help="put a card, by serial or label, into a slot")
@@ -16,7 +18,7 @@ class Command(BaseCommand):
         take = words.add_parser("remove", help="pull whatever is in a slot")
         take.add_argument("slot", choices=hub.SLOTS)
 
-    def handle(self, *args, what: str, **options):
+    def handle(self, *args: Any, what: str, **options: Any) -> None:
         try:
             if what == "insert":
                 hub.insert(options["card"], options["slot"])
