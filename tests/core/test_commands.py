@@ -158,6 +158,7 @@ class Copying(CommandCase):
             subprocess.run(["diff", "-r", self.card, self.one / "CARD"], check=True)
             self.assertEqual(sorted(os.listdir(self.one)), ["CARD", "CARD.xxh128"], "no leftovers")
 
+    @skipIf(os.environ.get("RAFT_QUICK"), "not in the quick form")
     def test_a_file_of_more_than_4_gib_with_holes_is_copied_right_and_keeps_them(self):
         big = self.put("BIG.MXF", b"first")
         with big.open("r+b") as file:

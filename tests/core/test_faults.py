@@ -34,7 +34,7 @@ FILES = {
     "notes": b"three",
 }
 LONG = bool(os.environ.get("RAFT_LONG"))
-ONE_IN = 1 if LONG else 9
+ONE_IN = 1 if LONG else 36 if os.environ.get("RAFT_QUICK") else 9
 
 
 def _quick_folder() -> str | None:

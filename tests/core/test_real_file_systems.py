@@ -41,7 +41,7 @@ FILES = {
 
 
 def _may_mount() -> bool:
-    if os.geteuid() != 0 or not shutil.which("mkfs.ext4"):
+    if os.geteuid() != 0 or not shutil.which("mkfs.ext4") or os.environ.get("RAFT_QUICK"):
         return False
     refused = contextlib.suppress(OSError, subprocess.CalledProcessError)
     with tempfile.TemporaryDirectory() as folder, refused, Disk(Path(folder), "ext4", 8):

@@ -155,6 +155,11 @@ class Reading(models.Model):
     class Meta:
         ordering = ["id"]
 
+    @property
+    def came_of(self) -> Origin:
+        """What it was that read."""
+        return Origin(self.origin)
+
 
 class ReadingResult(models.Model):
     """What a reading says of one file, where that needs saying: see `Reading.all_but`.

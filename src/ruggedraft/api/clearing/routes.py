@@ -1,5 +1,7 @@
 """Clearing: which cards may go back, which may not, and why not? And the line that says what is not safe yet."""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
@@ -12,7 +14,6 @@ from ruggedraft.clearing.cases import case, cases
 from ruggedraft.clearing.page import page_of_cards
 from ruggedraft.clearing.queries import hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
-from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import card_of
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.queries import production_named
@@ -34,6 +35,9 @@ from .shapes import (
     WaterlineOut,
     case_out,
 )
+
+if TYPE_CHECKING:
+    from ruggedraft.intake.models import Card
 
 router = Router(tags=["clearing"])
 
@@ -102,7 +106,7 @@ def lift(request: HttpRequest, production: Path[str], hold_id: int) -> Done:
     return Done()
 
 
-def _card(production: str, card_id: int) -> Card:
+def _card(production: str, card_id: int) -> "Card":
     return card_of(production_named(production), card_id)
 
 

@@ -1,5 +1,7 @@
 """Tally: where does every roll exist, and what is missing?"""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
@@ -9,9 +11,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
 from ruggedraft.journal.clock import now
-from ruggedraft.productions.models import Production
 from ruggedraft.productions.queries import production_named
-from ruggedraft.rolls.models import Origin
 from ruggedraft.rolls.queries import faults_of, files_after, readings_of
 from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.rolls.summaries import places_of_all
@@ -22,6 +22,9 @@ from ..stores.shapes import StoreColumn
 from .shapes import FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut
 
 _MOST, _MOST_FILES = 100, 500
+
+if TYPE_CHECKING:
+    from ruggedraft.productions.models import Production
 
 router = Router(tags=["tally"])
 
@@ -62,7 +65,7 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
                 ReadingOut(
                     store=names[one.copy_id],
                     at=one.began_at,
-                    origin=Origin(one.origin),
+                    origin=one.came_of,
                     level=Level.of(Evidence(one.level)),
                     agreed_files=one.agreed_files,
                     wrong_files=sum(Result(found.result).bad for found in one.results.all()),
@@ -84,7 +87,7 @@ def files(request: HttpRequest, production: Path[str], tag: str, after: str = ""
     return written(FilesOut(files=found, after=rest))
 
 
-def _case(production: Production, tag: str) -> RollCase:
+def _case(production: "Production", tag: str) -> RollCase:
     found = roll_case(production, tag)
     if found is None:
         raise NotThere(f"There is no roll {tag} in {production.name}.")
