@@ -2,6 +2,7 @@
 
 import argparse
 import sys
+import tomllib
 from collections.abc import Callable
 
 from . import app, checks, places, python_env
@@ -19,11 +20,14 @@ USAGE = """usage: ./raft COMMAND …
   station NAME                   run one station's worker and readers
   manage …                       Django's own commands
 
-./raft COMMAND --help says more of each.
+./raft COMMAND --help says more of each; ./raft --version says which this is.
 """
 
 
 def main(words: list[str]) -> int:
+    if words[:1] == ["--version"]:
+        print(version())
+        return 0
     if not words or words[0] in ("-h", "--help"):
         print(USAGE, end="")
         return 0 if words else 2
@@ -38,6 +42,12 @@ def main(words: list[str]) -> int:
         return 2
     except KeyboardInterrupt:
         return 130
+
+
+def version() -> str:
+    """Of the project file, where alone it stands."""
+    with (places.ROOT / "pyproject.toml").open("rb") as project:
+        return str(tomllib.load(project)["project"]["version"])
 
 
 def _core_command(name: str) -> Callable[[list[str]], int]:

@@ -55,15 +55,19 @@ def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule
     if roll.unread or not roll.files:
         return None
     candidates = _candidates(roll, stores, rule, now)
-    best: tuple[tuple[int, int, int, int], tuple[Step, ...]] | None = None
-    for size in range(min(_MOST_STEPS, len(candidates)) + 1):
-        for chosen in combinations(candidates, size):
-            if not _would_do(roll, chosen, rule, now):
-                continue
-            cost = _cost(chosen)
-            if best is None or cost < best[0]:
-                best = (cost, tuple(step for step, _ in chosen))
-    return Remedy(best[1]) if best else None
+    repairs = [one for one in candidates if one[0].act is not StepKind.COPY]
+    copies = [one for one in candidates if one[0].act is StepKind.COPY]
+    for new in range(min(_MOST_STEPS, len(copies)) + 1):  # fewest new copies decides before anything else
+        would_do = [
+            chosen
+            for mended in range(min(_MOST_STEPS - new, len(repairs)) + 1)
+            for some in combinations(repairs, mended)
+            for chosen in (some + added for added in combinations(copies, new))
+            if _would_do(roll, chosen, rule, now)
+        ]
+        if would_do:
+            return Remedy(tuple(step for step, _ in min(would_do, key=_cost)))
+    return None
 
 
 _Candidate = tuple[Step, CopyFacts]
