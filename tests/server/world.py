@@ -38,8 +38,10 @@ FILES = {
 
 def address(path: str) -> str:
     """Of a place of the production, or of what belongs to none."""
-    apart = path.split("/")[0] in ("session", "live", "standins")
-    return f"/api/{path}" if apart else f"/api/productions/heron/{path}"
+    first, _, rest = path.partition("/")
+    if first == "..":
+        return f"/api/productions/{rest}"
+    return f"/api/{path}" if first in ("session", "live", "standins") else f"/api/productions/heron/{path}"
 
 
 class World:

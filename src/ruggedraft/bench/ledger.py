@@ -29,6 +29,7 @@ from .measuring import ROUNDS, say, table
 
 ROLLS, FILES, STORES, CARDS, CHECKED, CHECKS = 2_000, 2_500, 12, 300, 8, 100
 COPIES, SHORT, IN_READERS = 4, 30, 8
+_HERE = "/api/productions/bench/"
 RUN_FILES = 20_000
 
 _FILL = {
@@ -124,7 +125,7 @@ def ledger() -> str:
     client = Client(headers={"host": "localhost"})
     client.force_login(made.person, backend="django.contrib.auth.backends.ModelBackend")
     for path in ("waterline", "clearing"):
-        client.get(f"/api/{path}")
+        client.get(f"{_HERE}{path}")
     with connection.cursor() as cursor:  # as the database does by itself after a while
         cursor.execute("ANALYZE")
     measured = [
@@ -218,7 +219,7 @@ def _screen(client: Client, what: str, path: str, aim: float) -> _Measured:
     say(what)
 
     def ask() -> None:
-        answer = client.get(f"/api/{path}")
+        answer = client.get(f"{_HERE}{path}")
         if answer.status_code != 200:
             raise RuntimeError(f"{path} answered {answer.status_code}: this measures something else")
 

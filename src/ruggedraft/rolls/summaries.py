@@ -221,7 +221,8 @@ class Alike:
 def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
     """All rolls of a production, in groups of which a verdict on one roll is the verdict on each.
 
-    A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each.
+    A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each. What a rule asks of
+    a roll beside its copies has to tell groups apart in `_ALIKE`.
     """
     words: dict[str, Any] = {
         "production": production.pk, "stores": list(places),

@@ -1,0 +1,174 @@
+"""Lists a page at a time, what they remember, and that a production shows nothing of another."""
+
+from datetime import date
+from unittest.mock import patch
+
+from django.db import connection
+from django.test import TestCase
+
+from ruggedraft.clearing import page, roll_cases
+from ruggedraft.clearing.cases import active_cards, case, cases
+from ruggedraft.intake.watching import look
+from ruggedraft.productions.models import Production, RedundancyRule
+from ruggedraft.rolls import summaries
+from ruggedraft.rolls.models import Copy, CopySummary, Reading, Roll, RollSummary, Waiver
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.standins import hub
+
+from .world import World
+
+
+class Pages(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        self.offload()
+        for n in range(2, 6):
+            card, _ = self.new_card(f"A-0{n}", {f"f{i}": bytes([n, i]) for i in range(3)})
+            hub.insert(card.label, "slot-2")
+            look(self.station)
+            self.offload(card)
+            hub.remove("slot-2")
+            look(self.station)
+
+    def test_tally_page_by_page_is_tally_whole_and_what_is_not_safe_comes_first(self):
+        self.post("stores/two/lost", {"reason": "overboard"})
+        self.post("stores/two/found")
+        self.check(Roll.objects.get(tag="A004"), "two")
+        whole = self.get("tally")
+        self.assertEqual([roll["tag"] for roll in whole["rolls"]], ["A005", "A003", "A002", "A001", "A004"])
+        self.assertEqual((whole["after"], whole["in_all"]), (None, 5))
+        with patch.object(roll_cases.page_of_rolls, "__kwdefaults__", {"after": "", "search": "", "most": 2}):
+            found, after = [], ""
+            while after is not None:
+                answer = self.get(f"tally?after={after}")
+                found, after = [*found, *answer["rolls"]], answer["after"]
+        self.assertEqual(found, whole["rolls"])
+
+    def test_tally_is_searched_by_roll_and_card(self):
+        for words, tags in (("a-03", ["A003"]), ("002", ["A002"]), ("nothing", []), ("a00", 5), ("%", [])):
+            with self.subTest(words):
+                found = [roll["tag"] for roll in self.get(f"tally?search={words}")["rolls"]]
+                self.assertEqual(len(found) if isinstance(tags, int) else found, tags)
+
+    def test_clearing_page_by_page_is_clearing_whole(self):
+        whole = self.get("clearing")
+        self.assertEqual(whole["cards"][0]["slot"], "slot 1", "the card in a reader comes first")
+        with patch.object(page.page_of_cards, "__kwdefaults__", {"after": "", "most": 2}):
+            found, after = [], ""
+            while after is not None:
+                answer = self.get(f"clearing?after={after}")
+                found, after = [*found, *answer["cards"]], answer["after"]
+        self.assertEqual([one["label"] for one in found], [one["label"] for one in whole["cards"]])
+
+    def test_words_that_are_no_place_in_a_list_begin_it(self):
+        for path in ("tally?after=x", "tally?after=1-x", "clearing?after=x-y", "clearing?after=-"):
+            with self.subTest(path):
+                answer = self.get(path)
+                self.assertEqual(len(answer.get("rolls") or answer["cards"]), 5)
+
+    def test_a_rolls_files_come_in_the_order_of_their_paths(self):
+        with patch("ruggedraft.api.rolls.routes._MOST_FILES", 2):
+            found, after = [], ""
+            while after is not None:
+                answer = self.get(f"tally/rolls/A001/files?after={after}")
+                found, after = [*found, *answer["files"]], answer["after"]
+        self.assertEqual([one["path"] for one in found], sorted(one["path"] for one in found))
+        self.assertEqual(len(found), Roll.objects.get(tag="A001").files.count())
+
+
+class Remembered(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        self.roll = self.offload()
+        self.get("tally")
+
+    def version(self) -> int:
+        return Roll.objects.get(pk=self.roll.pk).version
+
+    def test_every_kind_of_fact_counts_whoever_writes_it(self):
+        copy, file = Copy.objects.filter(roll=self.roll).first(), self.roll.files.first()
+        reading = Reading.objects.filter(copy=copy).first()
+        take = self.roll.takes.get()
+        facts = {
+            "a file": lambda: self.roll.files.create(take=take, path="new", size=1, modified_ns=1),
+            "a checksum": lambda: self.roll.files.filter(path="new").update(checksum="x"),
+            "a take": lambda: self.roll.takes.create(listing=take.listing, person=self.wren, at=take.at),
+            "a result": lambda: reading.results.create(file=file, result="differs"),
+            "a copy gone": lambda: self.roll.copies.create(store=self.drives["three"], folder="x").delete(),
+            "a waiver": lambda: Waiver.objects.create(
+                card=self.card, roll=self.roll, listing=take.listing, path="new", size=1, modified_ns=1, reason="x",
+                at=take.at, person=self.wren,
+            ),
+        }  # fmt: skip
+        for what, note in facts.items():
+            with self.subTest(what):
+                before = self.version()
+                note()
+                self.assertGreater(self.version(), before)
+        self.assertEqual(*(roll_standings([self.roll], in_full=full) for full in (False, True)))
+
+    def test_a_reader_that_sees_half_a_change_keeps_nothing_that_is_believed_later(self):
+        """What is worked out while somebody writes is said to be of the version that was there before."""
+        places, copy = places_of_all(), Copy.objects.filter(roll=self.roll).first()
+        real = summaries.worked_out
+
+        def while_somebody_writes(rolls, of):
+            Reading.objects.filter(copy=copy).first().results.create(file=self.roll.files.first(), result="differs")
+            return real(rolls, of)
+
+        RollSummary.objects.all().delete()
+        with patch.object(summaries, "worked_out", while_somebody_writes):
+            roll_standings([self.roll], places)
+        self.assertLess(RollSummary.objects.get(roll=self.roll).version, self.version())
+        self.assertEqual(*(roll_standings([self.roll], places, in_full=full) for full in (False, True)))
+
+    def test_a_summary_of_before_a_drive_was_found_is_not_of_after(self):
+        self.post("stores/two/lost", {"reason": "overboard"})
+        self.post("stores/two/found")
+        (short,), (full,) = (roll_standings([self.roll], in_full=full) for full in (False, True))
+        self.assertEqual(short, full)
+        self.assertEqual([copy.facts.files > 0 for copy in short.copies], [True, False])
+
+    def test_a_signature_believes_no_summary(self):
+        """Somebody changed the remembered figures by other means: a list may be fooled, nobody signs by it."""
+        self.on_drive("two").joinpath("DCIM/100AAAAA/AAAA0001.JPG").write_bytes(b"rotten")
+        self.check(self.roll, "two")
+        self.get("tally")
+        CopySummary.objects.update(missing_files=0, broken_files=0, files=self.roll.files.count())
+        CopySummary.objects.update(proven_us=CopySummary.objects.filter(proven_us__3__isnull=False).first().proven_us)
+        self.assertTrue(cases([active_cards().get(pk=self.card.pk)])[0].verdict.clearable)
+        self.assertFalse(case(active_cards().get(pk=self.card.pk)).verdict.clearable)
+        self.assertIn("1 of 2 copies", self.sign().json()["title"])
+
+
+class OfAnotherProduction(World, TestCase):
+    def test_it_shows_nothing_of_this_one_and_does_nothing_to_it(self):
+        roll = self.offload()
+        other = Production.objects.create(name="Other", first_day=date(2026, 5, 14))
+        RedundancyRule.objects.create(production=other)
+        there = lambda path: f"../other/{path}"  # noqa: E731
+        self.assertEqual(self.get(there("tally"))["rolls"], [])
+        self.assertEqual(self.get(there("clearing"))["cards"], [])
+        self.assertEqual(self.get(there("waterline"))["rolls_short"], [])
+        copy = Copy.objects.filter(roll=roll).first()
+        for path in (
+            f"bench/cards/{self.card.pk}/offload", f"copies/{copy.pk}/check", f"clearing/rolls/{roll.pk}/hold",
+            f"clearing/cards/{self.card.pk}/sign", f"bench/cards/{self.card.pk}/read",
+        ):  # fmt: skip
+            with self.subTest(path):
+                body = {"tag": "A001", "digest": "x", "reason": "x"}
+                self.assertEqual(self.post(there(path), body).status_code, 404)
+        self.assertEqual(self.get("../nowhere/tally")["status"], 404)
+
+    def test_the_database_counts_only_the_rolls_that_are_spoken_of(self):
+        roll = self.offload()
+        card, _ = self.new_card("A-02", {"f": b"x"})
+        hub.insert("A-02", "slot-2")
+        look(self.station)
+        before = Roll.objects.get(pk=roll.pk).version
+        other = self.offload(card)
+        self.assertGreater(Roll.objects.get(pk=other.pk).version, 0)
+        self.assertEqual(Roll.objects.get(pk=roll.pk).version, before)
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE rolls_rollfile SET kept_as = kept_as WHERE roll_id = %s", [roll.pk])
+        self.assertEqual(Roll.objects.get(pk=roll.pk).version, before + 1)
