@@ -130,7 +130,7 @@ class OpenHold:
 
 
 @dataclass(frozen=True)
-class Signed:
+class SignatureRow:
     """A signature under the newest of the rolls that are on a card. person: id. digest: of what was signed"""
 
     person: int
@@ -173,7 +173,7 @@ class CardRow:
     ran: tuple[Ran, ...]
     waivers: tuple[WaiverFact, ...]
     holds: tuple[OpenHold, ...]
-    signed: tuple[Signed, ...]
+    signed: tuple[SignatureRow, ...]
 
     @property
     def known(self) -> SummaryRow:
@@ -207,7 +207,7 @@ def _card_row(card: Card, *row: Any) -> CardRow:
         tuple(_waiver(row) for row in waivers if row["fingerprint"] or row["stay"] == at_hand),
         tuple(OpenHold(row["id"], row["roll"], row["reason"], shown_name(*row["by"])) for row in holds),
         tuple(
-            Signed(row["person"], row["username"], shown_name(*row["by"]), _moment(row["at"]), row["digest"])
+            SignatureRow(row["person"], row["username"], shown_name(*row["by"]), _moment(row["at"]), row["digest"])
             for row in signed
         ),
     )

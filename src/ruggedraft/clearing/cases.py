@@ -37,7 +37,7 @@ from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
-from .card_rows import CardRow, LastClearance, LastListing, OpenHold, Signed, Stay, card_rows
+from .card_rows import CardRow, LastClearance, LastListing, OpenHold, SignatureRow, Stay, card_rows
 from .covers import WorkedOut, remember, work_out
 
 
@@ -56,7 +56,7 @@ class Case:
     facts: CardFacts
     rule: Rule
     verdict: CardVerdict
-    signatures: tuple[Signed, ...]
+    signatures: tuple[SignatureRow, ...]
     digest: str
     gone: tuple[GoneFile, ...]
     each: tuple[tuple[FileFact, Known], ...]
@@ -191,6 +191,13 @@ class _Loaded:
             ran=tuple(run.by for run in row.ran if run.roll in mine),
             cover=worked.cover if worked else Cover.from_data(row.known.cover),
         )  # fmt: skip
+
+
+def with_signature(judged: Case, one_more: SignatureRow) -> Case:
+    """The same case with one more signature, for whoever holds everything still."""
+    signatures = (*judged.signatures, one_more)
+    facts = replace(judged.facts, signed_by=tuple(one.username for one in signatures))
+    return replace(judged, facts=facts, verdict=judge_card(facts, judged.rule, judged.moment), signatures=signatures)
 
 
 def remedy_of(one: Case, places: Mapping[int, Store]) -> Remedy | None:

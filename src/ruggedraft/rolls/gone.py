@@ -11,9 +11,9 @@ from ruggedraft.core.redundancy import FileFact, same_time
 from ruggedraft.intake.models import Card, GoneFile, ListedEntry
 from ruggedraft.intake.queries import latest_listings
 
-from .models import RollFile, Waiver
+from .models import Roll, RollFile, Waiver
 from .queries import held_anywhere
-from .summaries import places_of_all, whole_somewhere
+from .summaries import is_whole_somewhere, places_of_all, roll_standings, whole_somewhere
 
 
 @dataclass(frozen=True)
@@ -46,9 +46,18 @@ def unanswered(cards: Iterable[Card]) -> dict[int, list[GoneFile]]:
 def unanswered_of(cards: Iterable[Card], said: Mapping[int, GoneSummary]) -> dict[int, list[GoneFile]]:
     """The same. said: from `gone_summaries`, of each of these cards."""
     cards = list(cards)
-    rolls = {pk for card in cards for pk in said[card.pk].rolls}
-    whole = whole_somewhere(rolls, places_of_all()) if rolls else set()
+    whole = _whole({pk for card in cards for pk in said[card.pk].rolls})
     return _one_by_one([card for card in cards if said[card.pk].open or not whole >= said[card.pk].rolls])
+
+
+def _whole(rolls: set[int]) -> set[int]:
+    """Of these rolls, those of which a store that is not lost is known to hold all."""
+    if not rolls:
+        return set()
+    places = places_of_all()
+    whole = whole_somewhere(rolls, places)
+    unsure = Roll.objects.filter(pk__in=rolls - whole)  # short of it, or what they come to is not remembered
+    return whole | {one.roll.pk for one in roll_standings(unsure, places) if is_whole_somewhere(one)}
 
 
 def _one_by_one(cards: list[Card]) -> dict[int, list[GoneFile]]:

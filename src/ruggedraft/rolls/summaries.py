@@ -221,8 +221,8 @@ class Alike:
 def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
     """All rolls of a production, in groups of which a verdict on one roll is the verdict on each.
 
-    A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each. What a rule asks of
-    a roll beside its copies has to tell groups apart in `_ALIKE`.
+    A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each. Whatever a rule
+    asks of a roll beside its copies has to tell groups apart in `_ALIKE`.
     """
     words: dict[str, Any] = {
         "production": production.pk, "stores": list(places),
@@ -235,6 +235,10 @@ def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[
     newest = Roll.objects.select_related("camera", "card").in_bulk([ids[-1] for ids in groups])
     standings = {one.roll.pk: one for one in roll_standings(newest.values(), places)}
     return [Alike(tuple(ids), standings[ids[-1]]) for ids in groups]
+
+
+def is_whole_somewhere(standing: RollStanding) -> bool:
+    return any(copy.facts.whole and not copy.facts.store.lost for copy in standing.copies)
 
 
 def whole_somewhere(rolls: Iterable[int], places: Mapping[int, Store]) -> set[int]:

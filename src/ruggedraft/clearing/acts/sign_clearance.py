@@ -24,8 +24,8 @@ from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.tasks import ask_look
 from ruggedraft.stores.queries import station_that_sees, stores
 
-from ..card_rows import LastListing
-from ..cases import Case, active_cards, case
+from ..card_rows import LastListing, SignatureRow
+from ..cases import Case, active_cards, case, with_signature
 from ..models import Clearance, Signature, SigningAsked
 
 _ASKED_FOR = timedelta(minutes=2)
@@ -77,9 +77,10 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
 def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Signed:
     asked.decided_at = now()
     asked.save(update_fields=["decided_at"])
-    Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
+    signature = Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
     write("sign", roll.tag, f"Signed that card {judged.card.label} ({roll.tag}) may be reused.", person=person)
-    judged = case(active_cards().get(pk=judged.card.pk))
+    mine = SignatureRow(person.pk, person.username, person.shown_name, signature.at, signature.digest)
+    judged = with_signature(judged, mine)
     tags = [one.roll.tag for one in judged.rolls]
     changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
     if judged.verdict.missing_signatures:
