@@ -1,4 +1,4 @@
-"""The typed door for everything outside Python: it turns requests into acts and queries, and holds no rules."""
+"""The HTTP API: it turns requests into acts and queries, and holds no rules."""
 
 from collections.abc import Callable
 from typing import Any

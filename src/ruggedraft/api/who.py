@@ -1,4 +1,4 @@
-"""Who asks."""
+"""The person who makes a request."""
 
 from django.http import HttpRequest
 

@@ -1,4 +1,4 @@
-"""A ledger as large as years of work make it: what each screen's answer costs, beside the same SQL sent bare."""
+"""What each screen's answer costs with a ledger of several years' work, compared with its SQL sent directly."""
 
 import contextlib
 import statistics

@@ -1,4 +1,4 @@
-"""`./raft`: what the words after it mean."""
+"""The `./raft` command and its subcommands."""
 
 import argparse
 import sys

@@ -1,4 +1,4 @@
-"""Keeping a few programs running together: restarted when they die, ended together, never orphaned."""
+"""Keeps a few programs running together: restarts those that die, and ends them all at once."""
 
 import ctypes
 import signal

@@ -1,4 +1,4 @@
-"""Running the steps of set-up: said aloud, done once, never by two commands at the same time."""
+"""Runs the steps of set-up: each is announced, done once, and never by two commands at the same time."""
 
 import fcntl
 import hashlib

@@ -1,4 +1,4 @@
-"""Everything that is noted about cards beside their files: one row a card, in one query for all of them."""
+"""Everything noted about cards except their files: one row per card, all in one query."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Clearing's list: every card by what is to be done about it, some at a time."""
+"""Clearing's list: cards in the order in which somebody should look at them, a page at a time."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

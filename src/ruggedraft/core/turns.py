@@ -1,4 +1,4 @@
-"""Taking turns at work that is thousands of short system calls.
+"""Threads take turns at work that consists of thousands of short system calls, because that is faster.
 
 Python runs one thread at a time and lets another go on at every system call. Threads that do nothing but short calls
 then spend more time on handing over than on their work (docs/engine.md has the measurement). So those that are about

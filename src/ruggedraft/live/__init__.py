@@ -1,1 +1,1 @@
-"""What changed, told to every open screen at once."""
+"""Tells every open screen what changed."""

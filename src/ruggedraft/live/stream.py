@@ -1,4 +1,4 @@
-"""Server-sent events: one LISTEN connection a server process, fanned out to every open screen."""
+"""Server-sent events: one LISTEN connection per server process, passed on to every open screen."""
 
 import asyncio
 import contextlib

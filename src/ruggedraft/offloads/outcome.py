@@ -1,4 +1,4 @@
-"""How a run's roll stands now, in one sentence: of the copies, and not of what the run hoped for."""
+"""How a run's roll stands now, in one sentence, judged from its copies."""
 
 from datetime import datetime
 

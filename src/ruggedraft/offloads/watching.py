@@ -1,4 +1,4 @@
-"""Looking at a run while it goes, and telling the screens."""
+"""Reports the progress of a run to the screens, and learns whether it is to stop."""
 
 import contextlib
 import threading

@@ -1,4 +1,4 @@
-"""Whatever changes what a verdict rests on waits for its production, so that nothing is decided on half a change."""
+"""Locks that keep a verdict from being decided on half a change."""
 
 from .models import Production
 

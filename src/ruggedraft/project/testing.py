@@ -1,4 +1,4 @@
-"""The test runner: Django's, closing with one plain line that any log reader understands."""
+"""Django's test runner, which ends with one plain line that any log reader understands."""
 
 import unittest
 from types import TracebackType

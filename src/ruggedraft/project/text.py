@@ -1,4 +1,4 @@
-"""Text that no database holds is refused at the door, with an answer, whatever part of a request it comes in."""
+"""Refuses text that the database cannot hold, in whatever part of a request it comes."""
 
 import json
 from collections.abc import Callable

@@ -1,4 +1,4 @@
-"""The line format of the common checksum programs: `CHECKSUM  PATH`, one file a line.
+"""The line format of the common checksum programs: `CHECKSUM  PATH`, one file per line.
 
 GNU coreutils manual, 'md5sum invocation': a name with a backslash, newline or carriage return is written with `\\\\`,
 `\\n`, `\\r` and its line begins with a backslash. The b3sum and xxhsum (0.8.2 and newer) programs follow it.

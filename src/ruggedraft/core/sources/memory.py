@@ -1,4 +1,4 @@
-"""A card in memory, with the manners of a real one; for tests and trials."""
+"""A card in memory that behaves like a real one; for tests and trials."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field

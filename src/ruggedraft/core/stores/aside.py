@@ -1,4 +1,4 @@
-"""Where damaged files go: out of the way and out of no hand. Nothing is ever deleted there by us."""
+"""Damaged files are moved aside, where people can still reach them. We never delete them."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""A store in memory with the manners of a real one, and faults that can be asked for."""
+"""A store in memory that behaves like a real one, with faults on request."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field

@@ -1,4 +1,4 @@
-"""Files on their way to a store that is a folder: written where nobody looks, named when they are whole and synced."""
+"""Files on their way to a folder store: written under temporary names, renamed once whole and synced."""
 
 import contextlib
 import errno

@@ -1,4 +1,4 @@
-"""Writing one file that is at hand in whole, such as a list."""
+"""Writes one small file whose content is known already, such as a list."""
 
 from .port import Store
 

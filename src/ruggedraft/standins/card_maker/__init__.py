@@ -1,4 +1,4 @@
-"""Cards with real, small media: every layout, and every trap. The same words make the same bytes."""
+"""Makes cards with real, small media: every layout and every trap. The same arguments give the same bytes."""
 
 from .card import CardSheet, add_file, format_card, make_card
 from .layouts import (

@@ -1,4 +1,4 @@
-"""Real, small media. The same words make the same bytes; made once a process where nothing differs."""
+"""Real, small media. The same arguments give the same bytes; each is made once per process."""
 
 import functools
 import hashlib
