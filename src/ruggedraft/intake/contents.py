@@ -1,10 +1,11 @@
 """What is on a card as the ledger knows it: the listing, what its headers say so far, and what follows from both."""
 
 import threading
-from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import timedelta
 from zoneinfo import ZoneInfo
+
+from cachetools import LRUCache
 
 from ruggedraft.core.cards import CardDescription, Ground, describe
 from ruggedraft.core.cards.media import MediaFacts
@@ -58,8 +59,7 @@ def describe_listing(row: CardListing) -> CardDescription:
     return _describe(row, listed_card(row), {})
 
 
-_lately: OrderedDict[tuple[object, ...], tuple[ListedCard, CardDescription]] = OrderedDict()
-_MOST_LATELY = 6
+_lately: LRUCache[tuple[object, ...], tuple[ListedCard, CardDescription]] = LRUCache(6)
 _keeping = threading.Lock()
 _HOUR = 3600
 
@@ -74,14 +74,13 @@ def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
     count = EntryMedia.objects.filter(entry__listing=row).count()
     hour = int(ground.now.timestamp()) // _HOUR
     key = (row.pk, row.digest, count, hour, ground.first_day, ground.offset, ground.largest_files, str(ground.zone))
-    known = _lately.get(key)
+    with _keeping:
+        known = _lately.get(key)
     if known is None:
         listed = listed_card(row)
         known = listed, _describe(row, listed, media_of(row, listed))
         with _keeping:
             _lately[key] = known
-            while len(_lately) > _MOST_LATELY:
-                _lately.popitem(last=False)
     return known
 
 

@@ -4,6 +4,8 @@ import threading
 from collections.abc import Iterable
 from typing import Protocol
 
+from cachetools import LRUCache
+
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.productions.models import Plan, Production
@@ -54,14 +56,12 @@ def listed_facts(listings: Iterable[Listed]) -> dict[int, tuple[FileFact, ...]]:
         read[listing].append(file_fact(path, kind, size, modified_ns, fingerprint))
     found |= {pk: tuple(facts) for pk, facts in read.items()}
     with _keeping:
-        _kept.update({keys[pk]: found[pk] for pk in read})
-        while len(_kept) > 1 and sum(map(len, _kept.values())) > _MOST_FACTS:
-            del _kept[next(iter(_kept))]
+        _kept.update({keys[pk]: found[pk] for pk in read if len(found[pk]) < _MOST_FACTS})
     return found
 
 
-_kept: dict[tuple[int, str], tuple[FileFact, ...]] = {}
 _MOST_FACTS = 300_000
+_kept: LRUCache[tuple[int, str], tuple[FileFact, ...]] = LRUCache(_MOST_FACTS, getsizeof=len)
 _keeping = threading.Lock()
 
 

@@ -2,12 +2,13 @@
 
 import json
 import threading
-from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
+
+from cachetools import LRUCache
 
 from ruggedraft.core.cards import CardDescription
 from ruggedraft.core.errors import ActRefused
@@ -90,19 +91,17 @@ def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None
     """
     listed, described = described_card(listing)
     key = _key(listing, wanted, naming, roll, stores)
-    known = _lately.get(key)
+    with _keeping:
+        known = _lately.get(key)
     if known and known[0] is described:
         return known[1]
     choice = _choose(listing, listed, described, wanted, naming, roll, stores)
     with _keeping:
         _lately[key] = described, choice
-        while len(_lately) > _MOST_LATELY:
-            _lately.popitem(last=False)
     return choice
 
 
-_lately: OrderedDict[tuple[object, ...], tuple[CardDescription, Choice]] = OrderedDict()
-_MOST_LATELY = 8
+_lately: LRUCache[tuple[object, ...], tuple[CardDescription, Choice]] = LRUCache(8)
 _keeping = threading.Lock()
 
 
