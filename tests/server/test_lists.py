@@ -160,6 +160,11 @@ class OfAnotherProduction(World, TestCase):
                 self.assertEqual(self.post(there(path), body).status_code, 404)
         self.assertEqual(self.get("../nowhere/tally")["status"], 404)
 
+    def test_its_name_in_addresses_is_its_own_and_no_places(self):
+        names = ("Tally", "Low Tide", "low tide!", "潮", "x" * 80)
+        made = [Production.objects.create(name=name, first_day=date(2026, 5, 14)).slug for name in names]
+        self.assertEqual(made, ["tally-2", "low-tide", "low-tide-2", "production", "x" * 36])
+
     def test_the_database_counts_only_the_rolls_that_are_spoken_of(self):
         roll = self.offload()
         card, _ = self.new_card("A-02", {"f": b"x"})

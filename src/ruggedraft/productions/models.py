@@ -1,4 +1,5 @@
 from datetime import date, datetime, timedelta
+from itertools import chain, count
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -26,13 +27,24 @@ class Production(models.Model):
     day_starts_at = models.PositiveSmallIntegerField(default=4)
 
     def save(self, *words: Any, **more: Any) -> None:
-        self.slug = self.slug or slugify(self.name)[:40] or "production"
+        self.slug = self.slug or _free_slug(self.name)
         super().save(*words, **more)
 
     def shoot_day(self, moment: datetime) -> date:
         """The shoot day of a moment: work after midnight belongs to the day before."""
         local = moment.astimezone(ZoneInfo(self.time_zone))
         return (local - timedelta(hours=self.day_starts_at)).date()
+
+
+_PLACES = frozenset(("bench", "tally", "clearing", "log", "setup", "marks", "api", "static"))
+"""First parts of addresses that mean something else."""
+
+
+def _free_slug(name: str) -> str:
+    """A name for addresses that nothing else has."""
+    base = slugify(name)[:36] or "production"
+    tried = chain((base,), (f"{base}-{n}" for n in count(2)))
+    return next(slug for slug in tried if slug not in _PLACES and not Production.objects.filter(slug=slug).exists())
 
 
 class RedundancyRule(models.Model):
