@@ -1,15 +1,16 @@
 """Everything noted about cards except their files: one row per card, all in one query."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
 from django.db import connection
 
-from ruggedraft.core.redundancy import FileFact, WaiverFact
+from ruggedraft.core.redundancy import Cover, FileFact, WaiverFact
 from ruggedraft.crew.models import shown_name
 from ruggedraft.intake.models import Card
+from ruggedraft.rolls.gone import GoneSummary
 
 _ROWS = """
 WITH wanted AS (SELECT * FROM unnest(%(cards)s::bigint[]) AS w (id)), stay AS (
@@ -19,23 +20,12 @@ WITH wanted AS (SELECT * FROM unnest(%(cards)s::bigint[]) AS w (id)), stay AS (
 )
 SELECT w.id, to_json(stay), to_json(l), to_json(cleared), s.rolls, s.cover::json, s.entries, s.gone_open, s.gone_rolls,
   k.key,
-  (SELECT json_agg(json_build_object('roll', o.roll_id, 'by', p.username, 'open', o.finished_at IS NULL) ORDER BY o.id)
-    FROM offloads_offload o JOIN crew_person p ON p.id = o.person_id
-    WHERE o.card_id = w.id AND (o.finished_at IS NULL OR o.roll_id = ANY(s.rolls))),
   (SELECT json_agg(json_build_object('path', v.path, 'size', v.size, 'modified_ns', v.modified_ns, 'reason', v.reason,
       'fingerprint', v.fingerprint, 'stay', vl.insertion_id,
       'by', json_build_array(p.username, p.first_name, p.last_name))
     ORDER BY v.id)
     FROM rolls_waiver v JOIN crew_person p ON p.id = v.person_id JOIN intake_cardlisting vl ON vl.id = v.listing_id
-    WHERE v.card_id = w.id),
-  (SELECT json_agg(json_build_object('id', h.id, 'roll', h.roll_id, 'reason', h.reason,
-      'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY h.id)
-    FROM clearing_hold h JOIN crew_person p ON p.id = h.placed_by_id
-    WHERE h.roll_id = ANY(s.rolls) AND h.lifted_at IS NULL),
-  (SELECT json_agg(json_build_object('person', g.person_id, 'username', p.username, 'at', g.at, 'digest', g.digest,
-      'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY g.id)
-    FROM clearing_signature g JOIN crew_person p ON p.id = g.person_id
-    WHERE g.roll_id = s.rolls[array_upper(s.rolls, 1)])
+    WHERE v.card_id = w.id)
 FROM wanted w
 LEFT JOIN stay ON stay.card_id = w.id
 LEFT JOIN LATERAL (
@@ -122,42 +112,17 @@ class LastClearance:
 
 
 @dataclass(frozen=True)
-class OpenHold:
-    id: int
-    roll: int
-    reason: str
-    by: str
-
-
-@dataclass(frozen=True)
-class SignatureRow:
-    """A signature under the newest of the rolls that are on a card. person: id. digest: of what was signed"""
-
-    person: int
-    username: str
-    by: str
-    at: datetime
-    digest: str
-
-
-@dataclass(frozen=True)
-class Ran:
-    """An offload of a card that is open, or is of a roll that is on it. by: user name"""
-
-    roll: int
-    by: str
-    open: bool
-
-
-@dataclass(frozen=True)
 class SummaryRow:
-    """What was worked out of the card's files; see `models.CardSummary`."""
+    """What follows from the card's files and the rolls they are in; see `covers.work_out`.
+
+    rolls: ids of those that the files are, or look like, content of; oldest first
+    cover: the files, counted by what is known of them. entries: a digest of everything on the card
+    """
 
     rolls: tuple[int, ...]
-    cover: Mapping[str, Any]
+    cover: Cover
     entries: str
-    gone_open: bool
-    gone_rolls: tuple[int, ...]
+    gone: GoneSummary
 
 
 @dataclass(frozen=True)
@@ -170,17 +135,7 @@ class CardRow:
     clearance: LastClearance | None
     key: str
     summary: SummaryRow | None
-    ran: tuple[Ran, ...]
     waivers: tuple[WaiverFact, ...]
-    holds: tuple[OpenHold, ...]
-    signed: tuple[SignatureRow, ...]
-
-    @property
-    def known(self) -> SummaryRow:
-        """Its summary, where there must be one."""
-        if self.summary is None:
-            raise LookupError(f"nothing was worked out yet of card {self.card.label}")
-        return self.summary
 
 
 def card_rows(cards: Iterable[Card]) -> list[CardRow]:
@@ -193,40 +148,42 @@ def card_rows(cards: Iterable[Card]) -> list[CardRow]:
 
 
 def _card_row(card: Card, *row: Any) -> CardRow:
-    stay, listing, cleared, rolls, cover, entries, gone_open, gone_rolls, key, *said = row
-    ran, waivers, holds, signed = ([] if rows is None else rows for rows in said)
+    stay, listing, cleared, *summary, key, waivers = row
     at_hand = listing["insertion_id"] if listing else None
+    mine = [one for one in waivers or () if one["fingerprint"] or one["stay"] == at_hand]
     return CardRow(
         card,
         _stay(stay) if stay else None,
         _listing(listing) if listing else None,
         _clearance(cleared) if cleared else None,
         key,
-        None if rolls is None else SummaryRow(tuple(rolls), cover, entries, gone_open, tuple(gone_rolls)),
-        tuple(Ran(**row) for row in ran),
-        tuple(_waiver(row) for row in waivers if row["fingerprint"] or row["stay"] == at_hand),
-        tuple(OpenHold(row["id"], row["roll"], row["reason"], shown_name(*row["by"])) for row in holds),
-        tuple(
-            SignatureRow(row["person"], row["username"], shown_name(*row["by"]), _moment(row["at"]), row["digest"])
-            for row in signed
-        ),
+        _summary(*summary),
+        tuple(map(_waiver, mine)),
     )
 
 
+def _summary(
+    rolls: list[int] | None, cover: Any, entries: str, gone_open: bool, gone_rolls: list[int]
+) -> SummaryRow | None:
+    if rolls is None:
+        return None
+    return SummaryRow(tuple(rolls), Cover.from_data(cover), entries, GoneSummary(gone_open, frozenset(gone_rolls)))
+
+
 def _stay(row: dict[str, Any]) -> Stay:
-    return Stay(row["id"], row["serial"], _moment(row["inserted_at"]), row["slot"], row["station"])
+    return Stay(row["id"], row["serial"], moment_of(row["inserted_at"]), row["slot"], row["station"])
 
 
 def _listing(row: dict[str, Any]) -> LastListing:
     confirmed = row["confirmed_at"]
-    times = {"began_at": _moment(row["began_at"]), "confirmed_at": _moment(confirmed) if confirmed else None}
+    times = {"began_at": moment_of(row["began_at"]), "confirmed_at": moment_of(confirmed) if confirmed else None}
     return LastListing(**row | times)
 
 
 def _clearance(row: dict[str, Any]) -> LastClearance:
     names = tuple(signature["name"] for signature in row["signatures"])
     back = row["handed_back_at"]
-    return LastClearance(row["id"], _moment(row["at"]), row["listing_id"], names, _moment(back) if back else None)
+    return LastClearance(row["id"], moment_of(row["at"]), row["listing_id"], names, moment_of(back) if back else None)
 
 
 def _waiver(row: dict[str, Any]) -> WaiverFact:
@@ -235,6 +192,6 @@ def _waiver(row: dict[str, Any]) -> WaiverFact:
     return WaiverFact(file, row["reason"], shown_name(*row["by"]))
 
 
-def _moment(words: str) -> datetime:
+def moment_of(words: str) -> datetime:
     """A time as PostgreSQL writes it into JSON."""
     return datetime.fromisoformat(words).astimezone(UTC)

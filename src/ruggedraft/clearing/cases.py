@@ -5,16 +5,15 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
+from functools import partial
 
 from django.db.models import Prefetch, QuerySet
 
-from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import (
     CardFacts,
     CardStanding,
     CardVerdict,
     ClearanceFact,
-    Cover,
     FileFact,
     Files,
     HoldFact,
@@ -29,16 +28,18 @@ from ruggedraft.core.redundancy import (
 )
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
+from ruggedraft.live.snapshot import when_over
 from ruggedraft.productions.models import Camera
-from ruggedraft.rolls.gone import GoneSummary, unanswered_of
+from ruggedraft.rolls.gone import unanswered_of
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
-from .card_rows import CardRow, LastClearance, LastListing, OpenHold, SignatureRow, Stay, card_rows
-from .covers import WorkedOut, remember, work_out
+from .card_rows import CardRow, LastClearance, LastListing, Stay, SummaryRow, card_rows
+from .covers import remember, work_out
+from .said import OpenHold, SignatureRow, said_of
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,7 @@ class Case:
     rule: Rule
     verdict: CardVerdict
     signatures: tuple[SignatureRow, ...]
+    holds: tuple[OpenHold, ...]
     digest: str
     gone: tuple[GoneFile, ...]
     each: tuple[tuple[FileFact, Known], ...]
@@ -73,10 +75,6 @@ class Case:
     @property
     def clearance(self) -> LastClearance | None:
         return self.row.clearance
-
-    @property
-    def holds(self) -> tuple[OpenHold, ...]:
-        return self.row.holds
 
     @property
     def left(self) -> Files:
@@ -118,9 +116,6 @@ def case(card: Card) -> Case:
     return loaded.case(loaded.rows[0])
 
 
-_MOST_TRIES = 5
-
-
 class _Loaded:
     """What all the cases rest on, read in a number of queries that does not depend on how many cards there are."""
 
@@ -128,30 +123,25 @@ class _Loaded:
         self.now = now()
         self.places = places_of_all() if places is None else places
         self.rows = card_rows(cards)
-        self.worked: dict[int, WorkedOut] = {}
         self.rules: dict[int, tuple[Rule, Mapping[str, object]]] = {}
-        self._work_out(self.rows if in_full else self._without_summary())
-        self.facts = {pk: store_facts(store) for pk, store in self.places.items()}
-        wanted = {pk for row in self.rows for pk in row.known.rolls} if self.rows else set()
-        rolls = Roll.objects.filter(pk__in=wanted).select_related("camera", "card")
-        self.standings = {one.roll.pk: one for one in roll_standings(rolls, self.places, in_full=in_full)}
-        gone = {row.card.pk: GoneSummary(row.known.gone_open, frozenset(row.known.gone_rolls)) for row in self.rows}
-        self.gone = unanswered_of([row.card for row in self.rows if _is_something(gone[row.card.pk])], gone)
+        self.worked = work_out([row for row in self.rows if in_full or row.summary is None])
+        when_over(partial(remember, [row for row in self.rows if row.card.pk in self.worked], self.worked))
+        self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
+        rolls = {pk: summary.rolls for pk, summary in self.summaries.items()}
+        self.said = said_of(rolls)
+        wanted = Roll.objects.filter(pk__in={pk for mine in rolls.values() for pk in mine})
+        standings = roll_standings(wanted.select_related("camera", "card"), self.places, in_full=in_full)
+        self.standings = {one.roll.pk: one for one in standings}
+        gone = {pk: summary.gone for pk, summary in self.summaries.items()}
+        self.gone = unanswered_of([row.card for row in self.rows if gone[row.card.pk].is_something], gone)
 
-    def _without_summary(self) -> list[CardRow]:
-        return [row for row in self.rows if row.summary is None]
-
-    def _work_out(self, rows: Sequence[CardRow]) -> None:
-        """Afterwards each row has a summary, and says of the rolls in it who holds, signed and ran them."""
-        for _ in range(_MOST_TRIES):
-            if not rows:
-                return
-            self.worked |= work_out(rows)
-            remember(rows, self.worked)
-            again = {row.card.pk: row for row in card_rows([row.card for row in rows])}
-            self.rows = [again.get(row.card.pk, row) for row in self.rows]
-            rows = self._without_summary()  # somebody changed the facts meanwhile
-        raise ActRefused("What is known of these cards is changing right now: look again in a moment.")
+    def _summary(self, row: CardRow) -> SummaryRow:
+        worked = self.worked.get(row.card.pk)
+        if worked:
+            return worked.summary
+        if row.summary is None:
+            raise LookupError(f"nothing was worked out of card {row.card.label}")
+        return row.summary
 
     def _rule(self, row: CardRow) -> tuple[Rule, Mapping[str, object]]:
         """The rule of a card's production, and the same as data; put together once for all its cards."""
@@ -163,34 +153,47 @@ class _Loaded:
 
     def case(self, row: CardRow) -> Case:
         rule, said = self._rule(row)
-        standings = tuple(self.standings[pk] for pk in row.known.rolls)
+        summary, worked = self.summaries[row.card.pk], self.worked.get(row.card.pk)
+        standings = tuple(self.standings[pk] for pk in summary.rolls)
+        holds = tuple(hold for pk in summary.rolls for hold in self.said.holds.get(pk, ()))
         facts = self._facts(row, standings)
-        digest = _digest(facts, row, rule, said, self.now) if standings else ""
-        signatures = tuple(one for one in row.signed if digest and one.digest == digest)
+        digest = _digest(facts, row, summary.entries, said, rule, self.now) if standings else ""
+        signed = self.said.signed.get(summary.rolls[-1], ()) if standings else ()
+        signatures = tuple(one for one in signed if digest and one.digest == digest)
         facts = replace(facts, signed_by=tuple(one.username for one in signatures))
-        verdict = judge_card(facts, rule, self.now)
-        worked = self.worked.get(row.card.pk)
         return Case(
-            row.card, row, standings, facts, rule, verdict, signatures, digest, tuple(self.gone.get(row.card.pk, ())),
-            worked.files if worked else (), self.now,
+            row.card, row, standings, facts, rule, judge_card(facts, rule, self.now), signatures, holds, digest,
+            tuple(self.gone.get(row.card.pk, ())), worked.files if worked else (), self.now,
         )  # fmt: skip
 
     def _facts(self, row: CardRow, standings: tuple[RollStanding, ...]) -> CardFacts:
-        listing, cleared = row.listing, row.clearance
-        worked, mine = self.worked.get(row.card.pk), {one.roll.pk for one in standings}
-        gone = self.gone.get(row.card.pk, ())
+        listing, ran = row.listing, self.said.ran.get(row.card.pk, ())
+        mine = {one.roll.pk for one in standings}
         return CardFacts(
-            row.card.label, (), listing.began_at if listing else None,
-            tuple(_with_holds(one, row.holds) for one in standings),
+            row.card.label, (), listing.began_at if listing else None, tuple(map(self._with_holds, standings)),
             waivers=row.waivers,
-            gone=tuple(FileFact(one.path, one.size, one.modified_ns, one.fingerprint) for one in gone),
+            gone=tuple(map(_file, self.gone.get(row.card.pk, ()))),
             confirmed_at=listing.confirmed_at if listing else None,
             in_reader=row.stay is not None,
-            running=any(run.open for run in row.ran),
-            clearance=ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at) if cleared else None,
-            ran=tuple(run.by for run in row.ran if run.roll in mine),
-            cover=worked.cover if worked else Cover.from_data(row.known.cover),
+            running=any(run.open for run in ran),
+            clearance=_clearance(row),
+            ran=tuple(run.by for run in ran if run.roll in mine),
+            cover=self.summaries[row.card.pk].cover,
         )  # fmt: skip
+
+    def _with_holds(self, standing: RollStanding) -> RollFacts:
+        holds = self.said.holds.get(standing.roll.pk, ())
+        return replace(standing.facts, holds=tuple(HoldFact(hold.reason, hold.by) for hold in holds))
+
+
+def _clearance(row: CardRow) -> ClearanceFact | None:
+    """What it was cleared with is in the card's cover."""
+    cleared = row.clearance
+    return ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at) if cleared else None
+
+
+def _file(gone: GoneFile) -> FileFact:
+    return FileFact(gone.path, gone.size, gone.modified_ns, gone.fingerprint)
 
 
 def with_signature(judged: Case, one_more: SignatureRow) -> Case:
@@ -209,16 +212,9 @@ def remedy_of(one: Case, places: Mapping[int, Store]) -> Remedy | None:
     return what_would_it_take(short[-1], stores, one.rule, one.moment) if short else None
 
 
-def _is_something(gone: GoneSummary) -> bool:
-    return gone.open or bool(gone.rolls)
-
-
-def _with_holds(standing: RollStanding, holds: Iterable[OpenHold]) -> RollFacts:
-    mine = tuple(HoldFact(hold.reason, hold.by) for hold in holds if hold.roll == standing.roll.pk)
-    return replace(standing.facts, holds=mine)
-
-
-def _digest(facts: CardFacts, row: CardRow, rule: Rule, said: Mapping[str, object], moment: datetime) -> str:
+def _digest(
+    facts: CardFacts, row: CardRow, entries: str, said: Mapping[str, object], rule: Rule, moment: datetime
+) -> str:
     """Of what a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
     if row.listing is None:
         return ""
@@ -226,7 +222,7 @@ def _digest(facts: CardFacts, row: CardRow, rule: Rule, said: Mapping[str, objec
         [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
     ]
     waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
-    told = [row.known.entries, rolls, waived, said]
+    told = [entries, rolls, waived, said]
     return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
 
 

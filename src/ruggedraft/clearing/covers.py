@@ -8,14 +8,14 @@ from typing import Any
 
 from django.db import connection
 
-from ruggedraft.core.redundancy import ClearanceFact, Cover, FileFact, Known, RollFacts, cover_of, each_known
+from ruggedraft.core.redundancy import ClearanceFact, FileFact, Known, RollFacts, cover_of, each_known
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.queries import listed_facts
 from ruggedraft.rolls.gone import GoneSummary, gone_summaries
 from ruggedraft.rolls.models import LeftBehind, Roll
 from ruggedraft.rolls.readings import content_of
 
-from .card_rows import CardRow, LastListing
+from .card_rows import CardRow, LastListing, SummaryRow
 from .models import CardSummary
 
 _LIKE = """
@@ -46,19 +46,10 @@ WHERE e.listing_id = ANY(%s) AND e.checksum <> ''
 
 @dataclass(frozen=True)
 class WorkedOut:
-    """rolls: ids of those that the card's files are, or look like, content of; oldest first.
+    """files: everything on the card that needs cover, one by one, with what is known of it."""
 
-    files: everything on the card that needs cover, with what is known of it. cover: the same, counted
-    entries: a digest of everything on the card
-    gone_open, gone_rolls: see `rolls.gone.GoneSummary`
-    """
-
-    rolls: tuple[int, ...]
+    summary: SummaryRow
     files: tuple[tuple[FileFact, Known], ...]
-    cover: Cover
-    entries: str
-    gone_open: bool
-    gone_rolls: tuple[int, ...]
 
 
 def work_out(rows: Sequence[CardRow]) -> dict[int, WorkedOut]:
@@ -97,10 +88,8 @@ class _Loaded:
         rolls = [RollFacts(self.rolls[pk].tag, self._content(pk, more), ()) for pk in mine]
         said = rolls, row.waivers, self._clearance(row), self.left.get(row.card.pk, ())
         gone = self.gone.get(row.card.pk, GoneSummary(False, frozenset()))
-        return WorkedOut(
-            tuple(mine), tuple(each_known(entries, *said)), cover_of(entries, *said), _digest(listing, entries),
-            gone.open, tuple(sorted(gone.rolls)),
-        )  # fmt: skip
+        summary = SummaryRow(tuple(mine), cover_of(entries, *said), _digest(listing, entries), gone)
+        return WorkedOut(summary, tuple(each_known(entries, *said)))
 
     def _content(self, roll: int, more: Mapping[int, list[FileFact]]) -> frozenset[FileFact]:
         """A roll's files, and those of the card that reading them whole has shown to be the same."""
@@ -149,15 +138,15 @@ def _digest(listing: LastListing | None, entries: Iterable[FileFact]) -> str:
 def remember(rows: Iterable[CardRow], worked: Mapping[int, WorkedOut]) -> None:
     """In one order, so that two who do the same at once do not wait for each other for ever."""
     CardSummary.objects.bulk_create(
-        (
-            CardSummary(
-                card_id=row.card.pk, key=row.key, rolls=list(of.rolls), cover=of.cover.as_data(), entries=of.entries,
-                gone_open=of.gone_open, gone_rolls=list(of.gone_rolls),
-            )
-            for row in sorted(rows, key=lambda row: row.card.pk)
-            for of in (worked[row.card.pk],)
-        ),
+        (_as_row(row, worked[row.card.pk].summary) for row in sorted(rows, key=lambda row: row.card.pk)),
         update_conflicts=True,
         unique_fields=["card"],
         update_fields=["key", "rolls", "cover", "entries", "gone_open", "gone_rolls"],
+    )
+
+
+def _as_row(row: CardRow, summary: SummaryRow) -> CardSummary:
+    return CardSummary(
+        card_id=row.card.pk, key=row.key, rolls=list(summary.rolls), cover=summary.cover.as_data(),
+        entries=summary.entries, gone_open=summary.gone.open, gone_rolls=sorted(summary.gone.rolls),
     )  # fmt: skip

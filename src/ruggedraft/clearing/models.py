@@ -58,7 +58,7 @@ class CardSummary(models.Model):
     """What is known of the files on a card, as the facts were that `key` names: remembered, so that lists of cards need
     not read every file. Not looked at once the facts have another key; nothing is signed by it.
 
-    rolls, gone_open, gone_rolls, entries: as in `covers.WorkedOut`. cover: `core.redundancy.Cover` as data
+    the rest: `card_rows.SummaryRow` as data
     """
 
     card = models.OneToOneField(Card, primary_key=True, on_delete=models.CASCADE, related_name="summary")

@@ -10,12 +10,13 @@ from django.db import connection
 from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, store_facts
 
 from .cases import Case, active_cards, cases
-from .roll_cases import overview, roll_cases
+from .roll_cases import overview
 
 
 @dataclass(frozen=True)
@@ -88,15 +89,16 @@ def _waterline(
 ) -> Waterline:
     rule = production.rule.as_rule()
     states = overview(production, places, moment).states
-    rolls = roll_cases(production, [pk for pk, state in states.items() if state is not RollState.SAFE], places, moment)
+    unsafe = Roll.objects.in_bulk([pk for pk, state in states.items() if state is not RollState.SAFE])
+    standings = roll_standings((unsafe[pk] for pk in states if pk in unsafe), places)
     on_cards = cases(active_cards().filter(camera__production=production), places)
-    short = sum(bytes_short(one.standing.facts, rule, moment) for one in rolls)
+    short = sum(bytes_short(one.facts, rule, moment) for one in standings)
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)
     return Waterline(
         cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *unknown),
         bytes_short=short + untaken * rule.copies,
-        rolls_short=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.SHORT),
-        rolls_below=tuple(one.standing.roll.tag for one in rolls if one.state is RollState.BELOW),
+        rolls_short=tuple(one.roll.tag for one in standings if states[one.roll.pk] is RollState.SHORT),
+        rolls_below=tuple(one.roll.tag for one in standings if states[one.roll.pk] is RollState.BELOW),
         runs=runs,
     )
 

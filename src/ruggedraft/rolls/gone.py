@@ -31,6 +31,10 @@ class GoneSummary:
     open: bool
     rolls: frozenset[int]
 
+    @property
+    def is_something(self) -> bool:
+        return self.open or bool(self.rolls)
+
 
 def unanswered(cards: Iterable[Card]) -> dict[int, list[GoneFile]]:
     """The missed files of each card that somebody still has to answer for, by the card's id.

@@ -7,11 +7,13 @@ is not believed, whoever forgot to renew it: it is worked out again and kept. Wh
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from typing import Any
 
 from django.db import connection
 
 from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, moments_that_matter
+from ruggedraft.live.snapshot import when_over
 from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
@@ -56,7 +58,7 @@ def roll_standings(
         some = missing[begin : begin + _AT_A_TIME]
         versions = _versions(some)  # first: facts that come in between are newer than is said of them then
         fresh = worked_out(some, places)
-        _remember(fresh, versions)
+        when_over(partial(_remember, fresh, versions))
         found |= {one.roll.pk: one for one in fresh}
     return [found[roll.pk] for roll in rolls]
 

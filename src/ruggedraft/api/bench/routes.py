@@ -4,6 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from ruggedraft.clearing.bench import slots
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named, set_up_of
 
 from ..answers import written
@@ -14,6 +15,7 @@ router = Router(tags=["bench"])
 
 
 @router.get("", response=BenchOut)
+@one_moment()
 def bench(request: HttpRequest, production: Path[str]) -> HttpResponse:
     here = production_named(production)
     made = set_up_of(here)

@@ -16,6 +16,7 @@ from ruggedraft.clearing.queries import hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
 from ruggedraft.intake.queries import card_of
 from ruggedraft.journal.clock import now
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.queries import roll_of
 from ruggedraft.rolls.summaries import places_of_all
@@ -43,6 +44,7 @@ router = Router(tags=["clearing"])
 
 
 @router.get("", response=ClearingOut)
+@one_moment()
 def clearing(request: HttpRequest, production: Path[str], after: str = "") -> HttpResponse:
     places = places_of_all()
     page = page_of_cards(production_named(production), places, after=after)
@@ -51,6 +53,7 @@ def clearing(request: HttpRequest, production: Path[str], after: str = "") -> Ht
 
 
 @router.get("/cards/{card_id}", response=CaseOut)
+@one_moment()
 def one_card(request: HttpRequest, production: Path[str], card_id: int) -> HttpResponse:
     places = places_of_all()
     (one,) = cases([_card(production, card_id)], places)
@@ -114,6 +117,7 @@ line = Router(tags=["waterline"])
 
 
 @line.get("", response=WaterlineOut)
+@one_moment()
 def waterline(request: HttpRequest, production: Path[str]) -> HttpResponse:
     current = production_named(production)
     line = current_waterline(current)

@@ -11,6 +11,7 @@ from ruggedraft.intake.acts.recognise_card import recognise_card
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
 from ruggedraft.intake.queries import card_of, insertion_with, preview_of, reader_with
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.acts.set_clock import set_clock
 from ruggedraft.productions.queries import camera_of, plan_named, production_named
 
@@ -35,6 +36,7 @@ router = Router(tags=["intake"])
 
 
 @router.get("/insertions/{insertion_id}/contents", response=ContentsOut | None)
+@one_moment()
 def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
     """Null before the card has been listed."""
     insertion = insertion_with(insertion_id)
@@ -59,6 +61,7 @@ def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> 
 
 
 @router.get("/previews/{entry_id}", url_name="preview", openapi_extra=_PICTURE)
+@one_moment()
 def preview(request: HttpRequest, production: Path[str], entry_id: int) -> HttpResponse:
     """An embedded preview as JPEG. It never changes: another reading of the card has other ids."""
     answer = HttpResponse(preview_of(entry_id), content_type="image/jpeg")

@@ -6,6 +6,7 @@ from ninja import Path, Router
 from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import card_of
 from ruggedraft.kit.stations import all_stations, station_named
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.cancel_offload import cancel_offload
 from ruggedraft.offloads.acts.hold_back_offload import hold_back_offload
@@ -55,6 +56,7 @@ def cancel(request: HttpRequest, production: Path[str], offload_id: int) -> Done
 
 
 @router.get("/queue", response=list[QueueOut])
+@one_moment()
 def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
     return [QueueOut.of(station_queue(station)) for station in all_stations()]
 
@@ -78,6 +80,7 @@ def resume(request: HttpRequest, production: Path[str], offload_id: int) -> Done
 
 
 @router.get("/rigs", response=list[RigOut])
+@one_moment()
 def rigs(request: HttpRequest, production: Path[str]) -> list[RigOut]:
     """Every rig of the production of which at least one card is in a reader."""
     return [RigOut.of(rig) for rig in rigs_of(production_named(production)) if rig.cards]

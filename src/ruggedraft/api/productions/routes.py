@@ -8,6 +8,7 @@ from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.naming import CLIP_FIELDS, ROLL_FIELDS
 from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import last_read_with
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import example_naming
 from ruggedraft.productions.acts.change_production import change_production
@@ -39,6 +40,7 @@ router = Router(tags=["set-up"])
 
 
 @router.get("", response=SetUpOut)
+@one_moment()
 def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
     current = production_named(production)
     made = set_up_of(current)

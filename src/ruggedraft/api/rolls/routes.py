@@ -11,6 +11,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival, what_would_it_take
 from ruggedraft.journal.clock import now
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.queries import faults_of, files_after, readings_of
 from ruggedraft.rolls.readings import waivers_of
@@ -30,6 +31,7 @@ router = Router(tags=["tally"])
 
 
 @router.get("", response=TallyOut)
+@one_moment()
 def tally(request: HttpRequest, production: Path[str], after: str = "", search: str = "") -> HttpResponse:
     """search: part of a roll's tag or of its card's label."""
     here, places = production_named(production), places_of_all()
@@ -47,6 +49,7 @@ def tally(request: HttpRequest, production: Path[str], after: str = "", search: 
 
 
 @router.get("/rolls/{tag}", response=RollDetail)
+@one_moment()
 def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     here, places = production_named(production), places_of_all()
     rule, case = here.rule.as_rule(), _case(here, tag)
@@ -80,6 +83,7 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
 
 
 @router.get("/rolls/{tag}/files", response=FilesOut)
+@one_moment()
 def files(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
     row = _case(production_named(production), tag).standing.roll
     rows, rest = files_after(row, after, _MOST_FILES)

@@ -24,9 +24,10 @@ from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.tasks import ask_look
 from ruggedraft.stores.queries import station_that_sees, stores
 
-from ..card_rows import LastListing, SignatureRow
+from ..card_rows import LastListing
 from ..cases import Case, active_cards, case, with_signature
 from ..models import Clearance, Signature, SigningAsked
+from ..said import SignatureRow
 
 _ASKED_FOR = timedelta(minutes=2)
 """How long somebody's wish to sign stands while card and copies are being looked at."""
@@ -79,7 +80,7 @@ def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Sign
     asked.save(update_fields=["decided_at"])
     signature = Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
     write("sign", roll.tag, f"Signed that card {judged.card.label} ({roll.tag}) may be reused.", person=person)
-    mine = SignatureRow(person.pk, person.username, person.shown_name, signature.at, signature.digest)
+    mine = SignatureRow(roll.pk, person.pk, person.username, person.shown_name, signature.at, signature.digest)
     judged = with_signature(judged, mine)
     tags = [one.roll.tag for one in judged.rolls]
     changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
