@@ -1,12 +1,14 @@
 """Lists a page at a time, what they remember, and that a production shows nothing of another."""
 
+import shutil
+import threading
 from datetime import date
 from unittest.mock import patch
 
-from django.db import connection
-from django.test import TestCase
+from django.db import connection, connections
+from django.test import TestCase, TransactionTestCase
 
-from ruggedraft.clearing import page, roll_cases
+from ruggedraft.clearing import page, roll_cases, waterline
 from ruggedraft.clearing.cases import active_cards, case, cases
 from ruggedraft.intake.watching import look
 from ruggedraft.productions.models import Production, RedundancyRule
@@ -105,7 +107,7 @@ class Remembered(World, TestCase):
                 before = self.version()
                 note()
                 self.assertGreater(self.version(), before)
-        self.assertEqual(*(roll_standings([self.roll], in_full=full) for full in (False, True)))
+        self.assertEqual(*(roll_standings([self.roll.pk], in_full=full) for full in (False, True)))
 
     def test_a_reader_that_sees_half_a_change_keeps_nothing_that_is_believed_later(self):
         """What is worked out while somebody writes is said to be of the version that was there before."""
@@ -118,14 +120,14 @@ class Remembered(World, TestCase):
 
         RollSummary.objects.all().delete()
         with patch.object(summaries, "worked_out", while_somebody_writes):
-            roll_standings([self.roll], places)
+            roll_standings([self.roll.pk], places)
         self.assertLess(RollSummary.objects.get(roll=self.roll).version, self.version())
-        self.assertEqual(*(roll_standings([self.roll], places, in_full=full) for full in (False, True)))
+        self.assertEqual(*(roll_standings([self.roll.pk], places, in_full=full) for full in (False, True)))
 
     def test_a_summary_of_before_a_drive_was_found_is_not_of_after(self):
         self.post("stores/two/lost", {"reason": "overboard"})
         self.post("stores/two/found")
-        (short,), (full,) = (roll_standings([self.roll], in_full=full) for full in (False, True))
+        (short,), (full,) = (roll_standings([self.roll.pk], in_full=full).values() for full in (False, True))
         self.assertEqual(short, full)
         self.assertEqual([copy.facts.files > 0 for copy in short.copies], [True, False])
 
@@ -139,6 +141,56 @@ class Remembered(World, TestCase):
         self.assertTrue(cases([active_cards().get(pk=self.card.pk)])[0].verdict.clearable)
         self.assertFalse(case(active_cards().get(pk=self.card.pk)).verdict.clearable)
         self.assertIn("1 of 2 copies", self.sign().json()["title"])
+
+
+class OneMoment(World, TransactionTestCase):
+    """On the real database, with somebody who writes between two queries of one answer."""
+
+    def setUp(self):
+        super().setUp()
+        self.first = self.offload()
+        card, _ = self.new_card("A-02", {"f": b"x"})
+        hub.insert("A-02", "slot-2")
+        look(self.station)
+        self.newest = self.offload(card)
+        self.kept = self.on_drive("two", "A002") / "f"
+        self.kept.rename(self.base / "away")
+        shutil.rmtree(self.on_drive("two", "A001"))
+        self.look_at_everything()
+        self.assertEqual(set(self.get("waterline")["rolls_short"]), {"A001", "A002"})
+        waterline._lately.clear()
+
+    def mend_the_newest(self) -> None:
+        """From another thread, and so over a connection of its own."""
+        (self.base / "away").rename(self.kept)
+
+        def check() -> None:
+            self.check(self.newest, "two")
+            connections.close_all()
+
+        thread = threading.Thread(target=check)
+        thread.start()
+        thread.join()
+
+    def test_a_roll_that_is_mended_meanwhile_does_not_make_those_like_it_safe(self):
+        real, asked = summaries.roll_standings, []
+
+        def and_then(*words, **more):
+            if not asked:
+                asked.append("the groups are known")
+                self.mend_the_newest()
+            return real(*words, **more)
+
+        with patch.object(summaries, "roll_standings", and_then):
+            line = self.get("waterline")
+        self.assertEqual(asked, ["the groups are known"])
+        self.assertIn("A001", line["rolls_short"])
+        self.assertEqual(self.get("waterline")["rolls_short"], ["A001"], "and the next answer knows")
+
+    def test_what_is_worked_out_is_kept_once_the_answer_is_given(self):
+        RollSummary.objects.all().delete()
+        self.get("tally")
+        self.assertEqual(RollSummary.objects.count(), 2)
 
 
 class OfAnotherProduction(World, TestCase):

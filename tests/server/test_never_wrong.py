@@ -219,8 +219,9 @@ class Planted(Walking, TestCase):
             self.wrong_if(self.oracle.in_danger(self.here), "cleared")
 
     def test_11_a_summary_of_a_roll_is_believed_whatever_was_noted_since(self):
-        believed = summaries._READ.replace("AND s.version = r.version", "").replace("AND t.version = r.version", "")
-        with patch.object(summaries, "_READ", believed):
+        believed = summaries._TOLD.replace("AND s.version = rolls_roll.version", "")
+        believed = believed.replace("AND t.version = rolls_roll.version", "")
+        with patch.object(summaries, "_TOLD", believed):
             self.caught("offload", "rot_in_silence", "check_all")
 
     def test_12_a_summary_of_a_card_is_believed_whatever_was_noted_since(self):

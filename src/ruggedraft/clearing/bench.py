@@ -143,7 +143,7 @@ def _runs_of(stays: Iterable[Insertion], places: Mapping[int, Store]) -> dict[in
         for run in last.select_related("roll__production__rule", "person", "station")
         if run.finished_at is None or run.finished_at >= by_card[run.card_id].inserted_at
     ]
-    standings = {one.roll.pk: one for one in roll_standings((run.roll for run in runs), places)}
+    standings = roll_standings((run.roll_id for run in runs), places)
     feeds: dict[int, dict[int, Feed]] = {}
     for feed in Feed.objects.filter(offload__in=runs).order_by("id"):
         feeds.setdefault(feed.offload_id, {})[feed.copy_id] = feed

@@ -31,7 +31,6 @@ from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import when_over
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.gone import unanswered_of
-from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
@@ -129,9 +128,8 @@ class _Loaded:
         self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
         rolls = {pk: summary.rolls for pk, summary in self.summaries.items()}
         self.said = said_of(rolls)
-        wanted = Roll.objects.filter(pk__in={pk for mine in rolls.values() for pk in mine})
-        standings = roll_standings(wanted.select_related("camera", "card"), self.places, in_full=in_full)
-        self.standings = {one.roll.pk: one for one in standings}
+        wanted = {pk for mine in rolls.values() for pk in mine}
+        self.standings = roll_standings(wanted, self.places, in_full=in_full)
         gone = {pk: summary.gone for pk, summary in self.summaries.items()}
         self.gone = unanswered_of([row.card for row in self.rows if gone[row.card.pk].is_something], gone)
 

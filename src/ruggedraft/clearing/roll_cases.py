@@ -64,12 +64,11 @@ def roll_cases(
 ) -> list[RollCase]:
     """These rolls of a production with their verdicts, in this order."""
     ids = list(ids)
-    rolls = Roll.objects.filter(production=production).select_related("camera", "card").in_bulk(ids)
     rule, cleared = production.rule.as_rule(), _cleared(ids)
-    standings = roll_standings((rolls[pk] for pk in ids if pk in rolls), places)
     return [
         RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.pk in cleared)
-        for standing in standings
+        for standing in roll_standings(ids, places).values()
+        if standing.roll.production_id == production.pk
     ]
 
 

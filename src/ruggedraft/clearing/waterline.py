@@ -10,7 +10,6 @@ from django.db import connection
 from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, store_facts
@@ -89,8 +88,8 @@ def _waterline(
 ) -> Waterline:
     rule = production.rule.as_rule()
     states = overview(production, places, moment).states
-    unsafe = Roll.objects.in_bulk([pk for pk, state in states.items() if state is not RollState.SAFE])
-    standings = roll_standings((unsafe[pk] for pk in states if pk in unsafe), places)
+    unsafe = [pk for pk, state in states.items() if state is not RollState.SAFE]
+    standings = roll_standings(unsafe, places).values()
     on_cards = cases(active_cards().filter(camera__production=production), places)
     short = sum(bytes_short(one.facts, rule, moment) for one in standings)
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)

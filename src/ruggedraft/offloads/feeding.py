@@ -72,7 +72,7 @@ def _opened(copy: Copy) -> LocalStore:
 
 def _good_copy(one: Feed) -> Target:
     """The first whole, read-back copy whose store is connected. Raises StoreVanished if there is none."""
-    (standing,) = roll_standings([one.copy.roll], in_full=True)
+    (standing,) = roll_standings([one.copy.roll_id], in_full=True).values()
     for other in standing.copies:
         proven = other.facts.whole and other.facts.level >= Evidence.READ_BACK and not other.facts.store.lost
         if other.id != one.copy_id and proven:

@@ -124,7 +124,7 @@ class _Known:
             self.of_plan.setdefault(plan, set()).add(store)
         self.last = last_rolls(cards)
         self.content = content_of(self.last.values())
-        self.standings = {one.roll.pk: one for one in roll_standings(self.last.values(), self.places)}
+        self.standings = roll_standings((roll.pk for roll in self.last.values()), self.places)
         self.numbers = _Numbers({card.camera.production_id for card in cards if card.camera})
         self.rates = Rates()
         cameras = {card.camera_id for card in cards if card.camera_id}

@@ -11,7 +11,7 @@ from ruggedraft.core.redundancy import FileFact, same_time
 from ruggedraft.intake.models import Card, GoneFile, ListedEntry
 from ruggedraft.intake.queries import latest_listings
 
-from .models import Roll, RollFile, Waiver
+from .models import RollFile, Waiver
 from .queries import held_anywhere
 from .summaries import is_whole_somewhere, places_of_all, roll_standings, whole_somewhere
 
@@ -60,8 +60,8 @@ def _whole(rolls: set[int]) -> set[int]:
         return set()
     places = places_of_all()
     whole = whole_somewhere(rolls, places)
-    unsure = Roll.objects.filter(pk__in=rolls - whole)  # short of it, or what they come to is not remembered
-    return whole | {one.roll.pk for one in roll_standings(unsure, places) if is_whole_somewhere(one)}
+    unsure = roll_standings(rolls - whole, places)  # short of it, or what they come to is not remembered
+    return whole | {pk for pk, one in unsure.items() if is_whole_somewhere(one)}
 
 
 def _one_by_one(cards: list[Card]) -> dict[int, list[GoneFile]]:

@@ -5,12 +5,13 @@ is not believed, whoever forgot to renew it: it is worked out again and kept. Wh
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import partial
 from typing import Any
 
 from django.db import connection
+from django.db.models.expressions import RawSQL
 
 from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, moments_that_matter
 from ruggedraft.live.snapshot import when_over
@@ -21,20 +22,20 @@ from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
 from .models import CopySummary, Roll, RollSummary
 from .readings import CopyStanding, RollStanding, worked_out
 
-_READ = """
-SELECT r.id, s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left, c.id, c.store_id, c.folder,
-  t.found_after, t.readings, t.files, t.bytes, t.missing_files, t.missing_bytes, t.broken_files, t.proven_us,
-  (extract(epoch FROM l.began_at) * 1000000)::bigint
-FROM rolls_roll r
-LEFT JOIN rolls_rollsummary s ON s.roll_id = r.id AND s.version = r.version
-LEFT JOIN rolls_copy c ON c.roll_id = r.id
-LEFT JOIN stores_store p ON p.id = c.store_id
-LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version
-LEFT JOIN rolls_copylook l ON l.copy_id = c.id
-WHERE r.id = ANY(%s)
-ORDER BY r.id, p.position, c.id
-"""
-_VERSIONS = "SELECT id, version FROM rolls_roll WHERE id = ANY(%s)"
+_TOLD = """(
+SELECT json_build_object(
+  'version', rolls_roll.version,
+  'roll', (SELECT json_build_array(s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left)
+    FROM rolls_rollsummary s WHERE s.roll_id = rolls_roll.id AND s.version = rolls_roll.version),
+  'copies', (SELECT json_agg(json_build_array(c.id, c.store_id, c.folder, t.found_after, t.readings, t.files, t.bytes,
+      t.missing_files, t.missing_bytes, t.broken_files, t.proven_us, (extract(epoch FROM l.began_at) * 1000000)::bigint)
+      ORDER BY p.position, c.id)
+    FROM rolls_copy c JOIN stores_store p ON p.id = c.store_id
+    LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = rolls_roll.version
+    LEFT JOIN rolls_copylook l ON l.copy_id = c.id
+    WHERE c.roll_id = rolls_roll.id)
+))"""
+"""Of a row of `rolls_roll`: what it comes to, where that is remembered of its newest facts, and its copies."""
 
 
 def places_of_all() -> dict[int, Store]:
@@ -43,67 +44,47 @@ def places_of_all() -> dict[int, Store]:
 
 
 def roll_standings(
-    rolls: Iterable[Roll], places: Mapping[int, Store] | None = None, *, in_full: bool = False
-) -> list[RollStanding]:
-    """How these rolls and their copies stand, in the order given.
+    rolls: Iterable[int], places: Mapping[int, Store] | None = None, *, in_full: bool = False
+) -> dict[int, RollStanding]:
+    """How these rolls and their copies stand, by id, in the order given; each roll with its camera and card.
 
     places: from `places_of_all`, where the caller has them already
     in_full: from everything that was ever noted and from no summary, as for a signature
     """
-    rolls = list(rolls)
+    ids = list(dict.fromkeys(rolls))
     places = places_of_all() if places is None else places
-    found = {} if in_full else _remembered(rolls, places)
-    missing = [roll for roll in rolls if roll.pk not in found]
+    facts = {pk: store_facts(store) for pk, store in places.items()}
+    rows = Roll.objects.filter(pk__in=ids).select_related("camera", "card").annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
+    told = {row.pk: (row, row.told) for row in rows}
+    found = {} if in_full else {pk: _standing(roll, said, places, facts) for pk, (roll, said) in told.items()}
+    known = {pk: standing for pk, standing in found.items() if standing is not None}
+    missing = [roll for pk, (roll, _) in told.items() if pk not in known]
     for begin in range(0, len(missing), _AT_A_TIME):
         some = missing[begin : begin + _AT_A_TIME]
-        versions = _versions(some)  # first: facts that come in between are newer than is said of them then
         fresh = worked_out(some, places)
-        when_over(partial(_remember, fresh, versions))
-        found |= {one.roll.pk: one for one in fresh}
-    return [found[roll.pk] for roll in rolls]
+        # facts that came in between are newer than is said of them here, never older
+        when_over(partial(_remember, fresh, {roll.pk: told[roll.pk][1]["version"] for roll in some}))
+        known |= {one.roll.pk: one for one in fresh}
+    return {pk: known[pk] for pk in ids if pk in known}
 
 
 _AT_A_TIME = 100
 
 
-def _versions(rolls: Sequence[Roll]) -> dict[int, int]:
-    with connection.cursor() as cursor:
-        cursor.execute(_VERSIONS, [[roll.pk for roll in rolls]])
-        return dict(cursor.fetchall())
-
-
-def _remembered(rolls: Sequence[Roll], places: Mapping[int, Store]) -> dict[int, RollStanding]:
-    """The standings of those rolls whose summaries are of their newest facts, by the roll's id."""
-    with connection.cursor() as cursor:
-        cursor.execute(_READ, [[roll.pk for roll in rolls]])
-        rows = cursor.fetchall()
-    by_roll: dict[int, list[tuple[Any, ...]]] = {}
-    for row in rows:
-        by_roll.setdefault(row[0], []).append(row[1:])
-    facts = {pk: store_facts(store) for pk, store in places.items()}
-    found = {}
-    for roll in rolls:
-        standing = _standing(roll, by_roll.get(roll.pk, []), places, facts)
-        if standing:
-            found[roll.pk] = standing
-    return found
-
-
 def _standing(
-    roll: Roll, rows: Sequence[tuple[Any, ...]], places: Mapping[int, Store], facts: Mapping[int, StoreFacts]
+    roll: Roll, said: Mapping[str, Any], places: Mapping[int, Store], facts: Mapping[int, StoreFacts]
 ) -> RollStanding | None:
-    if not rows or rows[0][0] is None:
+    """From what is remembered; None where that is not of the newest facts, or does not say enough."""
+    if said["roll"] is None:
         return None
-    files, size, unread, read_files, read_bytes, waived, left = rows[0][:7]
+    files, size, unread, read_files, read_bytes, waived, left = said["roll"]
     copies = []
-    for row in rows:
-        if row[7] is None:
-            continue
-        copy_id, store_id, folder, floor, readings, *counted, proven, look = row[7:]
+    for copy_id, store_id, folder, floor, readings, held, held_bytes, *lacking, proven, look in said["copies"] or ():
         if floor is None or floor != found_after(places[store_id]):
             return None
-        at = tuple(_moment(us) for us in proven)
-        of = replace(CopyFacts(facts[store_id], at, *counted), looked_at=_moment(look))
+        missing, missing_bytes, broken = lacking
+        at = tuple(map(_moment, proven))
+        of = CopyFacts(facts[store_id], at, held, held_bytes, missing, missing_bytes, broken, _moment(look))
         copies.append(CopyStanding(copy_id, roll, places[store_id], folder, of, readings, floor))
     bare = _bare(copies, files)
     if bare is None:
@@ -234,8 +215,7 @@ def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[
     with connection.cursor() as cursor:
         cursor.execute(_ALIKE, words)
         groups = [ids for (ids,) in cursor.fetchall()]
-    newest = Roll.objects.select_related("camera", "card").in_bulk([ids[-1] for ids in groups])
-    standings = {one.roll.pk: one for one in roll_standings(newest.values(), places)}
+    standings = roll_standings((ids[-1] for ids in groups), places)
     return [Alike(tuple(ids), standings[ids[-1]]) for ids in groups]
 
 

@@ -71,7 +71,7 @@ def _card_in(source: str) -> Card:
 
 
 def _as_data(offload: Offload) -> dict[str, object]:
-    standing = roll_standings([offload.roll], in_full=True)[0]
+    standing = roll_standings([offload.roll_id], in_full=True)[offload.roll_id]
     findings = [
         {"store": f.store.name if f.store else None, "path": f.path, "reason": f.reason}
         for f in offload.findings.select_related("store")
