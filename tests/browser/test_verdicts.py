@@ -70,18 +70,31 @@ class Verdicts(BrowserCase):
         wren.driver.switch_to.new_window("tab")
         wren.go("/clearing")
         wren.see("[data-card='A-01']", "in slot 1 now")
-        self.assertEqual(self.locks(wren), {"held": 1, "pending": 1})
+        wren.until(lambda: self.locks(wren) == {"held": 1, "pending": 1}, "one of two listens")
         hub.remove("slot-1")
         wren.until(lambda: "slot 1" not in wren.see("[data-card='A-01']").text, "it was taken out")
         second = wren.driver.current_window_handle
         wren.driver.switch_to.window(first)
         wren.see("[data-slot='slot 1']", "empty")
+        wren.until(lambda: self.listens(wren), "the tab that is looked at listens itself")
+        wren.until(lambda: self.locks(wren) == {"held": 1, "pending": 1}, "and still only one does")
         wren.driver.close()
         wren.driver.switch_to.window(second)
         wren.until(lambda: self.locks(wren) == {"held": 1, "pending": 0}, "this tab listens now")
         hub.insert("A-01", "slot-1")
         wren.see("[data-card='A-01']", "in slot 1 now")
         self.assertEqual(wren.console_errors(), [])
+
+    @staticmethod
+    def listens(browser) -> bool:
+        """Whether this very tab holds the lock."""
+        asked = (
+            "const done = arguments[0]; navigator.locks.request('me', async (lock) => {"
+            " const all = await navigator.locks.query();"
+            " const me = all.held.find((one) => one.name === 'me').clientId;"
+            " done(all.held.some((one) => one.name === 'raft-live' && one.clientId === me)) })"
+        )
+        return browser.driver.execute_async_script(asked)
 
     @staticmethod
     def locks(browser) -> dict[str, int]:

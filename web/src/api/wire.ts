@@ -6,7 +6,8 @@ type Heard = { message: Message } | { connected: boolean }
 
 /**
  * Follow the server's stream, over one connection for all tabs of a browser: whichever tab holds the lock listens, and
- * tells the others. Browsers keep few connections to one server, and each of ours never ends.
+ * tells the others. Browsers keep few connections to one server, and each of ours never ends. A tab that comes into
+ * sight takes the lock over: one that is out of sight may be frozen, and would leave the others with old news.
  */
 export function follow(hear: (message: Message) => void, tell: (connected: boolean) => void): () => void {
   const channel = 'BroadcastChannel' in window ? new BroadcastChannel(CHANNEL) : undefined
@@ -41,31 +42,51 @@ export function follow(hear: (message: Message) => void, tell: (connected: boole
     // without a secure address there are no locks: then each tab has a connection of its own
     if (!channel || !navigator.locks) return listen()
     hear({ kind: 'resync' }) // what was said before this tab listened is not known here
-    void navigator.locks
-      .request(CHANNEL, { signal: waiting.signal }, () => {
+    void queue(document.visibilityState === 'visible')
+  }
+
+  /** Wait for the lock, or take it from whichever tab has it. Only the last wish of a tab counts. */
+  async function queue(steal: boolean) {
+    asking?.abort()
+    const mine = (asking = new AbortController())
+    try {
+      await navigator.locks.request(CHANNEL, steal ? { steal } : { signal: mine.signal }, () => {
+        if (mine.signal.aborted) return
         listen()
         return new Promise<void>((done) => (give = done))
       })
-      .catch(() => undefined) // this tab was closed before its turn
+    } catch {
+      if (asking !== mine || gone) return
+      close() // another tab took it
+      return queue(false)
+    }
   }
 
-  let waiting = new AbortController()
+  const seen = () => {
+    if (document.visibilityState === 'visible' && channel && navigator.locks && !source) void queue(true)
+  }
+
+  let asking: AbortController | undefined
+  let gone = false
   // a page that the browser keeps for "back" would go on holding the connection
   const leave = () => {
-    waiting.abort()
+    gone = true
+    asking?.abort()
     close()
   }
   const back = (event: PageTransitionEvent) => {
     if (!event.persisted) return
-    waiting = new AbortController()
+    gone = false
     begin()
   }
   window.addEventListener('pagehide', leave)
   window.addEventListener('pageshow', back)
+  document.addEventListener('visibilitychange', seen)
   begin()
   return () => {
     window.removeEventListener('pagehide', leave)
     window.removeEventListener('pageshow', back)
+    document.removeEventListener('visibilitychange', seen)
     leave()
     channel?.close()
   }
