@@ -17,7 +17,8 @@ from unittest.mock import patch
 
 from ruggedraft.core.files import confinement, medium
 from ruggedraft.core.sources import folder
-from ruggedraft.core.stores import local, parts
+from ruggedraft.core.stores.local import parts
+from ruggedraft.core.stores.local import store as local
 
 MODULES = (confinement, folder, local, medium, parts)
 ERRORS = {

@@ -18,8 +18,8 @@ from ruggedraft.core.errors import SourceError, StoreError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import CardSource, FolderSource, MemorySource, list_card
-from ruggedraft.core.stores import LocalStore, MemoryStore, parts
-from ruggedraft.core.stores.parts import PARTS
+from ruggedraft.core.stores import LocalStore, MemoryStore
+from ruggedraft.core.stores.local import PARTS, parts
 from ruggedraft.core.transfer import Target, TransferReport, buffers, lane, transfer
 
 from .faults import POWER, Fault, every_fault, faulty, tmpfs_is_a_medium

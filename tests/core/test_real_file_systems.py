@@ -22,7 +22,7 @@ from ruggedraft.core.files.medium import cached_pages, drop_pages, resident_page
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
-from ruggedraft.core.stores.parts import PARTS
+from ruggedraft.core.stores.local import PARTS
 from ruggedraft.core.transfer import Target, TransferReport, transfer
 
 XXH = algorithm_named("xxh128")

@@ -14,7 +14,7 @@ from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
-from ruggedraft.core.transfer import Target, TransferReport, check_copy, transfer
+from ruggedraft.core.transfer import Target, ToCheck, TransferReport, check_copy, transfer
 
 XXH = algorithm_named("xxh128")
 FILES = {
@@ -321,7 +321,8 @@ class Checking(TransferCase):
         sums = {path: file.checksum for path, file in run(card, one).read.items()}
         one.files["day/A001/DCIM/100AAAAA/AAAA0001.JPG"] = (b"rotten", 0)
         del one.files["day/A001/DCIM/100AAAAA/AAAA0003.JPG"]
-        report = check_copy(one, "day/A001", sums, XXH)
+        files = {path: ToCheck(len(FILES[path]), checksum) for path, checksum in sums.items()}
+        report = check_copy(one, "day/A001", files, XXH)
         reasons = {failure.path.rpartition("/")[2]: failure.reason for failure in report.failed}
         self.assertIn("missing", reasons["AAAA0003.JPG"])
         self.assertIn("not what was read", reasons["AAAA0001.JPG"])

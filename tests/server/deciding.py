@@ -2,7 +2,8 @@
 
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.watching import look
-from ruggedraft.offloads.tasks import open_runs, run_offload
+from ruggedraft.runs.queue import open_runs
+from ruggedraft.runs.tasks import carry_out_first
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 
@@ -32,7 +33,7 @@ class Deciding(World):
 
     def run_all(self) -> None:
         while run := open_runs(self.station).first():
-            run_offload(offload_id=run.pk)
+            carry_out_first(run_id=run.pk)
 
     def change_plan(self, **words) -> int:
         plan = next(one for one in self.get("setup")["plans"] if one["name"] == "all")

@@ -7,13 +7,12 @@ from datetime import UTC, datetime, timedelta
 
 from django.core.management import CommandError, call_command
 from django.test import TestCase
-from procrastinate.contrib.django.models import ProcrastinateJob
 
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.models import JournalEntry
-from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.tasks import join_chapters
+from ruggedraft.offloads.joining import carry_out as run_join
+from ruggedraft.offloads.models import Join, Offload
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.models import Copy, LeftBehind, Roll
 from ruggedraft.standins import card_maker as make
@@ -257,7 +256,7 @@ class BesideCopies(Deciding, TestCase):
         self.run_all()
         self.assertEqual(self.post(where, {"path": "DCIM/100PETRL/PTRL0012.MP4"}).status_code, 409)
         self.assertEqual(self.post(where, path).status_code, 200)
-        join_chapters(**ProcrastinateJob.objects.filter(task_name=join_chapters.name).latest("id").args)
+        run_join(Join.objects.get().pk)
         for store in ("one", "two"):
             folder = self.on_drive(store) / "DCIM/100PETRL"
             names = sorted(file.name for file in folder.iterdir())

@@ -12,10 +12,10 @@ from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import patience
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
-from ruggedraft.offloads.feeding import run as run_feed
+from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed, Offload
 from ruggedraft.offloads.proposal import propose
-from ruggedraft.offloads.running import run as run_offload
+from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.standins import card_maker, hub
 
@@ -51,7 +51,7 @@ class Feeding(World, TestCase):
             return real(store, files)
 
         with patch.object(LocalStore, "write_whole", write_whole), patch("ruggedraft.core.transfer.buffers.COUNT", 2):
-            return self.offload().offloads.get()
+            return Offload.objects.get(roll=self.offload())
 
     def test_a_slow_store_is_fed_from_the_other_and_then_the_card_is_clearable(self):
         offload = self.offload_slowly()
@@ -61,7 +61,7 @@ class Feeding(World, TestCase):
         (one, two) = self.get("bench")["slots"][0]["offload"]["stores"]
         self.assertEqual((one["state"], two["state"], two["feed"]["going"]), ("verified", "partial", True))
         hub.remove("slot-1")
-        run_feed(feed)
+        run_feed(feed.pk)
         feed.refresh_from_db()
         self.assertIn("read back, all agree", feed.outcome)
         for path, content in FILES.items():
@@ -80,7 +80,7 @@ class Feeding(World, TestCase):
         facts = rotten.stat()
         rotten.write_bytes(b"X" * 400_000)
         os.utime(rotten, ns=(facts.st_atime_ns, facts.st_mtime_ns))
-        run_feed(Feed.objects.get())
+        run_feed(Feed.objects.get().pk)
         self.assertIn("1 files are not safe there", Feed.objects.get().outcome)
         self.assertFalse((lacking / name).exists())
         self.assertEqual(self.standing()["standing"], "not clear")
@@ -88,7 +88,7 @@ class Feeding(World, TestCase):
     def test_without_another_verified_copy_it_says_so_and_claims_nothing(self):
         self.offload_slowly()
         hub.home().joinpath("drives", "one").rename(hub.home() / "drives" / "unplugged")
-        run_feed(Feed.objects.get())
+        run_feed(Feed.objects.get().pk)
         self.assertIn("no other verified copy is connected", Feed.objects.get().outcome)
         self.assertEqual(self.standing()["standing"], "not clear")
 
@@ -102,7 +102,7 @@ def _impatient(self, lanes, **words):
 class SecondLooks(World, TestCase):
     def run_it(self, **words) -> Offload:
         offload = start_offload(self.wren, self.card, propose(self.card).tag, **words)
-        run_offload(Offload.objects.select_related("roll", "card", "station").get(pk=offload.pk))
+        run_offload(offload.pk)
         offload.refresh_from_db()
         return offload
 

@@ -38,7 +38,7 @@ class Roles(World, TestCase):
         for path, body in (
             (f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}),
             (f"bench/cards/{self.card.pk}/read", {}),
-            (f"bench/offloads/{Offload.objects.get().pk}/cancel", {}),
+            (f"runs/{Offload.objects.get().pk}/cancel", {}),
             (f"copies/{copy.pk}/check", {}),
             (f"clearing/cards/{self.card.pk}/sign", {"tag": "A001", "digest": "x"}),
             (f"clearing/cards/{self.card.pk}/waive", {"path": "zero", "reason": "x"}),

@@ -3,6 +3,7 @@
 from datetime import timedelta
 from unittest.mock import patch
 
+from django.db import connection
 from django.test import TestCase
 from procrastinate.contrib.django.models import ProcrastinateJob
 
@@ -10,8 +11,9 @@ from ruggedraft.clearing import unattended
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Insertion
 from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.tasks import open_runs, run_offload
 from ruggedraft.productions.models import Camera
+from ruggedraft.runs.queue import open_runs
+from ruggedraft.runs.tasks import carry_out_first
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.standins.card_maker import traps
@@ -38,20 +40,20 @@ class Queue(Deciding, TestCase):
         return [run["tag"] for run in self.runs()]
 
     def act(self, tag: str, what: str) -> int:
-        return self.post(f"bench/offloads/{Offload.objects.get(roll__tag=tag).pk}/{what}").status_code
+        return self.post(f"runs/{Offload.objects.get(roll__tag=tag).pk}/{what}").status_code
 
     def test_cards_wait_in_order_and_say_when_they_are_free(self):
         self.assertEqual(self.order(), ["A001", "A002", "A003"])
         self.assertTrue(all(run["free_in_s"] is not None for run in self.runs()))
 
-    def test_the_order_can_be_changed_and_the_next_turn_follows_it(self):
+    def test_the_order_can_be_changed_and_the_next_run_follows_it(self):
         ids = {run["tag"]: run["id"] for run in self.runs()}
         wanted = [ids["A003"], ids["A001"], ids["A002"]]
         self.assertEqual(self.post("bench/queue/cart", {"ids": wanted}, self.pip, method="put").status_code, 403)
         self.assertEqual(self.post("bench/queue/cart", {"ids": wanted[:2]}, method="put").status_code, 409)
         self.assertEqual(self.post("bench/queue/cart", {"ids": wanted}, method="put").status_code, 200)
         self.assertEqual(self.order(), ["A003", "A001", "A002"])
-        run_offload(offload_id=ids["A001"])
+        carry_out_first(run_id=ids["A001"])
         self.assertEqual(set(Offload.objects.exclude(finished_at=None).values_list("roll__tag", flat=True)), {"A003"})
 
     def test_a_paused_card_is_passed_over_and_loses_nothing(self):
@@ -65,18 +67,21 @@ class Queue(Deciding, TestCase):
         self.assertEqual(self.standing(self.card)["standing"], "ready to sign")
 
     def test_a_run_let_go_on_before_it_came_to_a_stop_is_not_forgotten(self):
-        """Pause, and go on at once: the turn that was asked for finds the run taken, by an engine that is stopping."""
+        """Pause, and go on at once: the worker that comes for it finds it taken, by an engine that is stopping."""
         first = open_runs(self.station).first()
-        jobs = ProcrastinateJob.objects.filter(args={"offload_id": first.pk})
-        before = jobs.count()
+        waiting = ProcrastinateJob.objects.filter(args={"run_id": first.pk}, status="todo")
 
-        def stops(offload):
+        def stops(run):
             self.act("A001", "pause")
             self.act("A001", "resume")
+            with connection.cursor() as cursor:  # the worker that came found it taken, and its job is done
+                cursor.execute(
+                    "UPDATE procrastinate_jobs SET status = 'succeeded' WHERE args->>'run_id' = %s", [f"{run.pk}"]
+                )
 
-        with patch("ruggedraft.offloads.tasks.run", stops):
-            run_offload(offload_id=first.pk)
-        self.assertEqual(jobs.count(), before + 2, "the turn that found it taken, and one after it")
+        with patch("ruggedraft.runs.tasks._carry_out", stops):
+            carry_out_first(run_id=first.pk)
+        self.assertEqual(waiting.count(), 1, "another comes after it")
         self.run_all()
         self.assertEqual(self.standing(self.card)["standing"], "ready to sign")
 
@@ -98,10 +103,10 @@ class Queue(Deciding, TestCase):
         self.run_all()
         self.assertEqual(self.standing(self.card)["standing"], "ready to sign")
 
-    def test_a_turn_too_many_does_nothing(self):
+    def test_a_worker_that_comes_for_nothing_does_nothing(self):
         self.run_all()
         before = Offload.objects.values_list("pk", "finished_at")
-        run_offload(offload_id=Offload.objects.first().pk)
+        carry_out_first(run_id=Offload.objects.first().pk)
         self.assertEqual(list(Offload.objects.values_list("pk", "finished_at")), list(before))
 
 

@@ -14,10 +14,10 @@ from ruggedraft.intake.models import Card
 from ruggedraft.intake.watching import look
 from ruggedraft.kit.models import Station
 from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.tasks import open_runs
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.rolls.models import Copy
+from ruggedraft.runs.queue import open_runs
 from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
 
@@ -123,7 +123,7 @@ class SideBySide(Van, TestCase):
         self.assertEqual(slots, {("cart", "A-01"), ("van", "V-01")})
         self.start()
         self.start(self.van_card)
-        self.assertEqual([open_runs(one).get().card.label for one in (self.station, self.van)], ["A-01", "V-01"])
+        self.assertEqual([open_runs(one).get().roll.card.label for one in (self.station, self.van)], ["A-01", "V-01"])
 
 
 @skipUnless(os.geteuid() == 0, "hiding one machine's drives from the other takes a mount of its own")

@@ -24,10 +24,11 @@ from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.live.notify import connection_words
 from ruggedraft.offloads.models import Offload, OffloadFinding
-from ruggedraft.offloads.running import run
-from ruggedraft.offloads.tasks import resume_offloads, run_offload
+from ruggedraft.offloads.running import carry_out
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Reading, Roll
+from ruggedraft.runs.queue import take_up_open_runs
+from ruggedraft.runs.tasks import carry_out_first
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.stores.models import Store
 
@@ -213,7 +214,7 @@ class BadInput(World, TestCase):
         self.assertIsNone(Offload.objects.get().finished_at)
         broken = patch("ruggedraft.offloads.running.transfer", side_effect=ZeroDivisionError)
         with broken, self.assertRaises(ZeroDivisionError):
-            run_offload(offload_id=offload.pk)
+            carry_out_first(run_id=offload.pk)
         self.assertIn("broke off", OffloadFinding.objects.get().reason)
         self.assertEqual(Reading.objects.count(), 0)
         self.offload()
@@ -221,32 +222,32 @@ class BadInput(World, TestCase):
 
     def test_a_station_that_starts_takes_up_runs_that_no_job_stands_for(self):
         offload = self._started()
-        jobs = ProcrastinateJob.objects.filter(task_name="offloads:run_offload")
-        resume_offloads(self.station)
+        jobs = ProcrastinateJob.objects.filter(task_name="runs:carry_out_first")
+        take_up_open_runs(self.station)
         self.assertEqual(jobs.count(), 1, "one job stands for it")
         with connection.cursor() as cursor:
             cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
-        resume_offloads(self.station)
-        self.assertEqual([job.args["offload_id"] for job in jobs.filter(status="todo")], [offload.pk])
+        take_up_open_runs(self.station)
+        self.assertEqual([job.args["run_id"] for job in jobs.filter(status="todo")], [offload.pk])
 
     def test_a_job_that_is_said_to_go_on_is_believed_only_while_somebody_holds_its_run(self):
         """The database was away when it ended: its job stays "doing" for ever, and nobody works on the run."""
         offload = self._started()
-        jobs = ProcrastinateJob.objects.filter(task_name="offloads:run_offload")
+        jobs = ProcrastinateJob.objects.filter(task_name="runs:carry_out_first")
         with connection.cursor() as cursor:
             cursor.execute("UPDATE procrastinate_jobs SET status = 'doing'")
         with psycopg.connect(**connection_words()) as worker:
             worker.execute("SELECT pg_advisory_lock(%s, %s)", [0x5246, offload.pk])
-            resume_offloads(self.station)
+            take_up_open_runs(self.station)
             self.assertEqual(jobs.count(), 1, "somebody works on it")
             worker.execute("SELECT pg_advisory_unlock(%s, %s)", [0x5246, offload.pk])
-        resume_offloads(self.station)
-        resume_offloads(self.station)
+        take_up_open_runs(self.station)
+        take_up_open_runs(self.station)
         self.assertEqual(jobs.filter(status="todo").count(), 1)
         Offload.objects.update(held_back=True)
         with connection.cursor() as cursor:
             cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
-        resume_offloads(self.station)
+        take_up_open_runs(self.station)
         self.assertEqual(jobs.filter(status="todo").count(), 0, "a paused run waits for its person")
 
     def test_a_run_whose_lock_the_database_lost_is_not_begun_a_second_time_beside_itself(self):
@@ -261,13 +262,13 @@ class BadInput(World, TestCase):
                     [0x5246, offload.pk],
                 )
                 cursor.execute("UPDATE procrastinate_jobs SET status = 'failed'")
-            resume_offloads(self.station)
+            take_up_open_runs(self.station)
             tried.append(ProcrastinateJob.objects.filter(status="todo").count())
-            run_offload(offload_id=offload.pk)
+            carry_out_first(run_id=offload.pk)
 
-        with patch("ruggedraft.offloads.tasks.run", side_effect=lose_the_lock_and_look) as running:
+        with patch("ruggedraft.runs.tasks._carry_out", side_effect=lose_the_lock_and_look) as running:
             with contextlib.suppress(psycopg.Error):  # its own connection is gone
-                run_offload(offload_id=offload.pk)
+                carry_out_first(run_id=offload.pk)
             self.assertEqual((tried, running.call_count), ([0], 1))
 
     def test_a_second_start_and_a_taken_tag_are_refused(self):
@@ -299,7 +300,7 @@ class BadInput(World, TestCase):
         return Offload.objects.select_related("roll", "card", "station").get()
 
     def _run(self, offload: Offload) -> None:
-        run(offload)
+        carry_out(offload.pk)
 
 
 class NeverAWrongVerified(World, TestCase):
@@ -310,7 +311,7 @@ class NeverAWrongVerified(World, TestCase):
         offload = self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"})
         self.assertEqual(offload.status_code, 200)
         away = (hub.home() / "drives" / "two").rename(hub.home() / "drives" / "away")
-        run(Offload.objects.select_related("roll", "card", "station").latest("id"))
+        carry_out(Offload.objects.select_related("roll", "card", "station").latest("id").pk)
         away.rename(hub.home() / "drives" / "two")
         planks = {p["store"]: (p["state"], p["missing_files"]) for p in self.get("tally")["rolls"][0]["planks"]}
         self.assertEqual(planks, {"one": ("verified", 0), "two": ("partial", 1)}, "not brought is not broken")
@@ -394,7 +395,7 @@ class NeverAWrongVerified(World, TestCase):
     def test_a_run_that_was_recorded_is_not_recorded_twice(self):
         self.offload()
         checks = Reading.objects.count()
-        run(Offload.objects.select_related("roll", "card", "station").get())
+        carry_out(Offload.objects.select_related("roll", "card", "station").get().pk)
         self.assertEqual(Reading.objects.count(), checks)
 
     def test_what_the_ledger_says_of_the_card_is_what_stands_on_it(self):

@@ -9,14 +9,14 @@ from django.test import TestCase
 from django.utils import timezone
 
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.checks.tasks import run as run_check
+from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.offloads.models import Offload
-from ruggedraft.offloads.running import run
+from ruggedraft.offloads.running import carry_out
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy, look_at_the_oldest
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.models import Copy, Reading
@@ -35,7 +35,7 @@ class HalfACard(Deciding, TestCase):
         self.assertEqual(self.start().status_code, 200)
         offload = Offload.objects.select_related("roll", "card", "station").get()
         with patch.object(hub.PacedSource, "wait_for", stop(offload)):
-            run(offload)
+            carry_out(offload.pk)
         look(self.station)
         return self.slot()
 
@@ -80,7 +80,7 @@ class HalfACard(Deciding, TestCase):
     def test_a_paused_run_does_not_say_that_it_was_cancelled(self):
         self.start()
         offload = Offload.objects.get()
-        self.post(f"bench/offloads/{offload.pk}/pause")
+        self.post(f"runs/{offload.pk}/pause")
         self.assertEqual(self.slot()["offload"]["state"], "paused")
         self.assertNotIn("cancel", str(self.slot()).lower())
 
@@ -186,7 +186,7 @@ class LostAndFound(Deciding, TestCase):
         roll = self.offload()
         copy = Copy.objects.get(roll=roll, store__name="two")
         self.post(f"copies/{copy.pk}/check")
-        asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get()
+        asked = CheckRun.objects.get()
         real = LocalStore.read_back
 
         def lost_meanwhile(store, *words):
@@ -196,9 +196,9 @@ class LostAndFound(Deciding, TestCase):
 
         readings = Reading.objects.count()
         with patch.object(LocalStore, "read_back", lost_meanwhile):
-            run_check(asked)
+            run_check(asked.pk)
         self.assertEqual(Reading.objects.count(), readings)
-        self.assertIn("reported lost", CheckRun.objects.get().trouble)
+        self.assertIn("reported lost", CheckRun.objects.get().outcome)
 
     def test_a_store_that_is_found_counts_once_it_was_checked(self):
         roll = self.offload()
@@ -270,7 +270,7 @@ class Order(Deciding, TestCase):
         roll = self.offload()
         copy = Copy.objects.get(roll=roll, store__name="two")
         self.post(f"copies/{copy.pk}/check")
-        long_check = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get()
+        long_check = CheckRun.objects.get()
         rotten = self.on_drive("two") / ONE
         real = LocalStore.read_back
         meanwhile = []
@@ -288,7 +288,7 @@ class Order(Deciding, TestCase):
             return level
 
         with patch.object(LocalStore, "read_back", rot_behind):
-            run_check(long_check)
+            run_check(long_check.pk)
         self.assertEqual(len(meanwhile), 1)
         self.assertEqual(self.planks()["two"][0], "broken")
         self.refused(self.sign(), "of 2 copies")

@@ -11,7 +11,7 @@ from unittest.mock import patch
 
 from django.utils import timezone
 
-from ruggedraft.checks import tasks
+from ruggedraft.checks import running
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.cases import case as case_in_full
@@ -21,10 +21,11 @@ from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss, Station
-from ruggedraft.offloads.tasks import open_runs, run_offload
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.runs.queue import open_runs
+from ruggedraft.runs.tasks import carry_out_first
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
@@ -167,7 +168,7 @@ class Walking(Deciding):
         while run := open_runs(self.station).first():
             before = {(roll.tag, path) for roll in Roll.objects.all()
                       for path in roll.files.exclude(checksum="").values_list("path", flat=True)}  # fmt: skip
-            run_offload(offload_id=run.pk)
+            carry_out_first(run_id=run.pk)
             run.refresh_from_db()
             if not run.finished_at:
                 break
@@ -189,16 +190,16 @@ class Walking(Deciding):
     def pause_and_resume(self) -> None:
         self.start_only()
         if run := open_runs(self.station).first():
-            self.post(f"bench/offloads/{run.pk}/pause")
+            self.post(f"runs/{run.pk}/pause")
             self.judge()
-            self.post(f"bench/offloads/{run.pk}/resume")
+            self.post(f"runs/{run.pk}/resume")
         self.run_all()
 
     def cancel(self) -> None:
         self.start_only()
         if run := open_runs(self.station).first():
             self.judge()
-            self.post(f"bench/offloads/{run.pk}/cancel")
+            self.post(f"runs/{run.pk}/cancel")
         self.run_all()
 
     def pull_in_the_middle(self) -> None:
@@ -224,14 +225,14 @@ class Walking(Deciding):
         """By either of two stations. meanwhile: what happens after the check has read, and before it is noted."""
         if self.post(f"copies/{copy.pk}/check").status_code != 200:
             return
-        asked = CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").latest("id")
+        asked = CheckRun.objects.latest("id")
         asked.station = self.chance.choice([self.station, self.other])
         asked.save()
         if meanwhile is None:
-            tasks.run(asked)
+            running.carry_out(asked.pk)
             self.oracle.read_again(copy)
             return
-        real = tasks.check_copy
+        real = running.check_copy
 
         def and_then(*words, **more):
             report = real(*words, **more)
@@ -239,8 +240,8 @@ class Walking(Deciding):
             meanwhile()
             return report
 
-        with patch.object(tasks, "check_copy", and_then):
-            tasks.run(asked)
+        with patch.object(running, "check_copy", and_then):
+            running.carry_out(asked.pk)
 
     def check_beside_an_offload(self) -> None:
         """While a check has read a copy and not noted it, a file rots and an offload, or another look, finds that."""

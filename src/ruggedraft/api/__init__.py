@@ -27,6 +27,7 @@ from .journal import routes as journal
 from .offloads import routes as offloads
 from .productions import routes as productions
 from .rolls import routes as rolls
+from .runs import routes as runs
 from .shapes import Problem
 from .stores import routes as stores
 
@@ -103,6 +104,7 @@ _PLACES = {
     "stores": (stores.router,),
     "tally": (rolls.router,),
     "copies": (checks.router,),
+    "runs": (runs.router,),
     "clearing": (clearing.router,),
     "waterline": (clearing.line,),
     "log": (journal.router,),

@@ -1,21 +1,14 @@
-from django.conf import settings
 from django.db import models
 
-from ruggedraft.kit.models import Station
+from ruggedraft.core.runs import RunKind
 from ruggedraft.rolls.models import Copy
+from ruggedraft.runs.models import Run
 
 
-class CheckRun(models.Model):
-    """Somebody asked for a copy to be read again. The result is a `rolls.Check`, or `trouble`."""
+class CheckRun(Run):
+    """Somebody asked for a copy to be read again. What was found is a `rolls.Reading`; `outcome` says it in words."""
 
+    KIND = RunKind.CHECK
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
     copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="check_runs")
-    station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="+")
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    asked_at = models.DateTimeField()
-    finished_at = models.DateTimeField(null=True)
-    trouble = models.TextField(blank=True)
-
-    class Meta:
-        constraints = [
-            models.UniqueConstraint(fields=["copy"], condition=models.Q(finished_at=None), name="one_open_check_a_copy")
-        ]

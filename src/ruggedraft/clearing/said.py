@@ -15,7 +15,8 @@ _SAID = """
 SELECT
   (SELECT json_agg(json_build_object('card', o.card_id, 'roll', o.roll_id, 'by', p.username,
       'open', o.finished_at IS NULL) ORDER BY o.id)
-    FROM offloads_offload o JOIN crew_person p ON p.id = o.person_id
+    FROM (SELECT o.card_id, r.* FROM offloads_offload o JOIN runs_run r ON r.id = o.run_id) o
+    JOIN crew_person p ON p.id = o.person_id
     WHERE o.card_id = ANY(%(cards)s) AND (o.finished_at IS NULL OR o.roll_id = ANY(%(rolls)s))),
   (SELECT json_agg(json_build_object('id', h.id, 'roll', h.roll_id, 'reason', h.reason,
       'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY h.id)

@@ -39,9 +39,10 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT concat_ws(',', count(*), count(camera_id), max(id)) FROM intake_card),
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
-  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM offloads_offload),
-  (SELECT count(*) FROM offloads_offload o JOIN rolls_roll r ON r.id = o.roll_id
-    WHERE o.finished_at IS NULL AND r.production_id = %(production)s),
+  (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM runs_run
+    WHERE kind = 'offload'),
+  (SELECT count(*) FROM runs_run o JOIN rolls_roll r ON r.id = o.roll_id
+    WHERE o.finished_at IS NULL AND o.kind = 'offload' AND r.production_id = %(production)s),
   (SELECT array_agg('unknown in ' || r.name ORDER BY i.id) FROM intake_insertion i
     JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL)
 """

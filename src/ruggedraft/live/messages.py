@@ -45,13 +45,13 @@ class StoreProgress(BaseModel):
 
 
 class Progress(BaseModel):
-    """A run under way, in bytes. offload: its id. left_s: seconds to the end, null before that can be told.
+    """A run under way, in bytes. run: its id. left_s: seconds to the end, null before that can be told.
 
     held_by: what sets the pace: "the reader" or a store's name
     """
 
     kind: Literal["progress"] = "progress"
-    offload: int
+    run: int
     total: int
     read: int
     read_again: int

@@ -9,7 +9,7 @@ from django.db import transaction
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_file, keep_list
-from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores import Store
 from ruggedraft.core.transfer import TransferReport
 from ruggedraft.journal.anchors import RECORD_ENDING, journal_head
 from ruggedraft.rolls.models import Copy
@@ -20,7 +20,7 @@ from .models import Offload
 
 def leave_lists(
     offload: Offload,
-    present: Sequence[tuple[Copy, LocalStore]],
+    present: Sequence[tuple[Copy, Store]],
     report: TransferReport,
     kept_as: Mapping[str, str],
     newest_ns: int,
@@ -48,7 +48,7 @@ def leave_lists(
     return trouble
 
 
-def leave_records(present: Sequence[tuple[Copy, LocalStore]], newest_ns: int) -> None:
+def leave_records(present: Sequence[tuple[Copy, Store]], newest_ns: int) -> None:
     """A small file beside each copy with the journal's head, so that a journal cut short or rewritten is found out.
 
     Where it cannot be left, nothing is claimed that would rest on it.

@@ -6,12 +6,11 @@ from dataclasses import dataclass
 from ruggedraft.core.scheduling import Job, best_order, free_at, seconds_for
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
+from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE
 
 from .models import Offload
 from .rates import Rates
 
-LANES = 2
-"""Cards that a station reads side by side."""
 _USUAL_RATE = 60_000_000.0
 """Bytes a second, before anything was measured here. From memory: a middling card reader with two drives behind it."""
 
@@ -48,17 +47,22 @@ def station_queue(station: Station) -> StationQueue:
     seconds = {run.pk: _seconds_left(run, rates) for run in runs}
     going = [run for run in runs if not run.held_back]
     jobs = [Job(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
-    free = free_at(jobs, LANES)
+    free = free_at(jobs, CARDS_SIDE_BY_SIDE)
     queued = tuple(Queued(run, seconds[run.pk], free.get(str(run.pk))) for run in runs)
     return StationQueue(station, queued, _better(jobs))
 
 
 def _better(jobs: Sequence[Job]) -> tuple[int, ...]:
     waiting = [job for job in jobs if not job.running]
-    best = [job for job in best_order(jobs, LANES) if not job.running]
-    if sum(free_at([*_running(jobs), *best], LANES).values()) >= sum(free_at(jobs, LANES).values()) - 1:
+    best = [job for job in best_order(jobs, CARDS_SIDE_BY_SIDE) if not job.running]
+    if _in_all([*_running(jobs), *best]) >= _in_all(jobs) - 1:
         return ()
     return tuple(int(job.name) for job in best) if best != waiting else ()
+
+
+def _in_all(jobs: Sequence[Job]) -> float:
+    """Seconds that the cards wait, added up."""
+    return sum(free_at(jobs, CARDS_SIDE_BY_SIDE).values())
 
 
 def _running(jobs: Sequence[Job]) -> list[Job]:

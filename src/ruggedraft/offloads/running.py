@@ -1,6 +1,6 @@
 """Carrying out a run on its station: the card, the stores, the core's transfer, and then the ledger."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass, field
 
 from django.db import transaction
@@ -10,32 +10,31 @@ from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import recorded_checksums
 from ruggedraft.core.redundancy import same_time
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, to_ledger
-from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores import Store
 from ruggedraft.core.taking import Take
-from ruggedraft.core.transfer import FileFailure, RunEnd, Target, TransferReport, transfer
+from ruggedraft.core.transfer import FileFailure, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
-from ruggedraft.live.messages import Topic
-from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.rolls.queries import on_stores
 from ruggedraft.rolls.recording import begin, record_take
+from ruggedraft.runs.ending import note_start
+from ruggedraft.runs.watching import Watch
 from ruggedraft.stores.acts.sight_stores import sight_stores
-from ruggedraft.stores.probe import open_store
-from ruggedraft.stores.queries import is_lost, stores
+from ruggedraft.stores.opening import open_usable
 
 from .acts.finish_offload import finish_offload
 from .beside import leave_lists, leave_records
 from .choosing import Choice, Naming, choose, everything
 from .models import Offload
 from .sidecars import leave_sidecars, tags_of
-from .watching import Watch
 
 _ANOTHER_FILE = "it is not the file that was taken any more: its size or time changed; offload the card again"
 _NOT_ON_CARD = "it was taken as part of the roll, and is not on the card any more"
@@ -55,14 +54,18 @@ class _Work:
     expected: dict[str, str]
     not_there: list[FileFailure] = field(default_factory=list)
 
+    @property
+    def newest_ns(self) -> int:
+        """The last modification time of what is copied: lists and records beside the copies get it too."""
+        return max((entry.modified_ns for entry in self.listing.entries), default=0)
 
-def run(offload: Offload) -> None:
+
+def carry_out(offload_id: int) -> None:
     """Run an offload to its end, from wherever an earlier worker left it. Nothing done before is trusted unread."""
+    offload = _loaded(offload_id)
     if offload.finished_at:
         return
-    with transaction.atomic():
-        Offload.objects.filter(pk=offload.pk, started_at=None).update(started_at=now())
-        changed(Topic.READERS)
+    note_start(offload)
     copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
     present, absent = _open_stores(copies)
     began = begin()
@@ -74,27 +77,48 @@ def run(offload: Offload) -> None:
         return
     trouble = _set_aside(offload, present)
     with Watch(offload) as watch:
-        report = transfer(
-            work.source, work.listing, [Target(store, copy.folder) for copy, store in present],
-            algorithm_named(offload.algorithm), others=[algorithm_named(name) for name in offload.others],
-            kept_as=work.kept_as, expected=work.expected, recorded=recorded_checksums(work.source, work.listing),
-            twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,
-        )  # fmt: skip
+        report = _transfer(offload, work, present, watch)
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
     report.unread += work.not_there
-    newest = max((entry.modified_ns for entry in work.listing.entries), default=0)
-    trouble += leave_lists(offload, present, report, work.kept_as, newest)
-    if tags_of(offload) and not report.cancelled:
-        mains = [clip.main.path for clip in described_card(work.row)[1].clips if clip.main.path in report.read]
-        trouble += leave_sidecars(offload, present, mains, report.read, work.kept_as, newest)
+    trouble += _leave_beside(offload, work, present, report)
     trouble += _seal(present, report, work.kept_as)
     finish_offload(
         offload, report, [copy for copy, _ in present], absent, trouble, began=began,
         end=RunEnd.CANCELLED if report.cancelled else None,
     )  # fmt: skip
-    leave_records(present, newest)
+    leave_records(present, work.newest_ns)
     sight_stores(offload.station)
+
+
+def break_off(offload_id: int, error: Exception) -> None:
+    """End a run that met something nobody foresaw: nothing is claimed, and the card can be offloaded again."""
+    sentence = f"the run broke off ({error!r}); nothing it did is claimed: offload the card again"
+    report = TransferReport({}, [FileFailure("", sentence)], [])
+    finish_offload(_loaded(offload_id), report, [], [], [], began=begin(), end=RunEnd.BROKE_OFF)
+
+
+def _loaded(offload_id: int) -> Offload:
+    return Offload.objects.select_related("roll__card", "card", "station", "person").get(pk=offload_id)
+
+
+def _transfer(offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], watch: Watch) -> TransferReport:
+    return transfer(
+        work.source, work.listing, [Target(store, copy.folder) for copy, store in present],
+        algorithm_named(offload.algorithm), others=[algorithm_named(name) for name in offload.others],
+        kept_as=work.kept_as, expected=work.expected, recorded=recorded_checksums(work.source, work.listing),
+        twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,
+    )  # fmt: skip
+
+
+def _leave_beside(
+    offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], report: TransferReport
+) -> list[tuple[Copy, str]]:
+    trouble = leave_lists(offload, present, report, work.kept_as, work.newest_ns)
+    if tags_of(offload) and not report.cancelled:
+        mains = [clip.main.path for clip in described_card(work.row)[1].clips if clip.main.path in report.read]
+        trouble += leave_sidecars(offload, present, mains, report.read, work.kept_as, work.newest_ns)
+    return trouble
 
 
 def _prepare(offload: Offload) -> _Work:
@@ -103,16 +127,7 @@ def _prepare(offload: Offload) -> _Work:
     choice = _choice(offload, row)
     _take_what_came(offload, row, choice)
     content = {from_ledger(file.path): file for file in offload.roll.files.all()}
-    wanted = {entry.path for entry in choice.files}
-    going, failures = [], []
-    for entry in listing.entries:
-        if entry.kind is not EntryKind.FILE:
-            going.append(entry)
-        elif entry.path in wanted and entry.path in content:
-            if _is_the_one(entry, content[entry.path]):
-                going.append(entry)
-            else:
-                failures.append(FileFailure(entry.path, _ANOTHER_FILE))
+    going, failures = _what_goes(listing, {entry.path for entry in choice.files}, content)
     here = {entry.path for entry in listing.files}
     owed = (path for path, file in content.items() if not file.checksum and path not in here)
     failures += [FileFailure(path, _NOT_ON_CARD) for path in owed]
@@ -122,6 +137,22 @@ def _prepare(offload: Offload) -> _Work:
         {path: from_ledger(file.kept_as) for path, file in content.items() if file.kept_as},
         {path: file.checksum for path, file in content.items() if file.checksum}, failures,
     )  # fmt: skip
+
+
+def _what_goes(
+    listing: Listing, wanted: Set[str], content: Mapping[str, RollFile]
+) -> tuple[list[Entry], list[FileFailure]]:
+    """Of what is on the card, what is copied now; and which of the roll's files are other files by now."""
+    going, failures = [], []
+    for entry in listing.entries:
+        if entry.kind is not EntryKind.FILE:
+            going.append(entry)
+        elif entry.path in wanted and entry.path in content:
+            if _is_the_one(entry, content[entry.path]):
+                going.append(entry)
+            else:
+                failures.append(FileFailure(entry.path, _ANOTHER_FILE))
+    return going, failures
 
 
 def _is_the_one(entry: Entry, file: RollFile) -> bool:
@@ -154,29 +185,18 @@ def _choice(offload: Offload, row: CardListing) -> Choice:
     return choose(row, Take.from_data(offload.take), Naming.from_data(offload.naming), offload.roll, places)
 
 
-def break_off(offload: Offload, error: Exception) -> None:
-    """End a run that met something nobody foresaw: nothing is claimed, and the card can be offloaded again."""
-    sentence = f"the run broke off ({error!r}); nothing it did is claimed: offload the card again"
-    report = TransferReport({}, [FileFailure("", sentence)], [])
-    finish_offload(offload, report, [], [], [], began=begin(), end=RunEnd.BROKE_OFF)
-
-
-def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, LocalStore]], list[tuple[Copy, str]]]:
-    present: list[tuple[Copy, LocalStore]] = []
+def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, Store]], list[tuple[Copy, str]]]:
+    present: list[tuple[Copy, Store]] = []
     absent: list[tuple[Copy, str]] = []
-    places = {store.pk: store for store in stores()}
     for copy in copies:
-        if is_lost(places[copy.store_id]):
-            absent.append((copy, f"'{copy.store.name}' was reported lost: nothing is written there"))
-            continue
         try:
-            present.append((copy, open_store(copy.store)))
+            present.append((copy, open_usable(copy.store)))
         except StoreVanished as error:
             absent.append((copy, error.sentence))
     return present, absent
 
 
-def _set_aside(offload: Offload, present: Sequence[tuple[Copy, LocalStore]]) -> list[tuple[Copy, str]]:
+def _set_aside(offload: Offload, present: Sequence[tuple[Copy, Store]]) -> list[tuple[Copy, str]]:
     """Move files of ours that are known to be damaged out of the way, so that good ones can take their places."""
     trouble = []
     there = on_stores(offload.roll)
@@ -214,7 +234,7 @@ def _require_still_in(insertion: Insertion) -> None:
 
 
 def _seal(
-    present: Sequence[tuple[Copy, LocalStore]], report: TransferReport, kept_as: Mapping[str, str]
+    present: Sequence[tuple[Copy, Store]], report: TransferReport, kept_as: Mapping[str, str]
 ) -> list[tuple[Copy, str]]:
     """Make what is verified on an archive read-only; returns what could not be."""
     trouble = []

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from ruggedraft.core.errors import Conflict, RaftError
 from ruggedraft.core.sidecars import Tags, format_xmp, sidecar_path
-from ruggedraft.core.stores import LocalStore, write_one
+from ruggedraft.core.stores import Store, write_one
 from ruggedraft.rolls.models import Copy
 
 from .models import Offload
@@ -20,7 +20,7 @@ def tags_of(offload: Offload) -> Tags:
 
 def leave_sidecars(
     offload: Offload,
-    present: Iterable[tuple[Copy, LocalStore]],
+    present: Iterable[tuple[Copy, Store]],
     mains: Iterable[str],
     files: Iterable[str],
     kept_as: Mapping[str, str],
@@ -50,7 +50,7 @@ def leave_sidecars(
     return trouble
 
 
-def _write(store: LocalStore, path: str, content: bytes, modified_ns: int) -> None:
+def _write(store: Store, path: str, content: bytes, modified_ns: int) -> None:
     """Raises StoreError, a Conflict where another sidecar is there."""
     if store.found(path) is None:
         write_one(store, path, content, modified_ns)

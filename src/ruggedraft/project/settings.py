@@ -35,6 +35,7 @@ INSTALLED_APPS = [
     "ruggedraft.productions",
     "ruggedraft.intake",
     "ruggedraft.rolls",
+    "ruggedraft.runs",
     "ruggedraft.offloads",
     "ruggedraft.checks",
     "ruggedraft.clearing",

@@ -10,8 +10,7 @@ from django.contrib.auth.hashers import make_password
 from django.core.management import call_command
 
 from ruggedraft.checks.acts.ask_check import ask_check
-from ruggedraft.checks.models import CheckRun
-from ruggedraft.checks.tasks import run as run_check
+from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import active_cards, case
@@ -22,9 +21,8 @@ from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import Location, Station
 from ruggedraft.offloads.acts.start_offload import start_offload
-from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
-from ruggedraft.offloads.running import run as run_offload
+from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.acts.report_loss import report_loss
@@ -173,7 +171,7 @@ class _Work:
             look(self.station)
             offload = start_offload(self.people.wren, card, propose(card).tag)
         with clock.at(moment + timedelta(minutes=11)):
-            run_offload(Offload.objects.get(pk=offload.pk))
+            run_offload(offload.pk)
         return offload.roll
 
     def clear(self, label: str, moment: datetime) -> None:
@@ -204,8 +202,7 @@ class _Work:
     def check(self, roll: Roll, store: str, moment: datetime) -> None:
         with clock.at(moment):
             copy = Copy.objects.select_related("roll", "store__device").get(roll=roll, store__name=store)
-            asked = ask_check(self.people.wren, copy)
-            run_check(CheckRun.objects.select_related("copy__roll", "copy__store__device", "station").get(pk=asked.pk))
+            run_check(ask_check(self.people.wren, copy).pk)
 
 
 def _first_three_days(work: _Work, morning: datetime) -> None:

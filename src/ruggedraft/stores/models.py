@@ -3,12 +3,14 @@ import uuid
 from django.conf import settings
 from django.db import models
 
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.kit.models import Device, Station
 
 
 class Store(models.Model):
-    """A place that copies are kept in: a folder on a device. Its `uuid` is also written into the folder itself.
+    """A place that copies are kept in. The `uuid` of one that is a folder is also written into the folder itself.
 
+    kind: how it is reached
     identities: of every physical device under the folder, as the station's probe read them; empty where the machine
         cannot tell. Stores whose identities overlap are one device, whatever they are called.
     file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
@@ -17,6 +19,9 @@ class Store(models.Model):
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
+    kind = models.CharField(
+        max_length=12, choices=[(kind.value, kind.value) for kind in StoreKind], default=StoreKind.FOLDER.value
+    )
     uuid = models.UUIDField(default=uuid.uuid4, unique=True)
     name = models.CharField(max_length=80, unique=True)
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")

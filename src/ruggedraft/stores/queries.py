@@ -104,6 +104,11 @@ def is_lost(store: Store) -> bool:
     return bool(getattr(store, "reported_lost"))  # noqa: B009  annotated by `stores()`
 
 
+def lost_meanwhile(store: Store) -> str:
+    """Why what was found on a store counts for nothing although it was read: its device was reported lost. Or empty."""
+    return f"'{store.name}' was reported lost meanwhile" if is_lost(stores().get(pk=store.pk)) else ""
+
+
 def lost_names() -> set[str]:
     """Stores on devices that were reported lost and not found since."""
     return {store.name for store in stores() if is_lost(store)}

@@ -15,12 +15,12 @@ const lastTraced = new Map<number, number>()
 
 function trace(run: RunProgress) {
   const now = Date.now()
-  if (now - (lastTraced.get(run.offload) ?? 0) < 900) return
-  lastTraced.set(run.offload, now)
-  const kept = traces.get(run.offload) ?? new Map<string, number[]>()
+  if (now - (lastTraced.get(run.run) ?? 0) < 900) return
+  lastTraced.set(run.run, now)
+  const kept = traces.get(run.run) ?? new Map<string, number[]>()
   for (const store of run.stores)
     kept.set(store.name, [...(kept.get(store.name) ?? []), store.rate].slice(-TRACE))
-  traces.set(run.offload, kept)
+  traces.set(run.run, kept)
 }
 
 const runs = reactive(new Map<number, RunProgress>())
@@ -69,7 +69,7 @@ export function useLive(): void {
 
   const hear = (message: Message) => {
     if (message.kind === 'progress') {
-      runs.set(message.offload, message)
+      runs.set(message.run, message)
       trace(message)
     } else if (message.kind === 'resync') gather(Object.values(staleBy).flatMap((names) => names.map(one)))
     else gather(keysOf(message))

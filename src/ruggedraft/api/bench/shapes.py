@@ -8,7 +8,7 @@ from ruggedraft.clearing.bench import RunOfStay, Slot
 from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
-from ruggedraft.core.transfer import RunState
+from ruggedraft.core.runs import RunState
 from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.outcome import run_sentence

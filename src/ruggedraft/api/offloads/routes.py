@@ -8,13 +8,10 @@ from ruggedraft.intake.queries import card_of
 from ruggedraft.kit.stations import all_stations, station_named
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.acts.ask_join import ask_join
-from ruggedraft.offloads.acts.cancel_offload import cancel_offload
-from ruggedraft.offloads.acts.hold_back_offload import hold_back_offload
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import propose
-from ruggedraft.offloads.queries import offload_of
 from ruggedraft.offloads.queue import station_queue
 from ruggedraft.offloads.rigs import rigs_of
 from ruggedraft.productions.queries import production_named
@@ -49,12 +46,6 @@ def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinI
     return Done()
 
 
-@router.post("/offloads/{offload_id}/cancel", response={200: Done, **REFUSED})
-def cancel(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
-    cancel_offload(who(request), offload_of(production_named(production), offload_id))
-    return Done()
-
-
 @router.get("/queue", response=list[QueueOut])
 @one_moment()
 def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
@@ -64,18 +55,6 @@ def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
 @router.put("/queue/{station}", response={200: Done, **REFUSED})
 def reorder(request: HttpRequest, production: Path[str], station: str, given: OrderIn) -> Done:
     order_offloads(who(request), station_named(station), given.ids)
-    return Done()
-
-
-@router.post("/offloads/{offload_id}/pause", response={200: Done, **REFUSED})
-def pause(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
-    hold_back_offload(who(request), offload_of(production_named(production), offload_id), back=True)
-    return Done()
-
-
-@router.post("/offloads/{offload_id}/resume", response={200: Done, **REFUSED})
-def resume(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
-    hold_back_offload(who(request), offload_of(production_named(production), offload_id), back=False)
     return Done()
 
 

@@ -3,12 +3,12 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
+from ruggedraft.runs.queue import add_to_queue, is_open
 from ruggedraft.stores.queries import is_lost, station_that_sees, stores
 
 from ..models import CheckRun
@@ -17,11 +17,10 @@ from ..models import CheckRun
 @transaction.atomic
 def ask_check(person: Person, copy: Copy) -> CheckRun:
     """Have a station that sees the store read a copy again, whole."""
-    from ..tasks import run_check
-
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
-    if CheckRun.objects.filter(copy=copy, finished_at=None).exists():
+    subject = f"check of copy {copy.pk}"
+    if is_open(subject):
         raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
     store = stores().get(pk=copy.store_id)
     if is_lost(store):
@@ -31,8 +30,8 @@ def ask_check(person: Person, copy: Copy) -> CheckRun:
     station = station_that_sees(store)
     if station is None:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it, then check it.")
-    check_run = CheckRun.objects.create(copy=copy, station=station, person=person, asked_at=now())
+    check_run = CheckRun(subject=subject, roll=copy.roll, copy=copy, station=station, person=person)
+    add_to_queue(check_run)
     write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)
-    run_check.configure(queue=station.name).defer(check_run_id=check_run.pk)
     changed(Topic.ROLLS, rolls=[copy.roll.tag])
     return check_run

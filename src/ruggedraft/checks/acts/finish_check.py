@@ -1,39 +1,47 @@
 from django.db import transaction
 
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import CheckReport
-from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
-from ruggedraft.live.messages import Topic
-from ruggedraft.live.notify import changed
-from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Origin
 from ruggedraft.rolls.recording import Began, record_reading
-from ruggedraft.stores.queries import is_lost, stores
+from ruggedraft.runs.ending import end_run, still_open
+from ruggedraft.stores.queries import lost_meanwhile
 
 from ..models import CheckRun
 
 
 @transaction.atomic
 def finish_check(
-    check_run: CheckRun, report: CheckReport | None, trouble: str = "", *, began: Began | None = None
+    check_run: CheckRun,
+    report: CheckReport | None,
+    trouble: str = "",
+    *,
+    began: Began | None = None,
+    end: RunEnd = RunEnd.TROUBLE,
 ) -> None:
     """Note what a check found; `report` is None if it could not be done, which says nothing about the copy.
 
-    began: before the first byte was read
+    began: before the first byte was read. end: how it ended where it could not be done
     """
-    copy = check_run.copy
-    hold_still(copy.roll.production_id)
-    if CheckRun.objects.get(pk=check_run.pk).finished_at:
+    if not still_open(check_run):
         return
-    where = f"{copy.roll.tag} on '{copy.store.name}'"
-    if report is not None and is_lost(stores().get(pk=copy.store_id)):
-        report, trouble = None, f"'{copy.store.name}' was reported lost meanwhile"
-    if report is None or began is None:
-        sentence = f"{where} could not be checked: {trouble}"
-    else:
-        record_reading(copy, began, agreed=report.agreed, failed=report.failed, level=report.level, origin=Origin.CHECK)
-        agree = f"{len(report.agreed):,} files agree"
-        sentence = f"{where} was read again: {agree}" + (f", {len(report.failed):,} do not." if report.failed else ".")
-    CheckRun.objects.filter(pk=check_run.pk).update(finished_at=now(), trouble=trouble)
-    write("finish check", copy.roll.tag, sentence, person=None, origin=check_run.station.name)
-    changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag], cards=[copy.roll.card.label])
+    copy = check_run.copy
+    where = f"{check_run.roll.tag} on '{copy.store.name}'"
+    lost = lost_meanwhile(copy.store) if report is not None else ""
+    if report is None or began is None or lost:
+        end_run(check_run, end, f"{where} could not be checked: {lost or trouble}")
+        return
+    record_reading(copy, began, agreed=report.agreed, failed=report.failed, level=report.level, origin=Origin.CHECK)
+    end_run(check_run, _end(report), _sentence(where, report))
+
+
+def _end(report: CheckReport) -> RunEnd:
+    if report.cancelled:
+        return RunEnd.CANCELLED
+    return RunEnd.TROUBLE if report.failed else RunEnd.WELL
+
+
+def _sentence(where: str, report: CheckReport) -> str:
+    how = "the check was cancelled" if report.cancelled else "was read again"
+    found = f"{len(report.agreed):,} files agree" + (f", {len(report.failed):,} do not" if report.failed else "")
+    return f"{where}: {how}; {found}." if report.cancelled else f"{where} {how}: {found}."

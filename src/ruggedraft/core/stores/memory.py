@@ -8,13 +8,12 @@ from ..evidence import Evidence
 from ..files.confinement import parts_of
 from ..sources.memory import MemorySource
 from ..turns import Turns
-from . import one_by_one
 from .aside import free_place
-from .port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
+from .port import Consume, Data, Found, PendingFile, Room, Store
 
 
 @dataclass
-class MemoryStore:
+class MemoryStore(Store):
     """capacity: bytes. vanish_after: bytes written, then the store is gone.
     decay: called with (path, content) when a file is read back, returns what the store gives back."""
 
@@ -54,9 +53,6 @@ class MemoryStore:
         self.check_present()
         return _MemoryFile(self, path)
 
-    def write_whole(self, files: Sequence[Whole]) -> list[PendingFile | StoreError]:
-        return one_by_one.write_whole(self, files)
-
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
         return [self._place(file, replace=replace) for file in files if isinstance(file, _MemoryFile)]
 
@@ -81,11 +77,6 @@ class MemoryStore:
         content = self.files[path][0]
         consume(self.decay(path, content) if self.decay else content)
         return self.level
-
-    def read_back_small(
-        self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
-    ) -> list[Evidence | StoreError]:
-        return one_by_one.read_back_small(self, files, consume)
 
     def seal(self, path: str) -> None:
         self.check_present()

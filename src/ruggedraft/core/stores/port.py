@@ -1,16 +1,29 @@
-"""What the engine needs of a store. A new kind of store implements this and inherits `tests/core/store_contract.py`."""
+"""What the engine needs of a store.
 
+A new kind of store inherits from `Store`, implements what is abstract there, and its tests inherit
+`tests/core/store_contract.py`.
+"""
+
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import NamedTuple, Protocol
 
-from ..errors import StoreError
+from ..errors import FileRefused, StoreError
 from ..evidence import Evidence
 from ..sources.port import CardSource
 from ..turns import Turns
 
 Data = bytes | bytearray | memoryview
 Consume = Callable[[Data], object]
+
+
+class StoreKind(StrEnum):
+    """How a store is reached."""
+
+    FOLDER = "folder"
+    """a folder of a mounted file system"""
 
 
 @dataclass(frozen=True)
@@ -61,25 +74,31 @@ class PendingFile(Protocol):
         """Forget it; nothing is left behind. Never raises; does nothing after it was committed."""
 
 
-class Store(Protocol):
+class Store(ABC):
     """One store, used by one run. All paths are relative, `/` between parts. Errors are StoreError."""
 
     name: str
 
+    @abstractmethod
     def open(self, turns: Turns | None = None) -> None:
         """Get ready for a run. Leftovers of runs that are no longer alive are cleared away.
 
         turns: how the run's threads get out of each other's way
         """
 
+    @abstractmethod
     def close(self) -> None:
         """End the run; never raises."""
 
-    def room(self) -> Room: ...
+    @abstractmethod
+    def room(self) -> Room:
+        """Bytes free and in all, as the store says now."""
 
+    @abstractmethod
     def found(self, path: str) -> Found | None:
         """What stands under this name, or None."""
 
+    @abstractmethod
     def write(self, path: str, size: int = 0, mode: int | None = None) -> PendingFile:
         """Begin a file; its folders are made when it is committed.
 
@@ -87,20 +106,40 @@ class Store(Protocol):
         """
 
     def write_whole(self, files: Sequence[Whole]) -> "list[PendingFile | StoreError]":
-        """Write small files, each as `write` and `end` do; for each what became of it."""
+        """Write small files, each as `write` and `end` do; for each what became of it.
 
+        One after the other, unless a kind of store gains something by taking many at a time.
+        """
+        return [self._written(file) for file in files]
+
+    def _written(self, file: Whole) -> "PendingFile | StoreError":
+        try:
+            pending = self.write(file.path, len(file.data), file.mode)
+        except StoreError as error:
+            return error
+        try:
+            pending.write(file.data)
+            pending.end(file.modified_ns)
+        except StoreError as error:
+            pending.discard()
+            return error
+        return pending
+
+    @abstractmethod
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
         """Sync files that have ended, together, then give each its name, never over another one unless `replace`.
 
         Returns for each None, or why it is not there; a Conflict if something else stands under its name.
         """
 
+    @abstractmethod
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
         """Make folders that are missing, set their times where such are given, and make their entries durable.
 
         Raises StoreError, after which nothing is known to be durable.
         """
 
+    @abstractmethod
     def read_back(self, path: str, consume: Consume) -> Evidence:
         """Feed every byte of a file to `consume`. Raises StoreError.
 
@@ -111,26 +150,48 @@ class Store(Protocol):
         self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
     ) -> "list[Evidence | StoreError]":
         """The same for small files, which may be fetched side by side: `consume` gets (index, the whole content)."""
+        return [self._read_whole_back(index, file, consume) for index, file in enumerate(files)]
+
+    def _read_whole_back(
+        self, index: int, file: ToRead, consume: Callable[[int, Data], object]
+    ) -> "Evidence | StoreError":
+        content = bytearray()
+        try:
+            level = self.read_back(file.path, content.extend)
+        except StoreError as error:
+            return error
+        consume(index, content)
+        return level
 
     def seal(self, path: str) -> None:
-        """Make a file read-only, by its permissions and where the system has such by a flag that forbids any change."""
+        """Make a file read-only, by its permissions and where the system has such by a flag that forbids any change.
+
+        Raises FileRefused where the kind of store knows no such thing.
+        """
+        raise FileRefused(f"'{self.name}' cannot make files read-only")
 
     def unseal(self, path: str) -> None:
-        """Undo `seal`."""
+        """Undo `seal`; nothing where the kind of store knows no such thing."""
+        return
 
+    @abstractmethod
     def as_source(self, folder: str) -> CardSource:
         """A folder as something to copy from. Raises SourceVanished."""
 
+    @abstractmethod
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
         """Every file beneath a folder, by its path inside it: its size in bytes and its modification time in ns, as the
         store says now. Empty where the folder is not there. Raises StoreError.
         """
 
+    @abstractmethod
     def read_whole(self, path: str, most: int) -> bytes | None:
         """A small file of ours, such as a list; None if there is none. Raises StoreError, also if it has more bytes."""
 
+    @abstractmethod
     def set_aside(self, path: str) -> str:
         """Move a damaged file out of the way, whatever it holds, and return where it is now. Raises StoreError."""
 
+    @abstractmethod
     def withdraw(self, path: str) -> None:
         """Remove a file this run itself wrote and found to be wrong, or a list it has replaced."""

@@ -1,11 +1,11 @@
 """Read once, write to every store, read back."""
 
-from .checking import CheckReport, check_copy
+from .checking import CheckReport, ToCheck, check_copy
 from .engine import Target, transfer
 from .feeding import feed
 from .pace import Now, Pace
 from .progress import Progress, StoreProgress
-from .report import FileFailure, FileRead, RunEnd, RunState, StoreResult, TransferReport
+from .report import FileFailure, FileRead, StoreResult, TransferReport
 
 __all__ = [
     "CheckReport",
@@ -14,11 +14,10 @@ __all__ = [
     "Now",
     "Pace",
     "Progress",
-    "RunEnd",
-    "RunState",
     "StoreProgress",
     "StoreResult",
     "Target",
+    "ToCheck",
     "TransferReport",
     "check_copy",
     "feed",

@@ -1,52 +1,99 @@
 """Reading a copy again and comparing it with what was recorded."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field
 
 from ..errors import StoreError, StoreVanished
 from ..evidence import Evidence, Result
 from ..hashing import Algorithm
-from ..stores.port import Store
+from ..stores.port import Data, Store
+from .progress import Progress, StoreProgress, ticking
 from .proving import result_of
 from .report import FileFailure
 
 
+@dataclass(frozen=True)
+class ToCheck:
+    """A file of a copy: how many bytes it should have, and the checksum that its content had on the card."""
+
+    size: int
+    checksum: str
+
+
 @dataclass
 class CheckReport:
-    """agreed: files read from the store that have their recorded checksum. failed: every other one, with the reason."""
+    """agreed: files read from the store that have their recorded checksum. failed: every other one, with the reason.
+
+    cancelled: it was stopped before all was read; files that were not reached stand in neither
+    """
 
     agreed: set[str] = field(default_factory=set)
     failed: list[FileFailure] = field(default_factory=list)
     level: Evidence = Evidence.READ_BACK
+    cancelled: bool = False
+
+
+class _Stopped(Exception):
+    """Somebody wants the check to stop; leaves a file that is half read."""
 
 
 def check_copy(
     store: Store,
     folder: str,
-    checksums: Mapping[str, str],
+    files: Mapping[str, ToCheck],
     algorithm: Algorithm,
     *,
-    on_file: Callable[[int], None] = lambda done: None,
+    on_progress: Callable[[Progress], None] = lambda progress: None,
+    cancelled: Callable[[], bool] = lambda: False,
 ) -> CheckReport:
-    """Read every file in `checksums` (by path inside `folder`) from the store, past the caches.
+    """Read every file in `files` (by path inside `folder`) from the store, past the caches.
 
+    on_progress: called a few times a second, from another thread. cancelled: asked between pieces
     Raises StoreVanished: a store that went away says nothing about its files.
     """
-    report = CheckReport()
-    for done, (path, checksum) in enumerate(sorted(checksums.items())):
-        on_file(done)
-        hasher = algorithm.start()
+    report, progress = CheckReport(), _progress(store, files.values())
+    with ticking(on_progress, progress):
         try:
-            level = store.read_back(f"{folder}/{path}", hasher.update)
-        except StoreVanished:
-            raise
-        except StoreError as error:
-            report.failed.append(FileFailure(path, error.sentence, result_of(error)))
-            continue
-        if hasher.hexdigest() == checksum:
-            report.agreed.add(path)
-            report.level = min(report.level, level)
-        else:
-            reason = f"its content on '{store.name}' is not what was read off the card"
-            report.failed.append(FileFailure(path, reason, Result.DIFFERS))
+            for path, file in sorted(files.items()):
+                _check(store, folder, path, file, algorithm, report, progress, cancelled)
+        except _Stopped:
+            report.cancelled = True
     return report
+
+
+def _progress(store: Store, files: Collection[ToCheck]) -> Progress:
+    total = sum(file.size for file in files)
+    return Progress(total, len(files), stores=[StoreProgress(store.name, written=total)])
+
+
+def _check(
+    store: Store, folder: str, path: str, file: ToCheck, algorithm: Algorithm, report: CheckReport, progress: Progress,
+    cancelled: Callable[[], bool],
+) -> None:  # fmt: skip
+    (seen,) = progress.stores
+    hasher = algorithm.start()
+    before = seen.verified
+
+    def consume(data: Data) -> None:
+        if cancelled():
+            raise _Stopped
+        hasher.update(data)
+        seen.verified = min(seen.verified + len(data), before + file.size)
+
+    try:
+        if cancelled():
+            raise _Stopped
+        level = store.read_back(f"{folder}/{path}", consume)
+    except StoreVanished:
+        raise
+    except StoreError as error:
+        report.failed.append(FileFailure(path, error.sentence, result_of(error)))
+        return
+    finally:
+        progress.read = seen.verified = before + file.size
+    if hasher.hexdigest() == file.checksum:
+        report.agreed.add(path)
+        report.level = min(report.level, level)
+    else:
+        reason = f"its content on '{store.name}' is not what was read off the card"
+        report.failed.append(FileFailure(path, reason, Result.DIFFERS))

@@ -1,8 +1,6 @@
 """The run: one pass over the card, every byte handed to all lanes, everything proven before it is claimed."""
 
-import threading
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from collections.abc import Callable, Mapping, Sequence
 
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
@@ -12,7 +10,7 @@ from .buffers import Pool
 from .card_reading import Asked, CardReading
 from .lane import Lane, Target
 from .patience import SILENT_S, Patience
-from .progress import Progress, StoreProgress
+from .progress import Progress, StoreProgress, ticking
 from .report import FileFailure, TransferReport
 
 __all__ = ["Target", "transfer"]
@@ -68,7 +66,7 @@ def transfer(
     ]
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)
     reading = CardReading(source, asked, lanes, progress, Pool(), patience(lanes), turns)
-    with _ticking(on_progress, progress):
+    with ticking(on_progress, progress):
         for lane in lanes:
             lane.start()
         try:
@@ -114,21 +112,3 @@ def _settled_order(base: str, folders: Mapping[str, int | None]) -> list[tuple[s
     deepest_first = sorted(folders, key=lambda path: (-path.count("/"), path))
     parents = [base.rsplit("/", n)[0] for n in range(base.count("/") + 1)]
     return [*((f"{base}/{path}", folders[path]) for path in deepest_first), *((path, None) for path in parents)]
-
-
-@contextmanager
-def _ticking(on_progress: Callable[[Progress], None], progress: Progress) -> Iterator[None]:
-    done = threading.Event()
-
-    def tick() -> None:
-        while not done.wait(_TICK):
-            on_progress(progress)
-
-    ticker = threading.Thread(target=tick, name="progress", daemon=True)
-    ticker.start()
-    try:
-        yield
-    finally:
-        done.set()
-        ticker.join()
-        on_progress(progress)

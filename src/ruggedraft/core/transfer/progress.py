@@ -1,8 +1,12 @@
 """How far a run is, as numbers that threads add to and anybody may look at."""
 
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 
 READER = "the reader"
+_TICK_S = 0.25
 
 
 @dataclass
@@ -31,3 +35,22 @@ class Progress:
     read_again: int = 0
     stores: list[StoreProgress] = field(default_factory=list)
     waiting_s: dict[str, float] = field(default_factory=dict)
+
+
+@contextmanager
+def ticking(on_progress: Callable[[Progress], None], progress: Progress) -> Iterator[None]:
+    """Show the progress of a run a few times a second while inside, and once more at the end."""
+    done = threading.Event()
+
+    def tick() -> None:
+        while not done.wait(_TICK_S):
+            on_progress(progress)
+
+    ticker = threading.Thread(target=tick, name="progress", daemon=True)
+    ticker.start()
+    try:
+        yield
+    finally:
+        done.set()
+        ticker.join()
+        on_progress(progress)

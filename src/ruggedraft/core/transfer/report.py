@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping, Set
 from dataclasses import dataclass, field, replace
-from enum import StrEnum
 from typing import NamedTuple
 
 from ..evidence import Evidence, Result
@@ -77,30 +76,6 @@ class StoreResult:
         """The one place that says it: everything asked for was read back past the caches and agrees."""
         whole = len(self.agreed) == self.asked and not self.failed
         return whole and self.evidence >= Evidence.READ_BACK
-
-
-class RunEnd(StrEnum):
-    """How a run ended. What is safe is another matter: that is judged from the copies."""
-
-    WELL = "well"
-    """every file was read and is safe on every store"""
-    TROUBLE = "trouble"
-    CANCELLED = "cancelled"
-    BROKE_OFF = "broke off"
-    """something nobody foresaw; nothing it did is claimed"""
-
-
-class RunState(StrEnum):
-    """How a run stands, for screens."""
-
-    WAITING = "waiting"
-    PAUSED = "paused"
-    RUNNING = "running"
-    STOPPING = "stopping"
-    WELL = "well"
-    TROUBLE = "trouble"
-    CANCELLED = "cancelled"
-    BROKE_OFF = "broke off"
 
 
 @dataclass

@@ -10,6 +10,9 @@ from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.writing import write
 from ruggedraft.rolls.models import RollFile
+from ruggedraft.runs.queue import add_to_queue, is_open
+
+from ..models import Join
 
 
 @transaction.atomic
@@ -18,8 +21,6 @@ def ask_join(person: Person, card: Card, path: str) -> None:
 
     path: the clip's first file on the card, in the ledger's form
     """
-    from ..tasks import join_chapters
-
     require(person, May.OFFLOAD)
     stay = present_insertion(card)
     listing = card.listings.order_by("-id").first()
@@ -35,8 +36,14 @@ def ask_join(person: Person, card: Card, path: str) -> None:
     held = [files.get(one) for one in map(to_ledger, chapters)]
     if roll is None or None in held:
         raise ActRefused(f"{clip.name} is not offloaded yet: offload the card first.")
-    write("join chapters", roll.tag, f"{len(held)} files of {clip.name} in {roll.tag} are to be joined.", person=person,
-          origin=stay.reader.station.name)  # fmt: skip
-    join_chapters.configure(queue=stay.reader.station.name).defer(
-        roll_id=roll.pk, files=[file.pk for file in held if file], name=clip.name
-    )
+    ids = [file.pk for file in held if file]
+    subject = f"joining from file {ids[0]}"
+    if is_open(subject):
+        raise ActRefused(f"The files of {clip.name} are being joined already.")
+    station = stay.reader.station
+    write("ask join", roll.tag, f"{len(held)} files of {clip.name} in {roll.tag} are to be joined.", person=person,
+          origin=station.name)  # fmt: skip
+    add_to_queue(
+        Join(subject=subject, roll=roll, station=station, person=person, name=clip.name[:200],
+             files=ids)
+    )  # fmt: skip

@@ -1,44 +1,52 @@
 from django.db import transaction
 
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import StoreResult
-from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
-from ruggedraft.live.messages import Topic
-from ruggedraft.live.notify import changed
-from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Origin
 from ruggedraft.rolls.recording import Began, record_reading
-from ruggedraft.stores.queries import is_lost, stores
+from ruggedraft.runs.ending import end_run, still_open
+from ruggedraft.stores.queries import lost_meanwhile
 
 from ..models import Feed
 
 
 @transaction.atomic
-def finish_feed(feed: Feed, result: StoreResult | None, trouble: str = "", *, began: Began | None = None) -> None:
+def finish_feed(
+    feed: Feed,
+    result: StoreResult | None,
+    trouble: str = "",
+    *,
+    began: Began | None = None,
+    cancelled: bool = False,
+    end: RunEnd = RunEnd.TROUBLE,
+) -> None:
     """Note what feeding a copy achieved; `result` is None if it could not be done, which claims nothing.
 
-    began: before the feed touched a store
+    began: before the feed touched a store. end: how it ended where it could not be done
     """
-    copy = feed.copy
-    hold_still(copy.roll.production_id)
-    if Feed.objects.get(pk=feed.pk).finished_at:
+    if not still_open(feed):
         return
-    where = f"{copy.roll.tag} on '{copy.store.name}'"
-    if result is not None and is_lost(stores().get(pk=copy.store_id)):
-        result, trouble = None, f"'{copy.store.name}' was reported lost meanwhile"
-    if result is None or began is None:
-        outcome = f"{where} could not be fed: {trouble}"
-    else:
-        record_reading(
-            copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.FEED
-        )
-        first = f" First: {result.failed[0].reason}." if result.failed else ""
-        outcome = (
-            f"{where}: {len(result.agreed):,} files brought and read back, all agree."
-            if result.verified
-            else f"{where}: {len(result.failed):,} files are not safe there.{first}"
-        )
-        outcome += f" {trouble}" if trouble else ""
-    Feed.objects.filter(pk=feed.pk).update(finished_at=now(), outcome=outcome)
-    write("finish feed", copy.roll.tag, outcome, person=None, origin=feed.station.name)
-    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[copy.roll.tag])
+    copy = feed.copy
+    where = f"{feed.roll.tag} on '{copy.store.name}'"
+    lost = lost_meanwhile(copy.store) if result is not None else ""
+    if result is None or began is None or lost:
+        end_run(feed, end, f"{where} could not be fed: {lost or trouble}")
+        return
+    record_reading(copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.FEED)
+    outcome = " ".join(filter(None, [_sentence(where, result, cancelled=cancelled), trouble]))
+    end_run(feed, _end(result, trouble, cancelled=cancelled), outcome)
+
+
+def _end(result: StoreResult, trouble: str, *, cancelled: bool) -> RunEnd:
+    if cancelled:
+        return RunEnd.CANCELLED
+    return RunEnd.WELL if result.verified and not trouble else RunEnd.TROUBLE
+
+
+def _sentence(where: str, result: StoreResult, *, cancelled: bool) -> str:
+    if result.verified:
+        return f"{where}: {len(result.agreed):,} files brought and read back, all agree."
+    if cancelled:
+        return f"{where}: feeding was cancelled; {len(result.agreed):,} of {result.asked:,} files are safe there."
+    first = f" First: {result.failed[0].reason}." if result.failed else ""
+    return f"{where}: {len(result.failed):,} files are not safe there.{first}"

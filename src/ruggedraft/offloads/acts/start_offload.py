@@ -1,7 +1,6 @@
 from collections.abc import Sequence
 
 from django.db import transaction
-from django.db.models import Max
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.taking import EVERYTHING, Take
@@ -11,12 +10,12 @@ from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
-from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.recording import record_take
+from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..choosing import everything
 from ..models import Offload
@@ -51,7 +50,8 @@ def start_offload(
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
-    if Offload.objects.filter(card=card, finished_at=None).exists():
+    subject = f"offload of card {card.pk}"
+    if is_open(subject):
         raise ActRefused(f"Card {card.label} is being offloaded already.")
     proposal = propose(card, wanted, to)
     _refuse_if_anything_speaks_against(proposal, tag)
@@ -62,13 +62,14 @@ def start_offload(
     record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
     for store in proposal.stores:
         Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
-    offload = Offload.objects.create(
-        roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
-        algorithm=roll.algorithm, asked_at=now(), estimated_s=proposal.estimated_s,
+    offload = Offload(
+        subject=subject, roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
+        algorithm=roll.algorithm, estimated_s=proposal.estimated_s,
         take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
         others=_others(proposal, roll), twice=twice or proposal.plan.read_twice,
-        notes=notes.strip()[:2000], rank=_last_rank(insertion.reader.station) + 1,
+        notes=notes.strip()[:2000],
     )  # fmt: skip
+    add_to_queue(offload)
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)
     sentence = f"Offload of card {card.label} as {roll.tag} to {names}: {wanted.words}."
     write("start offload", roll.tag, sentence, person=person,
@@ -76,19 +77,8 @@ def start_offload(
     if proposal.uneven:
         odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
         write("take odd card", roll.tag, odd, person=person, origin=insertion.reader.station.name)
-    _queue(offload)
     changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label])
     return offload
-
-
-def _last_rank(station: Station) -> int:
-    return Offload.objects.filter(station=station).aggregate(last=Max("rank"))["last"] or 0
-
-
-def _queue(offload: Offload) -> None:
-    from ..tasks import run_offload
-
-    run_offload.configure(queue=offload.station.name).defer(offload_id=offload.pk)
 
 
 def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:

@@ -11,7 +11,7 @@ from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.opening import open_store
 from ruggedraft.stores.queries import is_lost, stores
 
 from ..models import Copy

@@ -11,8 +11,9 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..devices import UNKNOWN
+from ..folders import MARKER
 from ..models import Store
-from ..probe import MARKER, device_probe
+from ..probe import device_probe
 
 
 @transaction.atomic

@@ -8,7 +8,8 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..models import Store, StoreSighting
-from ..probe import device_probe, open_store
+from ..opening import open_store
+from ..probe import device_probe
 
 _NEWS = 0.0005
 """Share of a store's size by which its free room must have changed to be news."""

@@ -44,8 +44,8 @@ const start = useAct(
 const cancel = useAct(
   (id: number) =>
     answered(
-      client.POST('/api/productions/{production}/bench/offloads/{offload_id}/cancel', {
-        params: { path: { production: HERE, offload_id: id } },
+      client.POST('/api/productions/{production}/runs/{run_id}/cancel', {
+        params: { path: { production: HERE, run_id: id } },
       }),
     ),
   'bench',

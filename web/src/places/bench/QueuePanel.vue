@@ -30,9 +30,9 @@ const pause = useAct(
     answered(
       client.POST(
         back
-          ? '/api/productions/{production}/bench/offloads/{offload_id}/pause'
-          : '/api/productions/{production}/bench/offloads/{offload_id}/resume',
-        { params: { path: { production: HERE, offload_id: id } } },
+          ? '/api/productions/{production}/runs/{run_id}/pause'
+          : '/api/productions/{production}/runs/{run_id}/resume',
+        { params: { path: { production: HERE, run_id: id } } },
       ),
     ),
   'queue',

@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.transfer import RunEnd
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload

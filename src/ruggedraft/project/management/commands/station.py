@@ -6,11 +6,11 @@ import sys
 import threading
 from typing import Any
 
+from asgiref.sync import async_to_sync
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from procrastinate.contrib.django import app
-from procrastinate.contrib.django.models import ProcrastinateJob
+from procrastinate.exceptions import UniqueViolation
 
-from ruggedraft.checks.tasks import resume_checks
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
@@ -18,12 +18,14 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import be_the_only_one, looks_queue
 from ruggedraft.live.letting_go import let_go
-from ruggedraft.offloads.queue import LANES
-from ruggedraft.offloads.tasks import feeds_queue, resume_feeds, resume_offloads
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
+from ruggedraft.runs.models import Lane
+from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
+_SIDE_BY_SIDE = {Lane.CARDS: CARDS_SIDE_BY_SIDE, Lane.FEEDS: 1}
+"""So many runs of each lane at a time."""
 
 
 class Command(BaseCommand):
@@ -35,13 +37,12 @@ class Command(BaseCommand):
     def handle(self, *args: Any, name: str, **options: Any) -> None:
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
-        for queue in (name, feeds_queue(station), looks_queue(station)):
-            self._take_up_interrupted_work(queue)
+        queues = {queue_name(station, lane): count for lane, count in _SIDE_BY_SIDE.items()} | {looks_queue(station): 2}
+        for queue in queues:
+            _take_up_interrupted_work(queue)
         forget_stays(station)
         self._look_first(station)
-        resume_offloads(station)
-        resume_feeds(station)
-        resume_checks(station)
+        take_up_open_runs(station)
         stop = threading.Event()
         threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
         watcher = threading.Thread(
@@ -49,7 +50,7 @@ class Command(BaseCommand):
         )
         watcher.start()
         try:
-            asyncio.run(_work({name: LANES, feeds_queue(station): 1, looks_queue(station): 2}))
+            asyncio.run(_work(queues))
         finally:
             stop.set()
             watcher.join(5)
@@ -61,8 +62,7 @@ class Command(BaseCommand):
         """
         while not stop.wait(_LOOK_AFTER_S):
             try:
-                resume_offloads(station)
-                resume_feeds(station)
+                take_up_open_runs(station)
                 look_at_the_oldest(station)
             except Exception as error:  # the database may still be away
                 self._say(error)
@@ -81,14 +81,19 @@ class Command(BaseCommand):
         if not be_the_only_one(station):
             raise CommandError(f"Station '{station.name}' is running already.")
 
-    def _take_up_interrupted_work(self, queue: str) -> None:
-        """Whatever an earlier worker of this station left half done begins again: tasks trust nothing unread."""
-        left = ProcrastinateJob.objects.filter(queue_name=queue, status="doing").values_list("id", flat=True)
-        for job_id in left:
-            app.job_manager.retry_job_by_id(job_id, retry_at=now())
-
     def _say(self, error: Exception) -> None:
         print(f"station: {error!r}", file=sys.stderr, flush=True)
+
+
+def _take_up_interrupted_work(queue: str) -> None:
+    """Whatever an earlier worker of this station left half done begins again: tasks trust nothing unread.
+
+    This process is the station's only one, so a job that is being done is being done by nobody.
+    """
+    stalled = async_to_sync(app.job_manager.get_stalled_jobs)
+    for job in stalled(queue=queue, seconds_since_heartbeat=0):
+        with contextlib.suppress(UniqueViolation):  # another job waits for the same run
+            app.job_manager.retry_job_by_id(job.id or 0, retry_at=now())
 
 
 def _stop(task: asyncio.Future[list[None]]) -> None:

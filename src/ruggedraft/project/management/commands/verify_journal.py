@@ -7,7 +7,7 @@ from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.anchors import anchors_beneath
 from ruggedraft.journal.writing import find_broken_seal
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.probe import open_store
+from ruggedraft.stores.opening import open_store
 
 _TAMPERED = 1
 

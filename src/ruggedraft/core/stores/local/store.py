@@ -11,7 +11,7 @@ from functools import partial
 from itertools import groupby
 from pathlib import Path
 
-from ..errors import (
+from ...errors import (
     Conflict,
     FileMissing,
     FileRefused,
@@ -22,9 +22,9 @@ from ..errors import (
     store_error,
     why,
 )
-from ..evidence import Evidence
-from ..files.confinement import Folders, Root, parts_of, shut
-from ..files.medium import (
+from ...evidence import Evidence
+from ...files.confinement import Folders, Root, parts_of, shut
+from ...files.medium import (
     CHUNK,
     MediumReading,
     drop_pages,
@@ -33,20 +33,19 @@ from ..files.medium import (
     set_immutable,
     sync_together,
 )
-from ..sources.folder import FolderSource
-from ..turns import Turn, Turns
-from .aside import free_place
-from .parts import PARTS, OpenPart, Part, Run, name_if_free
-from .port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
-
-__all__ = ["PARTS", "LocalStore"]
+from ...sources.folder import FolderSource
+from ...turns import Turn, Turns
+from ..aside import free_place
+from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead, Whole
+from .names import Names
+from .parts import EndedPart, OpenPart, Part, Run, name_if_free
 
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
 _SIDE_BY_SIDE = 64
 """Small files that the system is asked to fetch at the same time."""
 
 
-class LocalStore:
+class LocalStore(Store):
     """Bound to the folder found at first: an empty mount point is not the drive that was mounted there."""
 
     def __init__(self, name: str, path: Path) -> None:
@@ -56,7 +55,7 @@ class LocalStore:
         except OSError as error:
             raise StoreVanished(f"'{name}' is not at {path} ({why(error)})") from error
         self._folders = Folders(self._root)
-        self._names = _Names()
+        self._names = Names()
         self._thread = threading.local()
         self._run: Run | None = None
         self._in_user_space = True  # nothing is believed before it is known
@@ -75,7 +74,7 @@ class LocalStore:
             self._run.clear()
             self._run = None
         self._folders.forget()
-        self._names = _Names()
+        self._names = Names()
 
     def room(self) -> Room:
         try:
@@ -114,7 +113,7 @@ class LocalStore:
                     written.append(written[-1])
                     continue
                 try:
-                    written.append(_Small(run.write_small(file)))
+                    written.append(EndedPart(run.write_small(file)))
                 except OSError as error:
                     written.append(store_error(error, self.name))
         return written
@@ -125,7 +124,7 @@ class LocalStore:
         return self._run
 
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
-        ours = [file.part for file in files if isinstance(file, OpenPart | _Small)]
+        ours = [file.part for file in files if isinstance(file, OpenPart | EndedPart)]
         try:
             self._root.require()
             self._running().sync()
@@ -327,7 +326,7 @@ class LocalStore:
                 os.fsync(old_parent)
         except OSError as error:
             raise store_error(error, self.name) from error
-        self._names = _Names()
+        self._names = Names()
         return aside
 
     def withdraw(self, path: str) -> None:
@@ -371,69 +370,3 @@ class LocalStore:
 
 def _folder_of(file: Part | ToRead) -> str:
     return file.path.rpartition("/")[0]
-
-
-class _Names:
-    """What stood in a folder when this run first looked into it, and what the run has put there since.
-
-    Spares a look for each of thousands of files. What another program puts there meanwhile is found out when a
-    file gets its name, which is never taken from anything.
-    """
-
-    def __init__(self) -> None:
-        self._known: dict[tuple[str, ...], set[str]] = {}
-
-    def may_be(self, folder: tuple[str, ...], name: str, folders: Folders) -> bool:
-        known = self._known.get(folder)
-        if known is None:
-            try:
-                with folders.at(folder) as descriptor:
-                    known = set(os.listdir(descriptor))
-            except FileNotFoundError:
-                known = set()
-            self._known[folder] = known
-        return name in known
-
-    def add(self, folder: tuple[str, ...], name: str) -> None:
-        self._known.setdefault(folder, set()).add(name)
-
-
-class _LocalReading:
-    def __init__(self, store: str, descriptor: int, scratch: memoryview) -> None:
-        self._store, self._scratch = store, scratch
-        try:
-            self._medium = MediumReading(descriptor)
-        except OSError as error:
-            shut(descriptor)
-            raise store_error(error, store) from error
-
-    def read(self, consume: Consume) -> Evidence:
-        try:
-            self._medium.read(consume, self._scratch)
-        except OSError as error:
-            raise store_error(error, self._store) from error
-        return Evidence.READ_BACK if self._medium.past_caches else Evidence.WRITTEN
-
-    def close(self) -> None:
-        self._medium.close()
-
-
-class _Small:
-    """A small file that is written and has ended: the store's `PendingFile` for it."""
-
-    __slots__ = ("part",)
-
-    def __init__(self, part: Part) -> None:
-        self.part = part
-
-    def write(self, data: Data) -> None:
-        raise RuntimeError("this file has ended")
-
-    def skip(self, count: int) -> None:
-        raise RuntimeError("this file has ended")
-
-    def end(self, modified_ns: int) -> None:
-        pass
-
-    def discard(self) -> None:
-        self.part.discard()

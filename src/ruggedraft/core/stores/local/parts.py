@@ -8,10 +8,10 @@ import secrets
 import shutil
 from pathlib import Path
 
-from ..errors import store_error
-from ..files.confinement import Root, shut
-from ..files.medium import LARGE, can_sync_together, rename_to_free_name, set_direct, sync_together, unset_direct
-from .port import Data, Whole
+from ...errors import store_error
+from ...files.confinement import Root, shut
+from ...files.medium import LARGE, can_sync_together, rename_to_free_name, set_direct, sync_together, unset_direct
+from ..port import Data, Whole
 
 PARTS = ".raft-parts"
 """Files on their way lie here, beside the copies, until they are whole. One folder a run, locked while it lives."""
@@ -229,3 +229,24 @@ def _rename_after_looking(old: str, old_folder: int, new: str, new_folder: int) 
         os.rename(old, new, src_dir_fd=old_folder, dst_dir_fd=new_folder)
         return
     raise OSError(errno.EEXIST, os.strerror(errno.EEXIST))
+
+
+class EndedPart:
+    """A small file that is written and has ended: the store's `PendingFile` for it."""
+
+    __slots__ = ("part",)
+
+    def __init__(self, part: Part) -> None:
+        self.part = part
+
+    def write(self, data: Data) -> None:
+        raise RuntimeError("this file has ended")
+
+    def skip(self, count: int) -> None:
+        raise RuntimeError("this file has ended")
+
+    def end(self, modified_ns: int) -> None:
+        pass
+
+    def discard(self) -> None:
+        self.part.discard()

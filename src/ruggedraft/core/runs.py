@@ -1,0 +1,40 @@
+"""Runs: work that a station does and that may take long, such as an offload or a check."""
+
+from enum import StrEnum
+
+
+class RunKind(StrEnum):
+    """What a run does."""
+
+    OFFLOAD = "offload"
+    """copies a card to stores"""
+    FEED = "feed"
+    """brings a copy what its store was too slow for, from another store"""
+    CHECK = "check"
+    """reads a copy again"""
+    JOIN = "join"
+    """joins the chapters of a recording on the stores that hold them"""
+
+
+class RunEnd(StrEnum):
+    """How a run ended. What is safe is another matter: that is judged from the copies."""
+
+    WELL = "well"
+    """it did all it was asked for; after an offload, every file was read and is safe on every store"""
+    TROUBLE = "trouble"
+    CANCELLED = "cancelled"
+    BROKE_OFF = "broke off"
+    """something nobody foresaw; nothing it did is claimed"""
+
+
+class RunState(StrEnum):
+    """How a run stands, for screens."""
+
+    WAITING = "waiting"
+    PAUSED = "paused"
+    RUNNING = "running"
+    STOPPING = "stopping"
+    WELL = "well"
+    TROUBLE = "trouble"
+    CANCELLED = "cancelled"
+    BROKE_OFF = "broke off"

@@ -1,0 +1,104 @@
+"""The queue of runs at a station: adding to it, and seeing to it that every open run is taken up by a worker."""
+
+import threading
+
+import psycopg
+from django.db import transaction
+from django.db.models import Max, Q, QuerySet
+from procrastinate.contrib.django import app
+from procrastinate.exceptions import AlreadyEnqueued
+
+from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.live.locks import is_held, try_lock
+
+from .models import Lane, Run
+
+CARDS_SIDE_BY_SIDE = 2
+"""So many runs of the cards' lane are worked on at a time."""
+TASK = "runs:carry_out_first"
+_RUNS = 0x5246
+
+
+def add_to_queue(run: Run) -> None:
+    """Save a new run as the last in its station's queue. Inside the caller's transaction."""
+    last = Run.objects.filter(station_id=run.station_id).aggregate(last=Max("rank"))["last"] or 0
+    run.kind, run.lane, run.rank, run.asked_at = run.KIND, run.LANE, last + 1, now()
+    run.save()
+    ask_for_worker(run)
+
+
+def ask_for_worker(run: Run) -> None:
+    """Have a worker of the run's station come; at most one such job waits for a run."""
+    job = app.configure_task(TASK, queue=queue_name(run.station, Lane(run.lane)), queueing_lock=f"run {run.pk}")
+    try:
+        with transaction.atomic():  # a job that is refused must not end the caller's transaction
+            job.defer(run_id=run.pk)
+    except AlreadyEnqueued:
+        return
+
+
+def queue_name(station: Station, lane: Lane) -> str:
+    """The job queue that a lane's workers listen to."""
+    return station.name if lane is Lane.CARDS else f"{station.name} {lane.value}"
+
+
+def is_open(subject: str) -> bool:
+    """Whether there is a run of this subject that has not ended."""
+    return Run.objects.filter(subject=subject, finished_at=None).exists()
+
+
+def open_runs(station: Station) -> QuerySet[Run]:
+    """Runs of a station that may go now, in their order."""
+    going = Q(held_back=False) | Q(cancel_asked_at__isnull=False)
+    return Run.objects.filter(going, station=station, finished_at=None).order_by("rank", "pk")
+
+
+def take_up_open_runs(station: Station) -> None:
+    """Have a worker come for every run of a station that may go and that nobody works on. May be called at any time.
+
+    A job that is "doing" is no proof that somebody works on its run: the database may have been away when it ended.
+    """
+    for run in open_runs(station).select_related("station"):
+        if not HERE.has(run.pk) and not is_held(_RUNS, run.pk):
+            ask_for_worker(run)
+
+
+class _Here:
+    """The runs that this process works on. A database that goes away lets go of their locks, and they go on."""
+
+    def __init__(self) -> None:
+        self._runs: set[int] = set()
+        self._lock = threading.Lock()
+
+    def begin(self, run: int) -> bool:
+        with self._lock:
+            fresh = run not in self._runs
+            self._runs.add(run)
+            return fresh
+
+    def end(self, run: int) -> None:
+        with self._lock:
+            self._runs.discard(run)
+
+    def has(self, run: int) -> bool:
+        with self._lock:
+            return run in self._runs
+
+
+HERE = _Here()
+
+
+def begin_first(station: Station, lane: Lane, ledger: psycopg.Connection) -> Run | None:
+    """Take the first run of a lane that may go and that nobody works on, or None. End it with `HERE.end`.
+
+    ledger: a connection that lives as long as the work. The run's lock is bound to it, so a worker that dies lets go.
+    """
+    in_lane = open_runs(station).filter(lane=lane)
+    for pk in in_lane.values_list("pk", flat=True):
+        if not try_lock(ledger, _RUNS, pk):
+            continue
+        run = in_lane.filter(pk=pk).first()
+        if run and HERE.begin(pk):
+            return run
+    return None

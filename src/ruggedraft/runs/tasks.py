@@ -1,0 +1,44 @@
+"""Runs as a station's workers carry them out."""
+
+import psycopg
+from procrastinate.contrib.django import app
+
+from ruggedraft.core.runs import RunKind
+from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.notify import connection_words
+
+from .kinds import how_to_run
+from .models import Lane, Run
+from .queue import HERE, TASK, ask_for_worker, begin_first
+
+
+@app.task(name=TASK)
+def carry_out_first(run_id: int) -> None:
+    """Carry out whichever run is first in the queue that this run stands in."""
+    asked = Run.objects.select_related("station").get(pk=run_id)
+    with psycopg.connect(**connection_words()) as ledger:
+        run = begin_first(asked.station, Lane(asked.lane), ledger)
+        if run is None:
+            return
+        try:
+            _carry_out(run)
+        finally:
+            HERE.end(run.pk)
+            let_go()
+    _go_on(run)
+
+
+def _carry_out(run: Run) -> None:
+    how = how_to_run(RunKind(run.kind))
+    try:
+        how.carry_out(run.pk)
+    except Exception as error:
+        how.break_off(run.pk, error)
+        raise
+
+
+def _go_on(run: Run) -> None:
+    """A run that was paused and let go on before it had come to a stop: the worker that came for it found it taken."""
+    left = Run.objects.select_related("station").filter(pk=run.pk, finished_at=None, held_back=False).first()
+    if left:
+        ask_for_worker(left)
