@@ -16,9 +16,9 @@ from ruggedraft.core.files.medium import LARGE, cached_pages, drop_pages, reside
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
 from ruggedraft.core.stores import LocalStore, MemoryStore, write_one
-from ruggedraft.core.stores.local import store as local_module
 from ruggedraft.core.stores.local import PARTS
 from ruggedraft.core.stores.local import parts as parts_module
+from ruggedraft.core.stores.local import store as local_module
 from ruggedraft.core.stores.port import ToRead
 
 from .store_contract import StoreContract, T

@@ -9,15 +9,16 @@ from django.core.management import call_command
 from django.db import connection
 from django.test import TestCase
 
+from ruggedraft.footage.models import Media
 from ruggedraft.intake.acts.compare_card import compare_card
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.acts.read_headers import read_headers
-from ruggedraft.intake.models import Card, EntryMedia, Insertion, ListedEntry
+from ruggedraft.intake.models import Card, Insertion, ListedEntry
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.matching import BY_TIME
-from ruggedraft.rolls.models import Roll, RollFile
+from ruggedraft.rolls.models import FileMedia, Roll, RollFile
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
 from ruggedraft.standins.card_maker import traps
@@ -227,18 +228,48 @@ class Headers(Reading, TestCase):
         self.assertTrue(after["headers_read"])
         self.assertEqual(set(after["clips"]["bodies"]), {"Lanternworks Tern"})
         answer = self.client_for(self.wren).get(
-            address(f"bench/previews/{after['clips']['previews'][0]}"), headers={"host": "localhost"}
+            address(f"footage/{after['clips']['previews'][0]}/preview"), headers={"host": "localhost"}
         )
         self.assertEqual((answer["Content-Type"], answer.content[:2]), ("image/jpeg", b"\xff\xd8"))
 
     def test_headers_read_once_move_on_to_the_next_listing_of_the_card(self):
         self.contents(headers=True)
-        known = EntryMedia.objects.count()
+        known = Media.objects.count()
         make.add_stills(self.card_folder, prefix="SKR_", first=4, count=1, start=SHOT + timedelta(hours=1))
         self.put_in("A-01")
         self.assertEqual(sum(preview > 0 for preview in self.contents()["clips"]["previews"]), 3)
         self.contents(headers=True)
-        self.assertEqual(EntryMedia.objects.count(), known + 2)  # a RAW and its JPEG
+        self.assertEqual(Media.objects.count(), known + 2)  # a RAW and its JPEG
+
+    def test_a_rolls_files_keep_their_previews_when_the_card_is_formatted(self):
+        self.contents(headers=True)
+        self.offload()
+        make.add_stills(self.card_folder, prefix="SKR_", first=4, count=1, start=SHOT + timedelta(hours=1))
+        self.put_in("A-01")
+        self.offload()
+        late = {file["path"]: file["preview"] for file in self.get("tally/rolls/A001/files")["files"]}
+        self.assertEqual([bool(late[f"DCIM/100SKERR/SKR_000{n}.JPG"]) for n in (1, 2, 3, 4)], [True, True, True, False])
+        self.contents(headers=True)
+        make.format_card(self.card_folder)
+        self.put_in("A-01")
+        Insertion.objects.exclude(pk=self.stay().pk).first().listings.first()
+        files = self.get("tally/rolls/A001/files")["files"]
+        stills = [file for file in files if file["path"].endswith(".JPG")]
+        self.assertTrue(all(file["preview"] for file in stills), "headers read after the offload count too")
+        self.assertEqual({file["body"] for file in stills}, {"Lanternworks Tern"})
+        answer = self.client_for(self.wren).get(
+            address(f"footage/{stills[0]['preview']}/preview"), headers={"host": "localhost"}
+        )
+        self.assertEqual(answer.content[:2], b"\xff\xd8")
+
+    def test_a_formatted_cards_new_shots_are_not_shown_for_the_old_rolls_files(self):
+        roll = self.offload()
+        make.format_card(self.card_folder)
+        make.add_stills(self.card_folder, prefix="SKR_", first=1, count=3, start=SHOT)
+        self.put_in("A-01")
+        Roll.objects.update(fs_serial="before the format")
+        self.contents(headers=True)
+        self.assertEqual(FileMedia.objects.filter(file__roll=roll).count(), 0)
 
     def test_a_card_pulled_while_its_headers_are_read_stops_that_without_a_word(self):
         listing = self.stay().listings.latest()

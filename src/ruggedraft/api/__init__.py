@@ -22,6 +22,7 @@ from .bench import routes as bench
 from .checks import routes as checks
 from .clearing import routes as clearing
 from .crew import routes as crew
+from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
 from .offloads import routes as offloads
@@ -105,6 +106,7 @@ _PLACES = {
     "tally": (rolls.router,),
     "copies": (checks.router,),
     "runs": (runs.router,),
+    "footage": (footage.router,),
     "clearing": (clearing.router,),
     "waterline": (clearing.line,),
     "log": (journal.router,),

@@ -21,7 +21,7 @@ _GRAVEST = (Holding.CHANGED, Holding.NEW, Holding.UNSURE, Holding.ALIKE, Holding
 
 @dataclass(frozen=True)
 class CardContents:
-    """previews: for a clip's main path, the id of the entry whose embedded preview shows it.
+    """previews: for a clip's main path, the id of the media whose embedded preview shows it.
 
     gone_roll: tag of the card's last roll, where it was not cleared and nothing of it is on the card any more
     gone: names of files that were on it, are in no copy and not on it any more
@@ -89,13 +89,12 @@ def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
 
 
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:
-    shown = set(
-        EntryMedia.objects.filter(entry__listing=listing).exclude(preview=None).values_list("entry_id", flat=True)
-    )
+    known = EntryMedia.objects.filter(entry__listing=listing).exclude(media__preview=None)
+    shown = dict(known.values_list("entry_id", "media_id"))
     found = {}
     for clip in described.clips:
-        ids = (listed.rows[entry.path] for entry in clip.entries)
-        seen = next((pk for pk in ids if pk in shown), None)
+        ids = (shown.get(listed.rows[entry.path]) for entry in clip.entries)
+        seen = next((pk for pk in ids if pk is not None), None)
         if seen is not None:
             found[clip.main.path] = seen
     return found

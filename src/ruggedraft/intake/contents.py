@@ -50,7 +50,7 @@ def _folders(entries: list[Entry], bare: list[str]) -> set[str]:
 def media_of(row: CardListing, listed: ListedCard) -> dict[str, MediaFacts]:
     """What headers have said so far, by path on the card."""
     paths = {pk: path for path, pk in listed.rows.items()}
-    found = EntryMedia.objects.filter(entry__listing=row).values_list("entry_id", "facts")
+    found = EntryMedia.objects.filter(entry__listing=row).values_list("entry_id", "media__facts")
     return {paths[pk]: MediaFacts.from_data(facts) for pk, facts in found}
 
 

@@ -2,6 +2,7 @@ from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.footage.models import Media
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Camera, Plan
 
@@ -144,14 +145,10 @@ class ListedEntry(models.Model):
 
 
 class EntryMedia(models.Model):
-    """What a listed file's header says (`core.cards.media.MediaFacts` as data), and its embedded preview as JPEG.
+    """What is known of a listed file's recording. An unchanged file has the same in the card's next listing."""
 
-    Moves on to the next listing of the card where the file is unchanged, so that no header is read twice.
-    """
-
-    entry = models.OneToOneField(ListedEntry, on_delete=models.CASCADE, related_name="media")
-    facts = models.JSONField()
-    preview = models.BinaryField(null=True)
+    entry = models.OneToOneField(ListedEntry, on_delete=models.CASCADE, primary_key=True, related_name="known_media")
+    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+", db_index=False)
 
 
 class GoneAnswer(models.Model):

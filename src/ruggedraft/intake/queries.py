@@ -10,7 +10,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.productions.models import Plan, Production
 
-from .models import Card, CardListing, EntryMedia, Insertion, ListedEntry, Reader
+from .models import Card, CardListing, Insertion, ListedEntry, Reader
 
 
 def present_insertion(card: Card) -> Insertion | None:
@@ -93,14 +93,6 @@ def reader_with(reader_id: int) -> Reader:
     if found is None:
         raise NotThere("There is no such reader.")
     return found
-
-
-def preview_of(entry_id: int) -> bytes:
-    """The embedded preview of a listed file, as JPEG. Raises NotThere."""
-    found = EntryMedia.objects.filter(entry=entry_id).exclude(preview=None).values_list("preview", flat=True).first()
-    if found is None:
-        raise NotThere("There is no picture of this file.")
-    return bytes(found)
 
 
 def last_read_with(plan: Plan) -> CardListing | None:

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "ruggedraft.kit",
     "ruggedraft.stores",
     "ruggedraft.productions",
+    "ruggedraft.footage",
     "ruggedraft.intake",
     "ruggedraft.rolls",
     "ruggedraft.runs",

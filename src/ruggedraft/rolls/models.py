@@ -4,6 +4,7 @@ from django.db import models
 from django.db.models.functions import MD5
 
 from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.footage.models import Media
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.productions.models import Camera, Production
 from ruggedraft.stores.models import Store
@@ -78,6 +79,13 @@ class RollFile(models.Model):
             models.Index(fields=["checksum"], name="roll_file_by_checksum"),
             models.Index(fields=["fingerprint"], name="roll_file_by_fingerprint"),
         ]
+
+
+class FileMedia(models.Model):
+    """What is known of the recording in a roll's file. It stays when the card is formatted."""
+
+    file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="known_media")
+    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+", db_index=False)
 
 
 class LeftBehind(models.Model):

@@ -17,6 +17,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
 
+from .footage import keep_media
 from .models import BesideCopy, Copy, CopyLook, LeftBehind, Origin, Reading, ReadingResult, Roll, RollFile, Take
 from .queries import last_evidence
 
@@ -55,6 +56,7 @@ def record_take(
         batch_size=2000,
         ignore_conflicts=True,
     )  # fmt: skip
+    keep_media(listing)
     return take
 
 

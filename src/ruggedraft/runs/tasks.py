@@ -15,7 +15,9 @@ from .queue import HERE, TASK, ask_for_worker, begin_first
 @app.task(name=TASK)
 def carry_out_first(run_id: int) -> None:
     """Carry out whichever run is first in the queue that this run stands in."""
-    asked = Run.objects.select_related("station").get(pk=run_id)
+    asked = Run.objects.select_related("station").filter(pk=run_id).first()
+    if asked is None:  # a ledger that was emptied
+        return
     with psycopg.connect(**connection_words()) as ledger:
         run = begin_first(asked.station, Lane(asked.lane), ledger)
         if run is None:

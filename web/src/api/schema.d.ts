@@ -197,26 +197,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/productions/{production}/bench/previews/{entry_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Preview
-         * @description An embedded preview as JPEG. It never changes: another reading of the card has other ids.
-         */
-        get: operations["ruggedraft_api_intake_routes_preview"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/productions/{production}/bench/queue": {
         parameters: {
             query?: never;
@@ -472,6 +452,26 @@ export interface paths {
         put?: never;
         /** Check */
         post: operations["ruggedraft_api_checks_routes_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/footage/{media_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description An embedded preview as JPEG. It never changes.
+         */
+        get: operations["ruggedraft_api_footage_routes_preview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1287,14 +1287,25 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** FileOut */
+        /**
+         * FileOut
+         * @description checksum: empty while the file was never read off the card. preview: an id for `/footage/ID/preview`, or 0
+         *
+         *     body: the camera or recorder that wrote it. duration_s: seconds. Both as far as its header says
+         */
         FileOut: {
             /** Algorithm */
             algorithm: string;
+            /** Body */
+            body: string;
             /** Checksum */
             checksum: string;
+            /** Duration S */
+            duration_s: number | null;
             /** Path */
             path: string;
+            /** Preview */
+            preview: number;
             /** Size */
             size: number;
         };
@@ -3435,83 +3446,6 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_intake_routes_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                production: string;
-                entry_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A picture */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/jpeg": unknown;
-                };
-            };
-            /** @description Not understood as a request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed for this role, or without the page's token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not possible as things stand; nothing was changed */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A value that cannot be; nothing was changed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     ruggedraft_api_offloads_routes_queue: {
         parameters: {
             query?: never;
@@ -4636,6 +4570,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_footage_routes_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                media_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
                 };
             };
             /** @description Not understood as a request */

@@ -10,7 +10,7 @@ from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.acts.recognise_card import recognise_card
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
-from ruggedraft.intake.queries import card_of, insertion_with, preview_of, reader_with
+from ruggedraft.intake.queries import card_of, insertion_with, reader_with
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.acts.set_clock import set_clock
 from ruggedraft.productions.queries import camera_of, plan_named, production_named
@@ -29,8 +29,6 @@ from .shapes import (
     clips_out,
     counts_out,
 )
-
-_PICTURE = {"responses": {200: {"description": "A picture", "content": {"image/jpeg": {}}}}}
 
 router = Router(tags=["intake"])
 
@@ -58,15 +56,6 @@ def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> 
         clips=clips_out(found),
     )
     return written(shaped)
-
-
-@router.get("/previews/{entry_id}", url_name="preview", openapi_extra=_PICTURE)
-@one_moment()
-def preview(request: HttpRequest, production: Path[str], entry_id: int) -> HttpResponse:
-    """An embedded preview as JPEG. It never changes: another reading of the card has other ids."""
-    answer = HttpResponse(preview_of(entry_id), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400, immutable"
-    return answer
 
 
 @router.post("/cards/{card_id}/compare", response={200: Done, **REFUSED})

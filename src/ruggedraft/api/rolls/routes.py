@@ -13,6 +13,7 @@ from ruggedraft.core.redundancy import survival, what_would_it_take
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.footage import footage_of
 from ruggedraft.rolls.queries import faults_of, files_after, readings_of
 from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.rolls.summaries import places_of_all
@@ -87,7 +88,8 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
 def files(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
     row = _case(production_named(production), tag).standing.roll
     rows, rest = files_after(row, after, _MOST_FILES)
-    found = [FileOut(path=one.path, size=one.size, algorithm=row.algorithm, checksum=one.checksum) for one in rows]
+    footage = footage_of(rows)
+    found = [FileOut.of(one, row.algorithm, footage.get(one.pk)) for one in rows]
     return written(FilesOut(files=found, after=rest))
 
 

@@ -7,7 +7,8 @@ from pydantic import BaseModel
 from ruggedraft.clearing.roll_cases import RollCase
 from ruggedraft.core.evidence import Level, Result
 from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
-from ruggedraft.rolls.models import Origin
+from ruggedraft.rolls.footage import FileFootage
+from ruggedraft.rolls.models import Origin, RollFile
 from ruggedraft.rolls.readings import CopyStanding
 
 from ..shapes import CameraOut
@@ -158,10 +159,26 @@ class FaultOut(BaseModel):
 
 
 class FileOut(BaseModel):
+    """checksum: empty while the file was never read off the card. preview: an id for `/footage/ID/preview`, or 0
+
+    body: the camera or recorder that wrote it. duration_s: seconds. Both as far as its header says
+    """
+
     path: str
     size: int
     algorithm: str
     checksum: str
+    preview: int
+    body: str
+    duration_s: float | None
+
+    @staticmethod
+    def of(file: RollFile, algorithm: str, footage: FileFootage | None) -> "FileOut":
+        return FileOut(
+            path=file.path, size=file.size, algorithm=algorithm, checksum=file.checksum,
+            preview=footage.preview if footage else 0, body=footage.facts.body if footage else "",
+            duration_s=footage.facts.duration_s if footage else None,
+        )  # fmt: skip
 
 
 class FilesOut(BaseModel):

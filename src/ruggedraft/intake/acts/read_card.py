@@ -140,7 +140,7 @@ def _keep(
         indexes={to_ledger(index): [to_ledger(name) for name in names] for index, names in indexes.items()},
     )  # fmt: skip
     _copy_entries(noted, listing)
-    _move_media(noted)
+    _keep_media(noted)
     return noted
 
 
@@ -160,8 +160,8 @@ def _bare_folders(listing: Listing) -> list[str]:
     return [to_ledger(folder.path) for folder in listing.folders if folder.path not in above]
 
 
-def _move_media(noted: CardListing) -> None:
-    """What is known of unchanged files moves on from the card's listing before this one."""
+def _keep_media(noted: CardListing) -> None:
+    """What is known of unchanged files is known of them in the card's next listing too."""
     of_card = CardListing.objects.filter(card=noted.card) if noted.card_id else noted.insertion.listings
     before = of_card.exclude(pk=noted.pk).order_by("-id").first()
     if before is None:
@@ -169,9 +169,10 @@ def _move_media(noted: CardListing) -> None:
     media, entry = EntryMedia._meta.db_table, ListedEntry._meta.db_table
     with connection.cursor() as cursor:
         cursor.execute(
-            f"UPDATE {media} m SET entry_id = n.id FROM {entry} o, {entry} n"  # noqa: S608  names of our own tables
-            " WHERE m.entry_id = o.id AND o.listing_id = %s AND n.listing_id = %s"
-            " AND n.path = o.path AND n.size = o.size AND n.modified_ns = o.modified_ns AND n.kind = o.kind",
+            f"INSERT INTO {media} (entry_id, media_id) SELECT n.id, m.media_id"  # noqa: S608  names of our own tables
+            f" FROM {media} m JOIN {entry} o ON o.id = m.entry_id JOIN {entry} n ON n.path = o.path"
+            " AND n.size = o.size AND n.modified_ns = o.modified_ns AND n.kind = o.kind"
+            " WHERE o.listing_id = %s AND n.listing_id = %s",
             [before.pk, noted.pk],
         )
 

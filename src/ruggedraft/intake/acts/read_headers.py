@@ -1,5 +1,5 @@
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 from django.db import transaction
 
@@ -8,6 +8,7 @@ from ruggedraft.core.cards.media import MediaFacts, read_media, read_preview
 from ruggedraft.core.cards.media.reading import has_header
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.sources import CardSource, Entry, to_ledger
+from ruggedraft.footage.models import Media
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -18,6 +19,9 @@ from ..readers import open_card
 
 _FIRST_TELLING = 1.0  # seconds; each later one takes three times as long: a large card is not told over and over
 _MOST_AT_ONCE = 2000
+
+after_headers: list[Callable[[CardListing], object]] = []
+"""What is to be done once a listing's headers are known; apps above this one add to it."""
 
 
 def read_headers(listing: CardListing) -> None:
@@ -36,6 +40,8 @@ def read_headers(listing: CardListing) -> None:
     except SourceVanished:
         return
     CardListing.objects.filter(pk=listing.pk).update(headers_read_at=now())
+    for step in after_headers:
+        step(listing)
     changed(Topic.MEDIA)
 
 
@@ -84,8 +90,11 @@ def _keep(listing: CardListing, batch: list[tuple[int, MediaFacts, bytes | None]
     newest = CardListing.objects.filter(insertion=listing.insertion_id).order_by("-id").values_list("pk", flat=True)
     if not stay.exists() or newest[0] != listing.pk:
         return False
+    made = Media.objects.bulk_create(
+        Media(facts=facts.as_data(), preview=preview) for _, facts, preview in batch
+    )  # fmt: skip
     EntryMedia.objects.bulk_create(
-        (EntryMedia(entry_id=pk, facts=facts.as_data(), preview=preview) for pk, facts, preview in batch),
+        (EntryMedia(entry_id=pk, media=media) for (pk, _, _), media in zip(batch, made, strict=True)),
         ignore_conflicts=True,
     )
     if batch:

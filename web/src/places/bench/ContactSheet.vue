@@ -75,7 +75,7 @@ function move(event: KeyboardEvent) {
           <span class="picture">
             <img
               v-if="clip.preview"
-              :src="`/api/productions/${HERE}/bench/previews/${clip.preview}`"
+              :src="`/api/productions/${HERE}/footage/${clip.preview}/preview`"
               alt=""
               loading="lazy"
             />

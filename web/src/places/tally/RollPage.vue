@@ -182,6 +182,14 @@ const survives = computed(() => {
       <h2>Files</h2>
       <ul class="files">
         <li v-for="file in filesShown" :key="file.path">
+          <img
+            v-if="file.preview"
+            :src="`/api/productions/${HERE}/footage/${file.preview}/preview`"
+            :title="file.body"
+            alt=""
+            loading="lazy"
+          />
+          <span v-else />
           <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
           <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
           <span v-else class="trouble">never read off the card</span>
@@ -222,8 +230,14 @@ h2 {
 }
 .files li {
   display: grid;
-  grid-template-columns: 1fr 90px 1fr;
+  grid-template-columns: 72px 1fr 90px 1fr;
   gap: 12px;
+  align-items: center;
+  min-height: 48px;
+}
+.files img {
+  max-width: 72px;
+  max-height: 48px;
 }
 @media (max-width: 900px) {
   .copies li {
@@ -232,7 +246,7 @@ h2 {
 }
 @media (max-width: 700px) {
   .files li {
-    grid-template-columns: 1fr auto;
+    grid-template-columns: 72px 1fr auto;
   }
   .files li code:last-child {
     grid-column: 1 / -1;

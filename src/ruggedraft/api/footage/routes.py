@@ -1,0 +1,20 @@
+"""What is seen of recordings, on cards and in rolls."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Router
+
+from ruggedraft.footage.queries import preview_of
+from ruggedraft.live.snapshot import one_moment
+
+router = Router(tags=["footage"])
+
+_PICTURE = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {}}}}}
+
+
+@router.get("/{media_id}/preview", url_name="preview", openapi_extra=_PICTURE)
+@one_moment()
+def preview(request: HttpRequest, production: Path[str], media_id: int) -> HttpResponse:
+    """An embedded preview as JPEG. It never changes."""
+    answer = HttpResponse(preview_of(media_id), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=86400, immutable"
+    return answer

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class FootageConfig(AppConfig):
+    name = "ruggedraft.footage"
+    verbose_name = "footage"
