@@ -113,7 +113,7 @@ class AtOnce(World, TransactionTestCase):
     def test_one_card_started_twice_at_the_same_moment_runs_once(self):
         self._at_once(*[lambda: self._start_next(self.card)] * 4)
         self.assertEqual((Offload.objects.count(), Roll.objects.count()), (1, 1))
-        jobs = ProcrastinateJob.objects.filter(args={"offload_id": Offload.objects.get().pk})
+        jobs = ProcrastinateJob.objects.filter(args={"run_id": Offload.objects.get().pk})
         self.assertEqual(jobs.count(), 1)
 
     def test_a_listing_and_a_signature_at_the_same_moment_never_clear_what_is_new(self):

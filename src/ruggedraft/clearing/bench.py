@@ -12,6 +12,7 @@ from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
 from ruggedraft.kit.stations import is_running
 from ruggedraft.offloads.models import Feed, Offload, OffloadFinding
 from ruggedraft.offloads.proposal import Proposal, propose_all
+from ruggedraft.offloads.situations import AtHand
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -77,18 +78,26 @@ def slots(production: Production) -> list[Slot]:
     readers = Reader.objects.filter(gone_at=None).select_related("station", "unattended_plan")
     stays = {
         stay.reader_id: stay
-        for stay in Insertion.objects.filter(removed_at=None).select_related("card__camera", "reader")
+        for stay in Insertion.objects.filter(removed_at=None).select_related("card__camera", "reader__station")
     }
     places = places_of_all()
     inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
     by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
-    gone = {pk: one.gone for pk, one in by_card.items()}
-    proposals = propose_all([one.card for one in by_card.values()], gone=gone)
+    proposals = propose_all([one.card for one in by_card.values()], at_hand=_at_hand(stays.values(), by_card, places))
     runs = _runs_of(stays.values(), places)
     return [
         _slot(reader, stays.get(reader.pk), by_card, proposals, runs)
         for reader in readers.order_by("station__name", "name")
     ]
+
+
+def _at_hand(stays: Iterable[Insertion], by_card: Mapping[int, Case], places: Mapping[int, Store]) -> AtHand:
+    return AtHand(
+        {stay.card_id: stay for stay in stays if stay.card_id},
+        {pk: one.gone for pk, one in by_card.items()},
+        places,
+        {roll.roll.pk: roll for one in by_card.values() for roll in one.rolls},
+    )
 
 
 def _slot(

@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding
+from ruggedraft.core.proposing import goes_on
 from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
 from ruggedraft.intake.queries import listed_facts
@@ -11,7 +12,6 @@ from ruggedraft.offloads.choosing import left_behind
 from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.matching import CardHoldings, companion, holdings
 from ruggedraft.rolls.models import Roll, Waiver
-from ruggedraft.rolls.queries import goes_on
 from ruggedraft.rolls.readings import content_of
 
 from .models import Clearance
@@ -85,7 +85,8 @@ def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
     if last is None or Clearance.objects.filter(rolls=last).exists() or not listed.listing.files:
         return ""
     content, here = content_of([last]).get(last.pk, ()), listed_facts([listing])[listing.pk]
-    return "" if goes_on(last, content, here, listing.insertion.serial) else last.tag
+    same = goes_on(content, here, roll_serial=last.fs_serial, card_serial=listing.insertion.serial)
+    return "" if same else last.tag
 
 
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:

@@ -75,7 +75,7 @@ def doubts(stay: Insertion, found: CardContents) -> list[str]:
     proposal = _proposal(stay.card)
     if isinstance(proposal, str):
         return [*said, proposal]
-    return [*said, *proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.refusals)]
+    return [*said, *proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.offer.refusals)]
 
 
 def _doubts_of_what_it_holds(found: CardContents) -> list[str]:

@@ -1,21 +1,19 @@
-"""Which files of a card go, and where to: the plan and the choice, applied to a listing."""
+"""Which files of a card go, and where to: what was chosen, applied to a listing."""
 
 import json
 import threading
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import date
-from typing import Any
+from collections.abc import Sequence
 from zoneinfo import ZoneInfo
 
 from cachetools import LRUCache
 
 from ruggedraft.core.cards import CardDescription
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.naming import EXT, FILE_SYSTEMS, NameProblem, NamingPlan, name_files, name_problems
-from ruggedraft.core.sources import Entry, from_ledger
-from ruggedraft.core.taking import Take, take
-from ruggedraft.intake.contents import ListedCard, described_card, listed_card
+from ruggedraft.core.proposing import Choice, Naming
+from ruggedraft.core.proposing import choose as choose_of
+from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.taking import Take
+from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing
 from ruggedraft.productions.models import Camera, Plan
 from ruggedraft.rolls.matching import holdings
@@ -23,65 +21,13 @@ from ruggedraft.rolls.models import LeftBehind, Roll, RollFile
 from ruggedraft.stores.models import Store
 
 
-@dataclass(frozen=True)
-class Naming:
-    """A plan's folders and names with the values of one roll.
-
-    mend: names that a store cannot hold are changed. shots: a rig's shot numbers by clips' main paths
-    """
-
-    plan: NamingPlan
-    values: dict[str, str]
-    mend: bool
-    shots: dict[str, int] = field(default_factory=dict)
-
-    def as_data(self) -> dict[str, Any]:
-        plan = self.plan
-        return {"folder": plan.folder, "names": plan.names, "start": plan.start, "mend": self.mend,
-                "values": self.values, "shots": self.shots}  # fmt: skip
-
-    @classmethod
-    def from_data(cls, data: Mapping[str, Any]) -> "Naming":
-        return cls(
-            NamingPlan(data["folder"], data["names"], data["start"]),
-            dict(data["values"]),
-            data["mend"],
-            dict(data.get("shots", {})),
-        )
-
-
-def naming_of(
-    plan: Plan, camera: Camera, *, tag: str, card: str, day: date, shots: dict[str, int] | None = None
-) -> Naming:
+def plan_naming(plan: Plan, camera: Camera, card: str, shots: dict[str, int]) -> Naming:
+    """A plan's folders and names for a card of this label, without the values that a roll gives."""
     values = {
-        "production": camera.production.name, "date": day.isoformat(), "year": f"{day:%Y}", "month": f"{day:%m}",
-        "day": f"{day:%d}", "camera": camera.letter, "model": camera.name, "roll": tag, "card": card,
+        "production": camera.production.name, "camera": camera.letter, "model": camera.name, "card": card,
         "job": plan.job, "group": plan.group, "text": plan.text,
     }  # fmt: skip
-    return Naming(plan.naming(), values, plan.mend_names, shots or {})
-
-
-@dataclass(frozen=True)
-class Choice:
-    """files: that go. left: that stay behind. kept_as: where each goes in the roll's folder, by its path on the card.
-
-    collisions: paths that more than one file would get. problems: names that a store of the plan cannot hold, mended
-    in kept_as if the plan says so
-    whole: clips that keep their names because others refer to them by name
-    """
-
-    files: tuple[Entry, ...]
-    left: tuple[Entry, ...]
-    kept_as: dict[str, str]
-    collisions: dict[str, int]
-    problems: tuple[NameProblem, ...]
-    whole: int
-
-
-def everything(listing: CardListing) -> Choice:
-    """Every file of a card, under its own name."""
-    files = listed_card(listing).listing.files
-    return Choice(files, (), {}, {}, (), 0)
+    return Naming(plan.naming(), values, plan.mend_names, shots)
 
 
 def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None, stores: Sequence[Store]) -> Choice:
@@ -95,7 +41,10 @@ def choose(listing: CardListing, wanted: Take, naming: Naming, roll: Roll | None
         known = _lately.get(key)
     if known and known[0] is described:
         return known[1]
-    choice = _choose(listing, listed, described, wanted, naming, roll, stores)
+    held = holdings(listing, listed, left_behind(listing)).held
+    zone = ZoneInfo(_owner(listing).production.time_zone)
+    file_systems = {store.file_system for store in stores}
+    choice = choose_of(described, held, wanted, naming, _kept(roll), file_systems, zone)
     with _keeping:
         _lately[key] = described, choice
     return choice
@@ -117,45 +66,10 @@ def _key(
     return listing.pk, listing.digest, said, roll.pk if roll else None, known, left, compared, kinds
 
 
-def _choose(
-    listing: CardListing,
-    listed: ListedCard,
-    described: CardDescription,
-    wanted: Take,
-    naming: Naming,
-    roll: Roll | None,
-    stores: Sequence[Store],
-) -> Choice:
-    taken = take(described, holdings(listing, listed, left_behind(listing)).held, wanted)
-    zone = ZoneInfo(_owner(listing).production.time_zone)
-    going = {entry.path for entry in taken.files}
-    going_clips = tuple(clip for clip in described.clips if not going.isdisjoint(e.path for e in clip.entries))
-    described = replace(described, clips=going_clips)
-    names = name_files(described, naming.plan, naming.values, zone=zone, kept=_kept(roll), shots=naming.shots)
-    kept_as = {entry.path: names.kept_as[entry.path] for entry in taken.files}
-    sizes = {names.kept_as[entry.path]: entry.size for entry in taken.files}
-    problems = _problems(sizes, stores)
-    if naming.mend:
-        mends = {problem.path: problem.mend for problem in problems}
-        kept_as = {path: mends.get(kept, kept) for path, kept in kept_as.items()}
-    twice = {path: count for path, count in names.collisions.items() if path in sizes}
-    return Choice(taken.files, taken.left, kept_as, twice, problems, names.whole)
-
-
 def _owner(listing: CardListing) -> Camera:
     if listing.card is None:
         raise ActRefused("Which card this is has not been settled yet.")
     return listing.card.owner
-
-
-def _problems(sizes: Mapping[str, int], stores: Sequence[Store]) -> tuple[NameProblem, ...]:
-    """Of every kind of file system among the stores, each name once."""
-    kinds = {FILE_SYSTEMS.get(store.file_system, EXT) for store in stores}
-    found: dict[str, NameProblem] = {}
-    for kind in sorted(kinds, key=lambda one: one.name):
-        for problem in name_problems(sizes.items(), kind):
-            found.setdefault(problem.path, problem)
-    return tuple(found.values())
 
 
 def _kept(roll: Roll | None) -> dict[str, str]:

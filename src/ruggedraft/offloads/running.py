@@ -9,6 +9,7 @@ from ruggedraft.core.cards import read_indexes
 from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import recorded_checksums
+from ruggedraft.core.proposing import Choice, Naming, everything
 from ruggedraft.core.redundancy import same_time
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, to_ledger
@@ -16,7 +17,7 @@ from ruggedraft.core.stores import Store
 from ruggedraft.core.taking import Take
 from ruggedraft.core.transfer import FileFailure, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
-from ruggedraft.intake.contents import described_card
+from ruggedraft.intake.contents import described_card, listed_card
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
@@ -32,7 +33,7 @@ from ruggedraft.stores.opening import open_usable
 
 from .acts.finish_offload import finish_offload
 from .beside import leave_lists, leave_records
-from .choosing import Choice, Naming, choose, everything
+from .choosing import choose
 from .models import Offload
 from .sidecars import leave_sidecars, tags_of
 
@@ -180,7 +181,7 @@ def _take_what_came(offload: Offload, row: CardListing, choice: Choice) -> None:
 def _choice(offload: Offload, row: CardListing) -> Choice:
     """What was chosen when the run was started, applied to the card as it is now."""
     if not offload.naming:
-        return everything(row)
+        return everything(listed_card(row).listing.files)
     places = [copy.store for copy in offload.roll.copies.select_related("store")]
     return choose(row, Take.from_data(offload.take), Naming.from_data(offload.naming), offload.roll, places)
 

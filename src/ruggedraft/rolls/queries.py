@@ -8,7 +8,7 @@ from django.db.models import Max
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Result
-from ruggedraft.core.redundancy import FileFact, NamedFile, damaged, holds
+from ruggedraft.core.redundancy import NamedFile, damaged, holds
 from ruggedraft.core.redundancy import Reading as ReadingFact
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.productions.models import Production
@@ -29,27 +29,6 @@ def last_rolls(cards: Iterable[Card]) -> dict[int, Roll]:
     """The last roll of each card, by the card's id, in one query."""
     newest = Roll.objects.filter(card__in=cards).order_by("card_id", "-id").distinct("card_id")
     return {roll.card_id: roll for roll in newest}
-
-
-def goes_on(roll: Roll, content: Iterable[FileFact], listed: Iterable[FileFact], fs_serial: str) -> bool:
-    """Whether a card's last roll is what is on it now, so that new files join it.
-
-    content: the roll's files. listed: the card's entries, as far as they are known
-    Not after a format: that gives another serial, whatever the names are. Not where a file is known to be another one
-    than the roll has under its name. And not where nothing of the roll is on the card any more.
-    """
-    if roll.fs_serial and fs_serial and roll.fs_serial != fs_serial:
-        return False
-    known = {file.path: file for file in content}
-    here = [entry for entry in listed if entry.path in known]
-    if any(_contradicts(entry, known[entry.path]) for entry in here):
-        return False
-    return not known or bool(here)
-
-
-def _contradicts(entry: FileFact, file: FileFact) -> bool:
-    """Another file than the roll has under this name. One that was never read is no content that could be lost."""
-    return not entry.is_surely(file) and not entry.may_be(file)
 
 
 def listing_serial(listing: CardListing | None) -> str:

@@ -10,7 +10,6 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.acts.start_offload import start_offload
-from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.queue import station_queue
 from ruggedraft.offloads.rigs import rigs_of
@@ -36,8 +35,7 @@ def choice(request: HttpRequest, production: Path[str], card_id: int, given: Tak
     """What an offload of this much of a card would do, and the names its files would get."""
     card = card_of(production_named(production), card_id)
     made = propose(card, given.as_take())
-    chosen = made.choice or choose(made.listing, made.wanted, made.naming, made.roll, made.stores)
-    return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(chosen, mended=made.naming.mend))
+    return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(made.choice, mended=made.offer.naming.mend))
 
 
 @router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})

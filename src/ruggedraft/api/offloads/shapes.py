@@ -6,11 +6,11 @@ from typing import Any
 from pydantic import BaseModel
 
 from ruggedraft.core.preflight import Demand
+from ruggedraft.core.proposing import Choice, Offer, Startable
 from ruggedraft.core.rigs import Odd
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
-from ruggedraft.offloads.choosing import Choice
-from ruggedraft.offloads.proposal import Proposal, Startable
+from ruggedraft.offloads.proposal import Proposal
 from ruggedraft.offloads.queue import StationQueue
 from ruggedraft.offloads.rigs import RigNow
 from ruggedraft.stores.models import Store
@@ -80,24 +80,25 @@ class ProposalOut(BaseModel):
 
     @staticmethod
     def of(made: Proposal) -> "ProposalOut":
-        by_store = {refusal.store: refusal.sentence for refusal in made.refusals if refusal.store}
+        offer = made.offer
+        by_store = {refusal.store: refusal.sentence for refusal in offer.refusals if refusal.store}
         stores = {store.name: store for store in made.stores}
         return ProposalOut(
-            tag=made.tag,
-            folder=made.folder,
-            goes_on=made.roll is not None,
-            held_files=made.held_files,
-            going_files=made.going_files,
-            going_bytes=made.going_bytes,
-            startable=made.startable,
-            hint=_hint(made),
+            tag=offer.tag,
+            folder=offer.folder,
+            goes_on=offer.goes_on,
+            held_files=offer.held_files,
+            going_files=offer.going_files,
+            going_bytes=offer.going_bytes,
+            startable=offer.startable,
+            hint=_hint(offer),
             plan=made.plan.name,
-            stores=[_demand(d, stores[d.store.name], by_store.get(d.store.name)) for d in made.demands],
-            refusals=[refusal.sentence for refusal in made.refusals],
+            stores=[_demand(d, stores[d.store.name], by_store.get(d.store.name)) for d in offer.demands],
+            refusals=[refusal.sentence for refusal in offer.refusals],
             estimated_s=made.estimated_s,
             uneven=list(made.uneven),
             sidecars=made.plan.sidecars,
-            renames=made.choice is not None,
+            renames=offer.choice is not None,
         )
 
 
@@ -269,7 +270,7 @@ class RigOut(BaseModel):
         )
 
 
-def _hint(made: Proposal) -> str:
+def _hint(made: Offer) -> str:
     names = ", ".join(f"'{demand.store.name}'" for demand in made.demands)
     if made.startable is Startable.NOTHING_CHOSEN:
         return "Nothing of this card is chosen."

@@ -3,9 +3,11 @@ from collections.abc import Sequence
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.proposing import Startable, everything
 from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.contents import listed_card
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
@@ -17,9 +19,8 @@ from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.recording import record_take
 from ruggedraft.runs.queue import add_to_queue, is_open
 
-from ..choosing import everything
 from ..models import Offload
-from ..proposal import Proposal, Startable, propose
+from ..proposal import Proposal, propose
 
 
 @transaction.atomic
@@ -58,14 +59,14 @@ def start_offload(
     if proposal.uneven and not uneven:
         raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")
     roll = proposal.roll or _open_roll(proposal, insertion.serial)
-    choice = proposal.choice or everything(proposal.listing)
+    choice = proposal.offer.choice or everything(listed_card(proposal.listing).listing.files)
     record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
     for store in proposal.stores:
-        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.folder})
+        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.offer.folder})
     offload = Offload(
         subject=subject, roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
         algorithm=roll.algorithm, estimated_s=proposal.estimated_s,
-        take=wanted.as_data(), naming=proposal.naming.as_data() if proposal.choice else {},
+        take=wanted.as_data(), naming=proposal.offer.naming.as_data() if proposal.offer.choice else {},
         others=_others(proposal, roll), twice=twice or proposal.plan.read_twice,
         notes=notes.strip()[:2000],
     )  # fmt: skip
@@ -84,14 +85,14 @@ def start_offload(
 def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:
     if tag != proposal.tag:
         raise ActRefused(f"{tag} is not free any more; the next roll of this camera is {proposal.tag}. Look again.")
-    if proposal.startable is Startable.NOTHING_CHOSEN:
+    if proposal.offer.startable is Startable.NOTHING_CHOSEN:
         raise ActRefused("Nothing on this card is chosen: there is nothing to offload.")
-    if proposal.startable in (Startable.ALL_HELD, Startable.CHOSEN_HELD):
-        all_of_it = proposal.startable is Startable.ALL_HELD
+    if proposal.offer.startable in (Startable.ALL_HELD, Startable.CHOSEN_HELD):
+        all_of_it = proposal.offer.startable is Startable.ALL_HELD
         what = "Every file on this card" if all_of_it else "Everything that is chosen"
         raise ActRefused(f"{what} is already in the copies of {proposal.tag} on every store of the plan.")
-    if proposal.refusals:
-        raise ActRefused(" ".join(refusal.sentence for refusal in proposal.refusals))
+    if proposal.offer.refusals:
+        raise ActRefused(" ".join(refusal.sentence for refusal in proposal.offer.refusals))
 
 
 def _others(proposal: Proposal, roll: Roll) -> list[str]:
@@ -101,8 +102,8 @@ def _others(proposal: Proposal, roll: Roll) -> list[str]:
 
 
 def _open_roll(proposal: Proposal, fs_serial: str) -> Roll:
+    camera, offer = proposal.card.owner, proposal.offer
     return Roll.objects.create(
-        production=proposal.camera.production, camera=proposal.camera, card=proposal.card, number=proposal.number,
-        tag=proposal.tag, shoot_day=proposal.shoot_day, opened_at=now(), algorithm=proposal.plan.algorithm,
-        fs_serial=fs_serial,
+        production=camera.production, camera=camera, card=proposal.card, number=offer.number, tag=offer.tag,
+        shoot_day=offer.shoot_day, opened_at=now(), algorithm=proposal.plan.algorithm, fs_serial=fs_serial,
     )  # fmt: skip

@@ -56,7 +56,7 @@ class Command(BaseCommand):
         proposal = propose(card, to=options["to"])
         if proposal.plan.name.lower() != options["plan"].lower():
             raise ActRefused(
-                f"Card {card.label} is of camera {proposal.camera.letter}, whose plan is '{proposal.plan.name}'."
+                f"Card {card.label} is of camera {proposal.card.owner.letter}, whose plan is '{proposal.plan.name}'."
             )
         return start_offload(person, card, options["roll"] or proposal.tag, to=options["to"])
 

@@ -1,0 +1,197 @@
+"""Loads what offloads of some cards would rest on, in as many queries for one card as for many."""
+
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, timedelta
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.proposing import LastRoll, RollNumbers, Situation, StoreNow, goes_on
+from ruggedraft.core.redundancy import FileFact
+from ruggedraft.intake.models import Card, CardListing, GoneFile, Insertion
+from ruggedraft.intake.queries import latest_listings, listed_facts
+from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.productions.models import Camera, Plan, Rig
+from ruggedraft.rolls.gone import unanswered
+from ruggedraft.rolls.models import Roll, RollFile
+from ruggedraft.rolls.queries import last_rolls, on_stores
+from ruggedraft.rolls.readings import RollStanding, content_of
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import store_facts
+
+from .choosing import plan_naming
+from .rates import Rates
+from .rigs import shots_of
+
+
+@dataclass(frozen=True)
+class AtHand:
+    """What a caller has loaded already. By the card's id: stays, and gone from `rolls.gone.unanswered`.
+
+    standings: of rolls that lie on these cards, by id
+    """
+
+    stays: Mapping[int, Insertion]
+    gone: Mapping[int, Sequence[GoneFile]]
+    places: Mapping[int, Store]
+    standings: Mapping[int, RollStanding]
+
+
+class Loaded:
+    """What offloads of some cards would rest on."""
+
+    def __init__(self, cards: Sequence[Card], to: Sequence[str] | None, at_hand: AtHand | None) -> None:
+        with_camera = [card for card in cards if card.camera]
+        self.listings = latest_listings(cards)
+        self.stays = _stays(cards) if at_hand is None else at_hand.stays
+        self.places = places_of_all() if at_hand is None else at_hand.places
+        self.rates = Rates()
+        self._listed = listed_facts(self.listings.values())
+        self._gone = unanswered(cards) if at_hand is None else at_hand.gone
+        self._to = None if to is None else [_named(self.places, name) for name in to]
+        self._of_plan = _stores_of({card.owner.plan_id for card in with_camera})
+        last = last_rolls(cards)
+        self._content = content_of(last.values())
+        self.last = {pk: roll for pk, roll in last.items() if self._goes_on(pk, roll)}
+        known = {} if at_hand is None else at_hand.standings
+        self._standings = {**known, **_standings(self.last.values(), known, self.places)}
+        self._numbers = Numbers({card.owner.production_id for card in with_camera})
+        self.rigs = _rigs_of({card.owner.pk for card in with_camera})
+
+    def stores(self, plan: Plan) -> list[Store]:
+        if self._to is not None:
+            return self._to
+        wanted = self._of_plan.get(plan.pk, set())
+        return [place for pk, place in self.places.items() if pk in wanted]
+
+    def situation(self, card: Card) -> Situation | None:
+        """None where the card has no camera."""
+        if card.camera is None:
+            return None
+        listing, stay = self.listings.get(card.pk), self.stays.get(card.pk)
+        camera, roll = card.camera, self.last.get(card.pk)
+        station = stay.reader.station if stay else None  # a drive at another station is none that this card can go to
+        return Situation(
+            card.label,
+            stay.reader.name if stay else "",
+            self._listed[listing.pk] if listing else None,
+            listing.files if listing else 0,
+            read_in_this_stay=bool(stay and listing and listing.insertion_id == stay.pk),
+            inner=bool(stay and stay.levels_up < stay.inside),
+            gone=[FileFact(one.path, one.size, one.modified_ns) for one in self._gone.get(card.pk, ())],
+            last=self._last_roll(roll) if roll else None,
+            numbers=self._numbers.of(camera),
+            day=shoot_day(listing, camera),
+            naming=plan_naming(camera.plan, camera, card.label, self._shots(camera, listing)),
+            stores=self._stores_now(camera.plan, roll, station),
+            rule=camera.production.rule.as_rule(),
+        )
+
+    def _goes_on(self, card: int, roll: Roll) -> bool:
+        listing, stay = self.listings.get(card), self.stays.get(card)
+        if listing is None:
+            return False
+        serial = stay.serial if stay else listing.insertion.serial
+        content, listed = self._content.get(roll.pk, ()), self._listed[listing.pk]
+        return goes_on(content, listed, roll_serial=roll.fs_serial, card_serial=serial)
+
+    def _last_roll(self, roll: Roll) -> LastRoll:
+        return LastRoll(roll.tag, roll.number, roll.shoot_day)
+
+    def _shots(self, camera: Camera, listing: CardListing | None) -> dict[str, int]:
+        wanted = listing and camera.pk in self.rigs and "{shot" in camera.plan.names_template
+        return shots_of(listing) if listing and wanted else {}
+
+    def _stores_now(self, plan: Plan, roll: Roll | None, station: Station | None) -> list[StoreNow]:
+        to = self.stores(plan)
+        held = self._held(roll, to)
+        return [StoreNow(store_facts(store, station), store.file_system, held[store.pk]) for store in to]
+
+    def _held(self, roll: Roll | None, to: Iterable[Store]) -> dict[int, Mapping[str, FileFact]]:
+        """What of a roll each store is known to hold. Only a copy that is not whole is gone through."""
+        nothing: dict[str, FileFact] = {}
+        if roll is None:
+            return dict.fromkeys((store.pk for store in to), nothing)
+        standing = self._standings[roll.pk]
+        content = {file.path: file for file in self._content.get(roll.pk, ())}
+        whole = {} if standing.facts.waived else {c.store.pk: content for c in standing.copies if c.facts.whole}
+        in_part = any(copy.readings and copy.store.pk not in whole for copy in standing.copies)
+        held = {**(_in_part(roll) if in_part else {}), **whole}
+        return {store.pk: held.get(store.pk, nothing) for store in to}
+
+
+def _in_part(roll: Roll) -> dict[int, dict[str, FileFact]]:
+    """By store and path, from every reading."""
+    return {store: {path: _fact(row) for path, row in on.held.items()} for store, on in on_stores(roll).items()}
+
+
+def _fact(row: RollFile) -> FileFact:
+    return FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
+
+
+def _stays(cards: Sequence[Card]) -> dict[int, Insertion]:
+    present = Insertion.objects.filter(card__in=cards, removed_at=None).select_related("reader__station")
+    return {stay.card_id: stay for stay in present if stay.card_id}
+
+
+def _stores_of(plans: Collection[int]) -> dict[int, set[int]]:
+    """Ids of each plan's stores."""
+    found: dict[int, set[int]] = {}
+    rows = Plan.stores.through.objects.filter(plan__in=plans)
+    for plan, store in rows.values_list("plan_id", "store_id"):
+        found.setdefault(plan, set()).add(store)
+    return found
+
+
+def _standings(
+    rolls: Iterable[Roll], known: Mapping[int, RollStanding], places: Mapping[int, Store]
+) -> dict[int, RollStanding]:
+    more = [roll.pk for roll in rolls if roll.pk not in known]
+    return roll_standings(more, places) if more else {}
+
+
+def _rigs_of(cameras: Collection[int]) -> dict[int, Rig]:
+    """A camera's first rig, by the camera's id."""
+    rows = Rig.cameras.through.objects.filter(camera__in=cameras).select_related("rig").order_by("-rig_id")
+    return {row.camera_id: row.rig for row in rows}
+
+
+class Numbers:
+    """Which roll numbers and tags are taken in some productions."""
+
+    def __init__(self, productions: Iterable[int]) -> None:
+        rolls = Roll.objects.filter(production__in=list(productions))
+        rows = rolls.values_list("production", "camera", "number", "tag")
+        self._last: dict[int, int] = {}
+        self._tags: set[tuple[int, str]] = set()
+        for production, camera, number, tag in rows:
+            self._last[camera] = max(number, self._last.get(camera, number))
+            self._tags.add((production, tag))
+
+    def of(self, camera: Camera, plan: Plan | None = None) -> RollNumbers:
+        """plan: the camera's, unless somebody tries another."""
+        plan = plan or camera.plan
+        return RollNumbers(
+            plan.roll_prefix or camera.letter, plan.roll_digits, plan.roll_start, self._last.get(camera.pk),
+            lambda tag: (camera.production_id, tag) in self._tags,
+        )  # fmt: skip
+
+
+def _named(places: Mapping[int, Store], name: str) -> Store:
+    """Raises ActRefused."""
+    found = next((place for place in places.values() if place.name == name), None)
+    if found is None:
+        raise ActRefused(f"There is no store '{name}'.")
+    return found
+
+
+def shoot_day(listing: CardListing | None, camera: Camera) -> date:
+    """The day of the first file, by the true time; today where a clock that is wrong says an impossible day."""
+    production, today = camera.production, now()
+    if listing is None or listing.first_ns is None:
+        return production.shoot_day(today)
+    first = datetime.fromtimestamp(listing.first_ns / 1e9, UTC) - timedelta(seconds=camera.clock_ahead_s)
+    day = production.shoot_day(first)
+    possible = production.first_day - timedelta(days=1) <= day and first <= today + timedelta(hours=1)
+    return day if possible else production.shoot_day(today)
