@@ -145,7 +145,7 @@ class Choices(TestCase):
     def test_names_given_twice_are_refused_with_the_first(self):
         offer = self.offer("{roll}_{name}")
         self.assertIn("1 name would be given twice, 'A001_1-.JPG': add", offer.refusals[0].sentence)
-        self.assertEqual(self.offer("{roll}_{counter}").refusals, ())
+        self.assertEqual(self.offer("{roll}_{name}_{number}").refusals, ())
 
     def test_only_what_is_chosen_goes_and_the_rest_is_left_by_name(self):
         offer = self.offer("", Take(picked=PATHS[:1]))

@@ -158,7 +158,7 @@ class Planted(Walking, TestCase):
     def test_5_files_that_are_gone_from_a_card_are_no_news(self):
         with (
             patch("ruggedraft.clearing.cases.unanswered_of", lambda cards, said: {}),
-            patch("ruggedraft.offloads.proposal.unanswered", lambda cards: {}),
+            patch("ruggedraft.offloads.situations.unanswered", lambda cards: {}),
         ):
             self.caught("shoot", "format")
 

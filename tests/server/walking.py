@@ -21,6 +21,7 @@ from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss, Station
+from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -165,7 +166,8 @@ class Walking(Deciding):
         self.run_all()
 
     def run_all(self) -> None:
-        while run := open_runs(self.station).first():
+        while first := open_runs(self.station).first():
+            run = Offload.objects.get(pk=first.pk)
             before = {(roll.tag, path) for roll in Roll.objects.all()
                       for path in roll.files.exclude(checksum="").values_list("path", flat=True)}  # fmt: skip
             carry_out_first(run_id=run.pk)
