@@ -138,7 +138,7 @@ class Remembered(World, TestCase):
         self.get("tally")
         CopySummary.objects.update(missing_files=0, broken_files=0, files=self.roll.files.count())
         CopySummary.objects.update(proven_us=CopySummary.objects.filter(proven_us__3__isnull=False).first().proven_us)
-        self.assertTrue(cases([active_cards().get(pk=self.card.pk)])[0].verdict.clearable)
+        self.assertTrue(cases(active_cards().filter(pk=self.card.pk))[0].verdict.clearable)
         self.assertFalse(case(active_cards().get(pk=self.card.pk)).verdict.clearable)
         self.assertIn("1 of 2 copies", self.sign().json()["title"])
 

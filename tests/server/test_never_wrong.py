@@ -225,5 +225,5 @@ class Planted(Walking, TestCase):
             self.caught("offload", "rot_in_silence", "check_all")
 
     def test_12_a_summary_of_a_card_is_believed_whatever_was_noted_since(self):
-        with patch.object(card_rows, "_ROWS", card_rows._ROWS.replace("AND s.key = k.key", "")):
+        with patch.object(card_rows, "_NOTED", card_rows._NOTED.replace("AND s.key = k.key", "")):
             self.caught("offload", "shoot")

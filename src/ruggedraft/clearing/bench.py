@@ -3,12 +3,15 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from django.db.models import Count, Min, Q
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import Count, Min, OuterRef, Q
+from django.db.models.functions import JSONObject
 
 from ruggedraft.core.cards import Answer
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
+from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import is_running
 from ruggedraft.offloads.models import Feed, Offload, OffloadFinding
 from ruggedraft.offloads.proposal import Proposal, propose_all
@@ -36,6 +39,14 @@ class Findings:
 
 
 @dataclass(frozen=True)
+class FeedNow:
+    """How bringing a copy what its store was too slow for goes. outcome: empty while it goes on."""
+
+    going: bool
+    outcome: str
+
+
+@dataclass(frozen=True)
 class RunOfStay:
     """A card's run of this stay. feeds: by copy. findings: the first groups; findings_in_all counts single ones.
 
@@ -44,7 +55,7 @@ class RunOfStay:
 
     offload: Offload
     standing: RollStanding
-    feeds: Mapping[int, Feed]
+    feeds: Mapping[int, FeedNow]
     findings: tuple[Findings, ...]
     findings_in_all: int
     worker_lost: bool
@@ -83,8 +94,9 @@ def slots(production: Production) -> list[Slot]:
     places = places_of_all()
     inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
     by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
-    proposals = propose_all([one.card for one in by_card.values()], at_hand=_at_hand(stays.values(), by_card, places))
-    runs = _runs_of(stays.values(), places)
+    at_hand = _at_hand(stays.values(), by_card, places)
+    proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
+    runs = _runs_of(stays.values(), places, at_hand.standings)
     return [
         _slot(reader, stays.get(reader.pk), by_card, proposals, runs)
         for reader in readers.order_by("station__name", "name")
@@ -143,40 +155,45 @@ _MOST_FINDINGS = 30
 _NAMED = ~Q(path="")
 
 
-def _runs_of(stays: Iterable[Insertion], places: Mapping[int, Store]) -> dict[int, RunOfStay]:
+def _runs_of(
+    stays: Iterable[Insertion], places: Mapping[int, Store], known: Mapping[int, RollStanding]
+) -> dict[int, RunOfStay]:
     """By stay: its card's run that is under way, or the last one that ended while the card was in this reader."""
     by_card = {stay.card_id: stay for stay in stays if stay.card_id}
     last = Offload.objects.filter(card__in=by_card).order_by("card_id", "-id").distinct("card_id")
-    runs = [
-        run
-        for run in last.select_related("roll__production__rule", "person", "station")
-        if run.finished_at is None or run.finished_at >= by_card[run.card_id].inserted_at
-    ]
-    standings = roll_standings((run.roll_id for run in runs), places)
-    feeds: dict[int, dict[int, Feed]] = {}
-    for feed in Feed.objects.filter(offload__in=runs).order_by("id"):
-        feeds.setdefault(feed.offload_id, {})[feed.copy_id] = feed
-    findings = _findings(runs)
-    working = {station: is_running(station) for station in {run.station for run in runs if run.finished_at is None}}
-    return {
-        by_card[run.card_id].pk: RunOfStay(
-            run, standings[run.roll_id], feeds.get(run.pk, {}), tuple(findings.get(run.pk, [])[:_MOST_FINDINGS]),
-            sum(group.rows for group in findings.get(run.pk, [])),
-            worker_lost=run.finished_at is None and not run.held_back and not working[run.station],
-        )
-        for run in runs
-    }  # fmt: skip
+    told = last.annotate(fed=_FEEDS, found=_FINDINGS)
+    rows = [run for run in told.select_related("roll__production__rule", "person", "station")
+            if _is_of(run, by_card[run.card_id])]  # fmt: skip
+    missing = {run.roll_id for run in rows} - known.keys()
+    standings = {**known, **(roll_standings(missing, places) if missing else {})}
+    working = {station: is_running(station) for station in {run.station for run in rows if run.finished_at is None}}
+    return {by_card[run.card_id].pk: _run_of(run, standings[run.roll_id], working) for run in rows}
 
 
-def _findings(runs: Iterable[Offload]) -> dict[int, list[Findings]]:
-    """By run, those of one store and reason together, in the order in which they were found."""
-    rows = OffloadFinding.objects.filter(offload__in=list(runs)).values("offload", "store__name", "reason")
-    groups = rows.annotate(
-        first=Min("pk"), named=Min("path", filter=_NAMED), files=Count("pk", filter=_NAMED), rows=Count("pk")
+_FEEDS = ArraySubquery(
+    Feed.objects.filter(offload=OuterRef("pk")).order_by("id").values(
+        facts=JSONObject(copy="copy_id", finished_at="finished_at", outcome="outcome")
     )
-    found: dict[int, list[Findings]] = {}
-    for row in groups.order_by("first"):
-        found.setdefault(row["offload"], []).append(
-            Findings(row["store__name"], row["named"] or "", row["files"], row["reason"], row["rows"])
-        )
-    return found
+)  # fmt: skip
+_FINDINGS = ArraySubquery(
+    OffloadFinding.objects.filter(offload=OuterRef("pk"))
+    .values("store__name", "reason")
+    .annotate(first=Min("pk"), named=Min("path", filter=_NAMED), files=Count("pk", filter=_NAMED), rows=Count("pk"))
+    .order_by("first")
+    .values(facts=JSONObject(store="store__name", path="named", files="files", reason="reason", rows="rows"))
+)
+"""Those of one store and reason together, in the order in which they were found."""
+
+
+def _is_of(run: Offload, stay: Insertion) -> bool:
+    return run.finished_at is None or run.finished_at >= stay.inserted_at
+
+
+def _run_of(run: Offload, standing: RollStanding, working: Mapping[Station, bool]) -> RunOfStay:
+    fed, found = getattr(run, "fed", ()), getattr(run, "found", ())
+    lost = run.finished_at is None and not run.held_back and not working[run.station]
+    return RunOfStay(
+        run, standing, {one["copy"]: FeedNow(one["finished_at"] is None, one["outcome"]) for one in fed},
+        tuple(Findings(**one | {"path": one["path"] or ""}) for one in found[:_MOST_FINDINGS]),
+        sum(one["rows"] for one in found), worker_lost=lost,
+    )  # fmt: skip

@@ -2,13 +2,14 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from functools import partial
 
-from django.db.models import Prefetch, QuerySet
+from django.db.models import QuerySet
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import (
     CardFacts,
     CardStanding,
@@ -29,7 +30,6 @@ from ruggedraft.core.redundancy import (
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import when_over
-from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.gone import unanswered_of
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -100,25 +100,27 @@ class Case:
         return self.facts.in_reader and clearance is not None and clearance.handed_back_at is not None
 
 
-def cases(cards: Iterable[Card], places: Mapping[int, Store] | None = None) -> list[Case]:
-    """The case of each card that belongs to a camera, from summaries where they are of the newest facts.
+def cases(cards: QuerySet[Card], places: Mapping[int, Store] | None = None) -> list[Case]:
+    """The case of each of these cards, from summaries where they are of the newest facts.
 
-    places: every store by id, where the caller has them already
+    cards: of `active_cards`. places: every store by id, where the caller has them already
     """
-    loaded = _Loaded([card for card in cards if card.camera], places, in_full=False)
+    loaded = _Loaded(cards, places, in_full=False)
     return [loaded.case(row) for row in loaded.rows]
 
 
 def case(card: Card) -> Case:
     """A card's case judged in full, from every file and every reading: what acts rest on."""
-    loaded = _Loaded([card], None, in_full=True)
+    loaded = _Loaded(active_cards().filter(pk=card.pk), None, in_full=True)
+    if not loaded.rows:
+        raise ActRefused(f"Card {card.label} belongs to no camera yet: say which in the set-up.")
     return loaded.case(loaded.rows[0])
 
 
 class _Loaded:
     """What all the cases rest on, read in a number of queries that does not depend on how many cards there are."""
 
-    def __init__(self, cards: Sequence[Card], places: Mapping[int, Store] | None, *, in_full: bool) -> None:
+    def __init__(self, cards: QuerySet[Card], places: Mapping[int, Store] | None, *, in_full: bool) -> None:
         self.now = now()
         self.places = places_of_all() if places is None else places
         self.rows = card_rows(cards)
@@ -230,6 +232,5 @@ def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> list[str]:
 
 def active_cards() -> QuerySet[Card]:
     """Cards of a camera, with what their cases need."""
-    cameras = Camera.objects.select_related("production__rule", "plan")  # of many cards there are few
-    cards = Card.objects.exclude(camera=None).prefetch_related(Prefetch("camera", cameras))
+    cards = Card.objects.exclude(camera=None).select_related("camera__production__rule", "camera__plan")
     return cards.order_by("camera__letter", "label")

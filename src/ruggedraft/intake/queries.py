@@ -1,10 +1,12 @@
 """What screens and acts read about cards and readers."""
 
 import threading
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from functools import partial
 from typing import Protocol
 
 from cachetools import LRUCache
+from django.db import transaction
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
@@ -55,9 +57,14 @@ def listed_facts(listings: Iterable[Listed]) -> dict[int, tuple[FileFact, ...]]:
     for listing, path, kind, size, modified_ns, fingerprint in rows.values_list(*columns):
         read[listing].append(file_fact(path, kind, size, modified_ns, fingerprint))
     found |= {pk: tuple(facts) for pk, facts in read.items()}
-    with _keeping:
-        _kept.update({keys[pk]: found[pk] for pk in read if len(found[pk]) < _MOST_FACTS})
+    fresh = {keys[pk]: found[pk] for pk in read if len(found[pk]) < _MOST_FACTS}
+    transaction.on_commit(partial(_keep, fresh))  # what was read in a transaction that is undone never was
     return found
+
+
+def _keep(fresh: Mapping[tuple[int, str], tuple[FileFact, ...]]) -> None:
+    with _keeping:
+        _kept.update(fresh)
 
 
 _MOST_FACTS = 300_000

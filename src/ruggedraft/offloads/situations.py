@@ -15,7 +15,7 @@ from ruggedraft.productions.models import Camera, Plan, Rig
 from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.models import Roll, RollFile
 from ruggedraft.rolls.queries import last_rolls, on_stores
-from ruggedraft.rolls.readings import RollStanding, content_of
+from ruggedraft.rolls.readings import RollStanding, content_lately
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
@@ -52,7 +52,7 @@ class Loaded:
         self._to = None if to is None else [_named(self.places, name) for name in to]
         self._of_plan = _stores_of({card.owner.plan_id for card in with_camera})
         last = last_rolls(cards)
-        self._content = content_of(last.values())
+        self._content = content_lately(last.values())
         self.last = {pk: roll for pk, roll in last.items() if self._goes_on(pk, roll)}
         known = {} if at_hand is None else at_hand.standings
         self._standings = {**known, **_standings(self.last.values(), known, self.places)}

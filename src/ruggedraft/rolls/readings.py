@@ -1,8 +1,12 @@
 """How rolls and their copies stand, worked out from everything that was ever taken, read, looked at and waived."""
 
-from collections.abc import Iterable, Mapping
+import threading
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 
+from cachetools import LRUCache
+from django.db import transaction
 from django.db.models import Count, F, Prefetch, Q, Sum
 
 from ruggedraft.core.evidence import Evidence, Result
@@ -195,12 +199,41 @@ def _without_named(
 
 def content_of(rolls: Iterable[Roll]) -> dict[int, frozenset[FileFact]]:
     """Which files each roll is made of, by the roll's id, for the coverage of a card."""
+    return _content([roll.pk for roll in rolls])
+
+
+def _content(rolls: Sequence[int]) -> dict[int, frozenset[FileFact]]:
     found: dict[int, list[FileFact]] = {}
-    rows = RollFile.objects.filter(roll__in=list(rolls))
+    rows = RollFile.objects.filter(roll__in=rolls)
     columns = ("roll", "path", "size", "modified_ns", "fingerprint")
     for roll, path, size, modified_ns, fingerprint in rows.values_list(*columns):
         found.setdefault(roll, []).append(FileFact(path, size, modified_ns, fingerprint))
     return {roll: frozenset(files) for roll, files in found.items()}
+
+
+def content_lately(rolls: Iterable[Roll]) -> dict[int, frozenset[FileFact]]:
+    """The same for screens and proposals: each version of a roll's content is read once a process, while there is room.
+
+    Not for what somebody signs. rolls: as they were just read
+    """
+    keys = {roll.pk: (roll.pk, roll.content) for roll in rolls}
+    with _keeping:
+        found = {pk: _kept[key] for pk, key in keys.items() if key in _kept}
+    missing = [pk for pk in keys if pk not in found]
+    read = _content(missing) if missing else {}
+    fresh = {keys[pk]: read.get(pk, frozenset()) for pk in missing}
+    transaction.on_commit(partial(_keep, fresh))  # what was read in a transaction that is undone never was
+    return found | {pk: content for (pk, _), content in fresh.items()}
+
+
+def _keep(fresh: Mapping[tuple[int, int], frozenset[FileFact]]) -> None:
+    with _keeping:
+        _kept.update({key: content for key, content in fresh.items() if len(content) < _MOST_KEPT})
+
+
+_MOST_KEPT = 300_000
+_kept: LRUCache[tuple[int, int], frozenset[FileFact]] = LRUCache(_MOST_KEPT, getsizeof=len)
+_keeping = threading.Lock()
 
 
 def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:

@@ -13,7 +13,7 @@ from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
-from ruggedraft.clearing.cases import active_cards, case
+from ruggedraft.clearing.cases import case
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Card, Insertion
@@ -182,7 +182,7 @@ class _Work:
             read_card(Insertion.objects.select_related("reader__station").get(card=card, removed_at=None))
             for copy in roll.copies.select_related("roll", "store__device"):
                 look_at_copy(copy)
-            digest = case(active_cards().get(pk=card.pk)).digest
+            digest = case(card).digest
             signed = sign_clearance(self.people.wren, card, tag=roll.tag, digest=digest)
         if signed.state is not Signing.CLEARED:
             raise RuntimeError(f"{label} should be clear: {signed}")

@@ -923,10 +923,6 @@ export interface components {
     schemas: {
         /** BenchOut */
         BenchOut: {
-            /** Cameras */
-            cameras: components["schemas"]["CameraOut"][];
-            /** Plans */
-            plans: string[];
             /** Production */
             production: string;
             /** Slots */

@@ -136,8 +136,6 @@ class SlotOut(BaseModel):
 
 class BenchOut(BaseModel):
     slots: list[SlotOut]
-    cameras: list[CameraOut]
-    plans: list[str]
     production: str
     time_zone: str
 
@@ -237,4 +235,4 @@ def _offload(run: RunOfStay) -> OffloadOut:
 
 def _feed(run: RunOfStay, copy: int) -> FeedOut | None:
     feed = run.feeds.get(copy)
-    return FeedOut(going=feed.finished_at is None, outcome=feed.outcome) if feed else None
+    return FeedOut(going=feed.going, outcome=feed.outcome) if feed else None

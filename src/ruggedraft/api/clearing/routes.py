@@ -10,7 +10,7 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
-from ruggedraft.clearing.cases import case, cases
+from ruggedraft.clearing.cases import active_cards, case, cases
 from ruggedraft.clearing.page import page_of_cards
 from ruggedraft.clearing.queries import hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
@@ -56,7 +56,7 @@ def clearing(request: HttpRequest, production: Path[str], after: str = "") -> Ht
 @one_moment()
 def one_card(request: HttpRequest, production: Path[str], card_id: int) -> HttpResponse:
     places = places_of_all()
-    (one,) = cases([_card(production, card_id)], places)
+    (one,) = cases(active_cards().filter(pk=_card(production, card_id).pk), places)
     return written(case_out(one, places))
 
 

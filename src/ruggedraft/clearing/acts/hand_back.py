@@ -11,7 +11,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
-from ..cases import active_cards, case
+from ..cases import case
 from ..models import HandedBack
 
 
@@ -20,7 +20,7 @@ def hand_back(person: Person, card: Card) -> HandedBack:
     """Note that a cleared card in no reader went back to its camera. From then on nobody knows what is on it."""
     require(person, May.SIGN)
     hold_still(card.owner.production_id)
-    judged = case(active_cards().get(pk=card.pk))
+    judged = case(card)
     if judged.standing is not CardStanding.CLEARED or judged.clearance is None:
         raise ActRefused(f"Card {card.label} is not clear: only a cleared card is handed back.")
     if judged.stay:

@@ -25,7 +25,7 @@ from ruggedraft.rolls.tasks import ask_look
 from ruggedraft.stores.queries import station_that_sees, stores
 
 from ..card_rows import LastListing
-from ..cases import Case, active_cards, case, with_signature
+from ..cases import Case, case, with_signature
 from ..models import Clearance, Signature, SigningAsked
 from ..said import SignatureRow
 
@@ -64,7 +64,7 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
     """
     require(person, May.SIGN)
     hold_still(card.owner.production_id)
-    judged = case(active_cards().get(pk=card.pk))
+    judged = case(card)
     roll = _refuse(judged, tag, digest)
     if any(signature.person == person.pk for signature in judged.signatures):
         raise ActRefused(f"You have signed for {roll.tag} already; somebody else must sign too.")

@@ -16,7 +16,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll, Waiver
 
-from ..cases import Case, active_cards, case
+from ..cases import Case, case
 
 
 @transaction.atomic
@@ -61,7 +61,7 @@ def _judged(person: Person, card: Card, reason: str) -> Case:
     hold_still(card.owner.production_id)
     if not reason.strip():
         raise ActRefused("A waiver needs a reason.")
-    return case(active_cards().get(pk=card.pk))
+    return case(card)
 
 
 def _refuse_stale(judged: Case, seen: str | None) -> None:

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useBench, useQueue } from '../../api/queries'
+import { useBench, useQueue, useSetUp } from '../../api/queries'
 import { typesInto } from '../../shell/fields'
 import { useWho } from '../../shell/me'
 import { keysOn } from '../../theme/choices'
@@ -15,6 +15,7 @@ const bench = useBench()
 const { me } = useWho()
 const slots = computed(() => bench.data.value?.slots ?? [])
 const queue = useQueue()
+const setUp = useSetUp()
 /** Seconds until each card is free, by its label. */
 const freeIn = computed(
   () => new Map(queue.data.value?.flatMap((one) => one.runs).map((run) => [run.label, run.free_in_s])),
@@ -59,14 +60,14 @@ useEventListener(document, 'keydown', (event) => {
         v-if="chosen?.insertion_id"
         :key="chosen.insertion_id"
         :slot-data="chosen"
-        :cameras="bench.data.value.cameras"
+        :cameras="setUp.data.value?.cameras ?? []"
         :time-zone="bench.data.value.time_zone"
       />
       <p v-else-if="slots.length" class="empty">
         Put a card into a reader: what is on it shows here within seconds.
       </p>
       <QueuePanel />
-      <ReaderWay :slots="slots" :plans="bench.data.value.plans" />
+      <ReaderWay :slots="slots" :plans="setUp.data.value?.plans.map((plan) => plan.name) ?? []" />
       <HubPanel v-if="me.standins" :slots="slots" />
     </template>
   </main>

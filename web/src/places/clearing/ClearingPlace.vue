@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { useBench, useClearing } from '../../api/queries'
+import { useClearing, useSetUp } from '../../api/queries'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import CaseRow from './CaseRow.vue'
@@ -24,8 +24,8 @@ const staying = computed(() => all.value.filter((one) => !one.may_go_back && !AW
 const going = computed(() => all.value.filter((one) => one.may_go_back))
 const out = computed(() => all.value.filter((one) => one.standing === 'handed back'))
 const unseen = computed(() => all.value.filter((one) => one.standing === 'never read'))
-const bench = useBench()
-const cameras = computed(() => bench.data.value?.cameras ?? [])
+const setUp = useSetUp()
+const cameras = computed(() => setUp.data.value?.cameras ?? [])
 
 watch(
   [scanned, () => all.value.length],
