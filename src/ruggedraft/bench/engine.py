@@ -143,13 +143,17 @@ def _line(where: str, kind: Kind, card: Path, folder: Path, stores: int, rounds:
         if where == "disk" and kind.large:
             limits.append(_physical_seconds(folder, sum(f.stat().st_size for f in card.rglob("*.JPG")), stores))
     _clear(places)
+    return [where, kind.name, str(stores), *_columns(taken, limits)]
+
+
+def _columns(taken: dict[str, list[Taken]], limits: list[float]) -> list[str]:
+    """Medians, and ours beside the best and the first of the others. limits: seconds that the disk alone needs"""
     seconds = {name: median(one.seconds for one in every) for name, every in taken.items()}
     processor = {name: median(one.processor for one in every) for name, every in taken.items()}
     best = min(value for name, value in seconds.items() if name != _OURS)
-    first = next(iter(acts))
     return [
-        where, kind.name, str(stores), *(f"{value:.2f} s" for value in seconds.values()),
-        f"{best / seconds[_OURS]:.2f} times as fast", f"{processor[_OURS] / processor[first]:.2f}",
+        *(f"{value:.2f} s" for value in seconds.values()),
+        f"{best / seconds[_OURS]:.2f} times as fast", f"{processor[_OURS] / processor[next(iter(taken))]:.2f}",
         f"{max(one.memory for one in taken[_OURS]) / 1e6:.0f} MB",
         f"{median(limits) / seconds[_OURS]:.2f}" if limits else "",
     ]  # fmt: skip

@@ -29,7 +29,7 @@ from .measuring import ROUNDS, say, table
 
 ROLLS, FILES, STORES, CARDS, CHECKED, CHECKS = 2_000, 2_500, 12, 300, 8, 100
 COPIES, SHORT, IN_READERS = 4, 30, 8
-_HERE = "/api/productions/bench/"
+_HERE = "/api/productions/large/"
 RUN_FILES = 20_000
 
 _FILL = {
@@ -157,7 +157,7 @@ class _Made:
 
 
 def _fill() -> _Made:
-    production = Production.objects.create(name="Bench", first_day=date(2026, 5, 14))
+    production = Production.objects.create(name="Large", first_day=date(2026, 5, 14))
     RedundancyRule.objects.create(production=production)
     plan = Plan.objects.create(production=production, name="all")
     camera = Camera.objects.create(production=production, letter="K", name="Tern", kind="stills", plan=plan)

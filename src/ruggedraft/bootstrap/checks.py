@@ -24,19 +24,19 @@ def test(labels: list[str], *, long: bool = False) -> int:
         web_build.ensure()
     failed = [] if labels else [name for name, check in _checks() if not _passes(name, check)]
     with postgres.running() as server:
-        env = (
-            app.environment(server, "postgres", owner=True)
-            | {"RAFT_TESTING": "1"}
-            | ({"RAFT_LONG": "1"} if long else {})
-        )
-        dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
-        words = [*app.manage_command(), "test", "--parallel", "auto", *dotted]
-        code = subprocess.run(words, env=env, cwd=places.ROOT).returncode
+        env = app.environment(server, "postgres", owner=True) | {"RAFT_TESTING": "1", "RAFT_LONG": "1" if long else ""}
+        code = _run_tests(labels, env)
         if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):
             failed.append("migrations and API types are current")
     for name in failed:
         say(f"FAILED: {name}")
     return 1 if failed or code else 0
+
+
+def _run_tests(labels: list[str], env: dict[str, str]) -> int:
+    dotted = [f"tests.{label}" if label in SHORT_LABELS else label for label in labels or ["tests"]]
+    words = [*app.manage_command(), "test", "--parallel", "auto", *dotted]
+    return subprocess.run(words, env=env, cwd=places.ROOT).returncode
 
 
 def _test_core() -> int:

@@ -53,23 +53,27 @@ def run_until_interrupted(
     for service in services:
         service.start()
     code, announced = 0, False
-    while not stop.wait(0.25):
+    while not code and not stop.wait(0.25):
         if not announced and is_up():
             announced = True
             when_up()
-        dead = [service for service in services if service.process and service.process.poll() is not None]
-        for service in dead:
-            if service.keeps_dying():
-                say(f"the {service.name} keeps stopping; giving up. What it said stands above.")
-                code = 1
-                stop.set()
-                break
-            say(f"the {service.name} stopped by itself; starting it again")
-            service.start()
+        code = 0 if all(_keep_up(service) for service in services) else 1
     end_all(services)
     for number, handler in before.items():
         signal.signal(number, handler)
     return code
+
+
+def _keep_up(service: Service) -> bool:
+    """Start a service again that stopped; False if that happens over and over."""
+    if service.process is None or service.process.poll() is None:
+        return True
+    if service.keeps_dying():
+        say(f"the {service.name} keeps stopping; giving up. What it said stands above.")
+        return False
+    say(f"the {service.name} stopped by itself; starting it again")
+    service.start()
+    return True
 
 
 def end_all(services: Sequence[Service]) -> None:

@@ -119,21 +119,24 @@ def _slot(
     proposals: Mapping[int, Proposal | ActRefused],
     runs: Mapping[int, RunOfStay],
 ) -> Slot:
-    case = by_card.get(stay.card_id) if stay and stay.card_id else None
-    made = proposals[case.card.pk] if case else None
+    if stay is None:
+        return Slot(reader, None, None, None, None, None, None, (), None, ())
+    if stay.card_id is None:
+        listing = _listing(stay, None)
+        return Slot(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,
+                    _waits_for(reader, stay))  # fmt: skip
+    case = by_card.get(stay.card_id)
+    made = proposals[stay.card_id] if case else None
     proposal = made if isinstance(made, Proposal) else None
     question = made.sentence if isinstance(made, ActRefused) else None
-    unknown = stay if stay and stay.card_id is None else None
     return Slot(
-        reader, stay, case, _listing(stay, case), proposal, question, who_is_in(unknown) if unknown else None,
-        _known_elsewhere() if unknown else (), runs.get(stay.pk) if stay else None, _waits_for(reader, stay),
+        reader, stay, case, _listing(stay, case), proposal, question, None, (), runs.get(stay.pk),
+        _waits_for(reader, stay),
     )  # fmt: skip
 
 
-def _listing(stay: Insertion | None, case: Case | None) -> CardListing | LastListing | None:
-    if case:
-        return case.listing
-    return stay.listings.order_by("-id").first() if stay else None
+def _listing(stay: Insertion, case: Case | None) -> CardListing | LastListing | None:
+    return case.listing if case else stay.listings.order_by("-id").first()
 
 
 def _known_elsewhere() -> tuple[str, ...]:
@@ -142,8 +145,8 @@ def _known_elsewhere() -> tuple[str, ...]:
     return tuple(Card.objects.exclude(pk__in=inserted).order_by("label").values_list("label", flat=True))
 
 
-def _waits_for(reader: Reader, stay: Insertion | None) -> tuple[str, ...]:
-    if reader.unattended_by_id is None or stay is None:
+def _waits_for(reader: Reader, stay: Insertion) -> tuple[str, ...]:
+    if reader.unattended_by_id is None:
         return ()
     if stay.card and stay.card.offloads.filter(asked_at__gte=stay.inserted_at).exists():
         return ()

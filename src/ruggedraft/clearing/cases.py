@@ -128,12 +128,14 @@ class _Loaded:
         self.worked = work_out([row for row in self.rows if in_full or row.summary is None])
         when_over(partial(remember, [row for row in self.rows if row.card.pk in self.worked], self.worked))
         self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
-        rolls = {pk: summary.rolls for pk, summary in self.summaries.items()}
-        self.said = said_of(rolls)
-        wanted = {pk for mine in rolls.values() for pk in mine}
+        self.said = said_of({pk: summary.rolls for pk, summary in self.summaries.items()})
+        wanted = {pk for summary in self.summaries.values() for pk in summary.rolls}
         self.standings = roll_standings(wanted, self.places, in_full=in_full)
+        self.gone = self._gone()
+
+    def _gone(self) -> dict[int, list[GoneFile]]:
         gone = {pk: summary.gone for pk, summary in self.summaries.items()}
-        self.gone = unanswered_of([row.card for row in self.rows if gone[row.card.pk].is_something], gone)
+        return unanswered_of([row.card for row in self.rows if gone[row.card.pk].is_something], gone)
 
     def _summary(self, row: CardRow) -> SummaryRow:
         worked = self.worked.get(row.card.pk)

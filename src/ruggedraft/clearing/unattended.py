@@ -72,10 +72,14 @@ def doubts(stay: Insertion, found: CardContents) -> list[str]:
     plan = stay.reader.unattended_plan
     if plan and stay.card.camera.plan_id != plan.pk:
         said.append(f"This reader is for the plan '{plan.name}', the card's camera has another")
-    proposal = _proposal(stay.card)
+    return said + _doubts_of_the_offload(stay.card)
+
+
+def _doubts_of_the_offload(card: Card) -> list[str]:
+    proposal = _proposal(card)
     if isinstance(proposal, str):
-        return [*said, proposal]
-    return [*said, *proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.offer.refusals)]
+        return [proposal]
+    return [*proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.offer.refusals)]
 
 
 def _doubts_of_what_it_holds(found: CardContents) -> list[str]:

@@ -89,16 +89,19 @@ def _waterline(
 ) -> Waterline:
     rule = production.rule.as_rule()
     states = overview(production, places, moment).states
-    unsafe = [pk for pk, state in states.items() if state is not RollState.SAFE]
-    standings = roll_standings(unsafe, places).values()
+    unsafe = {pk: state for pk, state in states.items() if state is not RollState.SAFE}
+    standings = roll_standings(unsafe, places)
     on_cards = cases(active_cards().filter(camera__production=production), places)
-    short = sum(bytes_short(one.facts, rule, moment) for one in standings)
+    short = sum(bytes_short(one.facts, rule, moment) for one in standings.values())
     untaken = sum(case.verdict.strangers.bytes for case in on_cards)
+    tags = {
+        state: tuple(one.roll.tag for pk, one in standings.items() if unsafe[pk] is state) for state in RollState
+    }  # fmt: skip
     return Waterline(
         cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *unknown),
         bytes_short=short + untaken * rule.copies,
-        rolls_short=tuple(one.roll.tag for one in standings if states[one.roll.pk] is RollState.SHORT),
-        rolls_below=tuple(one.roll.tag for one in standings if states[one.roll.pk] is RollState.BELOW),
+        rolls_short=tags[RollState.SHORT],
+        rolls_below=tags[RollState.BELOW],
         runs=runs,
     )
 

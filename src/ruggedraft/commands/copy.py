@@ -108,22 +108,32 @@ def _job(options: argparse.Namespace) -> _Job:
     if not source.is_dir():
         raise Refused(f"{options.source} is not a folder.")
     name = source.name if options.name is None else options.name
-    if not name or "/" in name or name in (".", "..", PARTS) or "\0" in name:
-        raise Refused(f"'{name}' cannot be the name of the copy: it must be one folder name.")
-    parts_of(name)
-    folders = [folder.resolve() for folder in options.to]
-    for given, folder in zip(options.to, folders, strict=True):
-        if not folder.is_dir():
-            raise Refused(f"{given} is not a folder.")
-        if folder == source or source in folder.parents:
-            raise Refused(f"{given} lies inside the source.")
-        if folder / name == source or folder / name in source.parents:
-            raise Refused(f"The copy in {given} would contain the source itself.")
+    _require_folder_name(name)
+    folders = [_target(given, source, name) for given in options.to]
     identities = {(facts.st_dev, facts.st_ino) for facts in map(os.stat, folders)}
     if len(identities) < len(folders):
         raise Refused("The same folder was given twice: that would be one copy, not two.")
     others = [ALGORITHMS[word] for word in dict.fromkeys(options.also) if word != options.hash]
     return _Job(source, name, folders, ALGORITHMS[options.hash], others, options.twice)
+
+
+def _require_folder_name(name: str) -> None:
+    """Raises Refused, or UnsafePath."""
+    if not name or "/" in name or name in (".", "..", PARTS) or "\0" in name:
+        raise Refused(f"'{name}' cannot be the name of the copy: it must be one folder name.")
+    parts_of(name)
+
+
+def _target(given: Path, source: Path, name: str) -> Path:
+    """A folder to copy to, in full. Raises Refused where copying there would copy a copy."""
+    folder = given.resolve()
+    if not folder.is_dir():
+        raise Refused(f"{given} is not a folder.")
+    if folder == source or source in folder.parents:
+        raise Refused(f"{given} lies inside the source.")
+    if folder / name == source or folder / name in source.parents:
+        raise Refused(f"The copy in {given} would contain the source itself.")
+    return folder
 
 
 def _feed_the_slow(

@@ -32,87 +32,88 @@ class RaftError(Exception):
 
     @property
     def sentence(self) -> str:
+        """The message, for the person at the cart."""
         return str(self)
 
 
 class SourceError(RaftError):
-    pass
+    """Something is wrong with a card."""
 
 
 class SourceVanished(SourceError):
-    pass
+    """The card is gone from its reader, or another one is in its place."""
 
 
 class SourceUnreadable(SourceError):
-    pass
+    """A file of the card could not be read."""
 
 
 class SourceChanged(SourceError):
-    pass
+    """A file of the card changed while it was read, or since it was read before."""
 
 
 class StoreError(RaftError):
-    pass
+    """Something is wrong with a store."""
 
 
 class StoreStopped(StoreError):
-    pass
+    """Nothing more can be written to this store in this run."""
 
 
 class StoreVanished(StoreStopped):
-    pass
+    """The store is not there, or another one is in its place."""
 
 
 class StoreFull(StoreStopped):
-    pass
+    """The store has no room."""
 
 
 class StoreReadOnly(StoreStopped):
-    pass
+    """The store cannot be written."""
 
 
 class FileRefused(StoreError):
-    pass
+    """A file could not be written to the store, or read from it."""
 
 
 class FileMissing(FileRefused):
-    pass
+    """A file is not on the store."""
 
 
 class Conflict(StoreError):
-    pass
+    """Something else stands under the name that a file was to have; it was left alone."""
 
 
 class UnsafePath(RaftError):
-    pass
+    """A name that would lead out of where it belongs."""
 
 
 class PlanError(RaftError):
-    pass
+    """A plan whose folders or names cannot be made."""
 
 
 class ListError(RaftError):
-    pass
+    """A checksum list that cannot be used."""
 
 
 class MalformedList(ListError):
-    pass
+    """A checksum list with a line that cannot be understood."""
 
 
 class UnknownAlgorithm(ListError):
-    pass
+    """A checksum of a kind that is not known, or cannot be told."""
 
 
 class NotThere(RaftError):
-    pass
+    """What was asked for is not in the ledger."""
 
 
 class ActRefused(RaftError):
-    pass
+    """An act that is not possible as things stand; nothing was changed."""
 
 
 class NotPermitted(ActRefused):
-    pass
+    """An act that is not open to this person's role; nothing was changed."""
 
 
 _FULL = {errno.ENOSPC, errno.EDQUOT}

@@ -17,6 +17,7 @@ class Evidence(IntEnum):
 
     @property
     def words(self) -> str:
+        """As screens say it, such as "read back"."""
         return self.name.lower().replace("_", " ")
 
 
@@ -30,6 +31,7 @@ class Level(StrEnum):
 
     @staticmethod
     def of(evidence: Evidence) -> "Level":
+        """The words for a strength of evidence."""
         return Level(evidence.words)
 
 
@@ -48,4 +50,5 @@ class Result(StrEnum):
 
     @property
     def bad(self) -> bool:
+        """Whether it speaks against the file."""
         return self not in (Result.AGREES, Result.UNSPOKEN)

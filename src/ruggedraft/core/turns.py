@@ -24,6 +24,7 @@ class Turns:
 
     @contextmanager
     def mine(self) -> Iterator["Turn"]:
+        """A turn for the calling thread, taken now and given back at the end."""
         turn = Turn(self)
         turn.take()
         try:
@@ -49,10 +50,12 @@ class Turn:
         self._held: threading.Lock | None = None
 
     def take(self) -> None:
+        """Wait for the turn, a while at most."""
         if self._held is None:
             self._held = self._turns.acquire()
 
     def give(self) -> None:
+        """Let the next one go on."""
         if self._held is not None:
             held, self._held = self._held, None
             held.release()

@@ -19,10 +19,15 @@ def run_sentence(run: Offload, standing: RollStanding, rule: Rule, moment: datet
         where = ", ".join(f"'{copy.store.name}'" for copy in whole) or "no store"
         return f"A whole copy of {tag}, with all its {_files(facts.files)}, is on {where}."
     how = "read back" if all(copy.level >= Evidence.READ_BACK for copy in whole) else whole[0].level.words
-    all_of_them = "both" if len(whole) == 2 else "all"
-    count = "1 copy" if len(whole) == 1 else f"{len(whole)} copies"
-    agree = "agrees" if len(whole) == 1 else f"{all_of_them} agree"
+    count, agree = _copies(len(whole))
     return f"{count} of {tag}, {_files(facts.files)}, {how}: {agree} with the card."
+
+
+def _copies(count: int) -> tuple[str, str]:
+    """How many, and the verb to go with them."""
+    if count == 1:
+        return "1 copy", "agrees"
+    return f"{count} copies", "both agree" if count == 2 else "all agree"
 
 
 def _files(count: int) -> str:

@@ -129,15 +129,20 @@ def _prepare(offload: Offload) -> _Work:
     _take_what_came(offload, row, choice)
     content = {from_ledger(file.path): file for file in offload.roll.files.all()}
     going, failures = _what_goes(listing, {entry.path for entry in choice.files}, content)
-    here = {entry.path for entry in listing.files}
-    owed = (path for path, file in content.items() if not file.checksum and path not in here)
-    failures += [FileFailure(path, _NOT_ON_CARD) for path in owed]
     whole = Take.from_data(offload.take).everything
     return _Work(
         source, _without_bare(going, whole=whole), row,
         {path: from_ledger(file.kept_as) for path, file in content.items() if file.kept_as},
-        {path: file.checksum for path, file in content.items() if file.checksum}, failures,
+        {path: file.checksum for path, file in content.items() if file.checksum},
+        failures + _gone_unread(content, listing),
     )  # fmt: skip
+
+
+def _gone_unread(content: Mapping[str, RollFile], listing: Listing) -> list[FileFailure]:
+    """Files of the roll that were never read, and are not on the card any more."""
+    here = {entry.path for entry in listing.files}
+    owed = (path for path, file in content.items() if not file.checksum and path not in here)
+    return [FileFailure(path, _NOT_ON_CARD) for path in owed]
 
 
 def _what_goes(

@@ -38,53 +38,72 @@ class AtHand:
     standings: Mapping[int, RollStanding]
 
 
+@dataclass(frozen=True)
+class _Stay:
+    """What a proposal needs of a card's stay in a reader; see `Situation`.
+
+    station: a drive at another station is none that this card can go to
+    """
+
+    slot: str = ""
+    read: bool = False
+    inner: bool = False
+    station: Station | None = None
+
+    @classmethod
+    def of(cls, row: Insertion | None, listing: CardListing | None) -> "_Stay":
+        if row is None:
+            return cls()
+        read = listing is not None and listing.insertion_id == row.pk
+        return cls(row.reader.name, read, row.levels_up < row.inside, row.reader.station)
+
+
 class Loaded:
     """What offloads of some cards would rest on."""
 
     def __init__(self, cards: Sequence[Card], to: Sequence[str] | None, at_hand: AtHand | None) -> None:
-        with_camera = [card for card in cards if card.camera]
+        at_hand = at_hand or _at_hand(cards)
+        cameras = {card.owner for card in cards if card.camera}
         self.listings = latest_listings(cards)
-        self.stays = _stays(cards) if at_hand is None else at_hand.stays
-        self.places = places_of_all() if at_hand is None else at_hand.places
+        self.stays = at_hand.stays
         self.rates = Rates()
+        self._places = at_hand.places
         self._listed = listed_facts(self.listings.values())
-        self._gone = unanswered(cards) if at_hand is None else at_hand.gone
-        self._to = None if to is None else [_named(self.places, name) for name in to]
-        self._of_plan = _stores_of({card.owner.plan_id for card in with_camera})
+        self._gone = at_hand.gone
+        self._to = None if to is None else [_named(self._places, name) for name in to]
+        self._of_plan = _stores_of({camera.plan_id for camera in cameras})
         last = last_rolls(cards)
         self._content = content_lately(last.values())
         self.last = {pk: roll for pk, roll in last.items() if self._goes_on(pk, roll)}
-        known = {} if at_hand is None else at_hand.standings
-        self._standings = {**known, **_standings(self.last.values(), known, self.places)}
-        self._numbers = Numbers({card.owner.production_id for card in with_camera})
-        self.rigs = _rigs_of({card.owner.pk for card in with_camera})
+        self._standings = {**at_hand.standings, **_standings(self.last.values(), at_hand)}
+        self._numbers = Numbers({camera.production_id for camera in cameras})
+        self.rigs = _rigs_of({camera.pk for camera in cameras})
 
     def stores(self, plan: Plan) -> list[Store]:
         if self._to is not None:
             return self._to
         wanted = self._of_plan.get(plan.pk, set())
-        return [place for pk, place in self.places.items() if pk in wanted]
+        return [place for pk, place in self._places.items() if pk in wanted]
 
     def situation(self, card: Card) -> Situation | None:
         """None where the card has no camera."""
         if card.camera is None:
             return None
-        listing, stay = self.listings.get(card.pk), self.stays.get(card.pk)
-        camera, roll = card.camera, self.last.get(card.pk)
-        station = stay.reader.station if stay else None  # a drive at another station is none that this card can go to
+        camera, listing, roll = card.camera, self.listings.get(card.pk), self.last.get(card.pk)
+        stay = _Stay.of(self.stays.get(card.pk), listing)
         return Situation(
             card.label,
-            stay.reader.name if stay else "",
+            stay.slot,
             self._listed[listing.pk] if listing else None,
             listing.files if listing else 0,
-            read_in_this_stay=bool(stay and listing and listing.insertion_id == stay.pk),
-            inner=bool(stay and stay.levels_up < stay.inside),
+            read_in_this_stay=stay.read,
+            inner=stay.inner,
             gone=[FileFact(one.path, one.size, one.modified_ns) for one in self._gone.get(card.pk, ())],
-            last=self._last_roll(roll) if roll else None,
+            last=LastRoll(roll.tag, roll.number, roll.shoot_day) if roll else None,
             numbers=self._numbers.of(camera),
             day=shoot_day(listing, camera),
             naming=plan_naming(camera.plan, camera, card.label, self._shots(camera, listing)),
-            stores=self._stores_now(camera.plan, roll, station),
+            stores=self._stores_now(camera.plan, roll, stay.station),
             rule=camera.production.rule.as_rule(),
         )
 
@@ -95,9 +114,6 @@ class Loaded:
         serial = stay.serial if stay else listing.insertion.serial
         content, listed = self._content.get(roll.pk, ()), self._listed[listing.pk]
         return goes_on(content, listed, roll_serial=roll.fs_serial, card_serial=serial)
-
-    def _last_roll(self, roll: Roll) -> LastRoll:
-        return LastRoll(roll.tag, roll.number, roll.shoot_day)
 
     def _shots(self, camera: Camera, listing: CardListing | None) -> dict[str, int]:
         wanted = listing and camera.pk in self.rigs and "{shot" in camera.plan.names_template
@@ -111,13 +127,13 @@ class Loaded:
     def _held(self, roll: Roll | None, to: Iterable[Store]) -> dict[int, Mapping[str, FileFact]]:
         """What of a roll each store is known to hold. Only a copy that is not whole is gone through."""
         nothing: dict[str, FileFact] = {}
-        if roll is None:
-            return dict.fromkeys((store.pk for store in to), nothing)
-        standing = self._standings[roll.pk]
-        content = {file.path: file for file in self._content.get(roll.pk, ())}
-        whole = {} if standing.facts.waived else {c.store.pk: content for c in standing.copies if c.facts.whole}
-        in_part = any(copy.readings and copy.store.pk not in whole for copy in standing.copies)
-        held = {**(_in_part(roll) if in_part else {}), **whole}
+        held: dict[int, Mapping[str, FileFact]] = {}
+        if roll is not None:
+            standing = self._standings[roll.pk]
+            whole = set() if standing.facts.waived else {copy.store.pk for copy in standing.copies if copy.facts.whole}
+            in_part = any(copy.readings and copy.store.pk not in whole for copy in standing.copies)
+            content = {file.path: file for file in self._content.get(roll.pk, ())}
+            held = {**(_in_part(roll) if in_part else {}), **dict.fromkeys(whole, content)}
         return {store.pk: held.get(store.pk, nothing) for store in to}
 
 
@@ -130,9 +146,10 @@ def _fact(row: RollFile) -> FileFact:
     return FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
 
 
-def _stays(cards: Sequence[Card]) -> dict[int, Insertion]:
+def _at_hand(cards: Sequence[Card]) -> AtHand:
     present = Insertion.objects.filter(card__in=cards, removed_at=None).select_related("reader__station")
-    return {stay.card_id: stay for stay in present if stay.card_id}
+    stays = {stay.card_id: stay for stay in present if stay.card_id}
+    return AtHand(stays, unanswered(cards), places_of_all(), {})
 
 
 def _stores_of(plans: Collection[int]) -> dict[int, set[int]]:
@@ -144,11 +161,10 @@ def _stores_of(plans: Collection[int]) -> dict[int, set[int]]:
     return found
 
 
-def _standings(
-    rolls: Iterable[Roll], known: Mapping[int, RollStanding], places: Mapping[int, Store]
-) -> dict[int, RollStanding]:
-    more = [roll.pk for roll in rolls if roll.pk not in known]
-    return roll_standings(more, places) if more else {}
+def _standings(rolls: Iterable[Roll], at_hand: AtHand) -> dict[int, RollStanding]:
+    """Of those rolls that are not at hand."""
+    more = [roll.pk for roll in rolls if roll.pk not in at_hand.standings]
+    return roll_standings(more, at_hand.places) if more else {}
 
 
 def _rigs_of(cameras: Collection[int]) -> dict[int, Rig]:

@@ -1,6 +1,6 @@
 """What of a card is held already: its listing against everything ever taken in the production."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -56,17 +56,24 @@ def holdings(listing: CardListing, listed: ListedCard, left: Iterable[tuple[str,
     last = Roll.objects.filter(card=listing.card).order_by("-id").first()
     rows = _rows(BY_TIME, listing.pk, camera.production_id) + _rows(_BY_CONTENT, listing.pk, camera.production_id)
     rows += _rows(_OF_ROLL, last.pk, listing.pk) if last else []
-    known = [_known(row, camera.pk, last, listing) for row in rows]
+    known, shifted = _on_this_card([_known(row, camera.pk, last, listing) for row in rows], files)
+    left_here = frozenset((from_ledger(path), size, modified) for path, size, modified in left)
+    held = hold(files, known, left_here, _read(listing), _fingerprints(listing))
+    return CardHoldings(held, shifted, last.tag if last and shifted else "")
+
+
+def _on_this_card(known: list[Known], files: Sequence[Entry]) -> tuple[list[Known], int | None]:
+    """What is known, and by how much the times of the card's last roll are shifted on it.
+
+    Where no file of that roll is on the card any more it was formatted: a name that both have is no changed file.
+    """
     here = {(entry.path, entry.size): entry.modified_ns for entry in files}
     there = [(one, here.get((one.path, one.size))) for one in known if one.same_roll]
     exact = any(one.modified_ns == at for one, at in there)
     shifted = None if exact else shifted_by(files, known)
     if not any(at is not None and same_time(one.modified_ns, at) for one, at in there):
-        # the card was formatted: a name that its last roll had too is no changed file
         known = [one._replace(same_roll=False) for one in known]
-    left_here = frozenset((from_ledger(path), size, modified) for path, size, modified in left)
-    held = hold(files, known, left_here, _read(listing), _fingerprints(listing))
-    return CardHoldings(held, shifted, last.tag if last and shifted else "")
+    return known, shifted
 
 
 def _nothing(files: Iterable[Entry]) -> Iterable[tuple[Entry, Held]]:

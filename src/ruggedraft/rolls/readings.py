@@ -112,16 +112,14 @@ class _Loaded:
         spoken = [(copy, reading_facts(copy.readings.all())) for copy in self.copies.get(roll.pk, ())]
         copies = tuple(self._copy(roll, copy, of, plain, needed) for copy, of in spoken)
         alive = [(of, one.found_after) for one, (_, of) in zip(copies, spoken, strict=True) if not one.facts.store.lost]
-        rows = takes.values()
-        read = sum(row.read_files for row in rows)
+        whole, gone = _sum_of_takes(takes.values()), _sum_of_skipped(skipped.values())
         facts = RollFacts(
             roll.tag, frozenset(), tuple(one.facts for one in copies),
-            files=sum(row.files for row in rows) - len(skipped),
-            bytes=sum(row.bytes for row in rows) - sum(row.size for row in skipped.values()),
-            unread=sum(row.files for row in rows) - read - sum(not row.read for row in skipped.values()),
+            files=whole.files - gone.files, bytes=whole.bytes - gone.bytes,
+            unread=(whole.files - whole.read_files) - (gone.files - gone.read_files),
             bare=in_no_copy(plain, needed, alive), waived=len(skipped), left=self.left.get(roll.pk, 0),
         )  # fmt: skip
-        return RollStanding(roll, facts, copies, read, sum(row.read_bytes for row in rows))
+        return RollStanding(roll, facts, copies, whole.read_files, whole.read_bytes)
 
     def _copy(
         self, roll: Roll, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]
@@ -182,6 +180,15 @@ def _takes(rolls: list[Roll]) -> dict[int, dict[int, _TakeRow]]:
     for roll, take, files, size, read_files, read_bytes in rows:
         found.setdefault(roll, {})[take] = _TakeRow(files, size, read_files, read_bytes or 0)
     return found
+
+
+def _sum_of_takes(rows: Iterable[_TakeRow]) -> _TakeRow:
+    told = [(row.files, row.bytes, row.read_files, row.read_bytes) for row in rows]
+    return _TakeRow(*map(sum, zip(*told, strict=True))) if told else _TakeRow(0, 0, 0, 0)
+
+
+def _sum_of_skipped(rows: Iterable[_Skipped]) -> _TakeRow:
+    return _sum_of_takes(_TakeRow(1, row.size, int(row.read), row.size * row.read) for row in rows)
 
 
 def _without_named(

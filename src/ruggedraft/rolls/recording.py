@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -137,8 +137,7 @@ def record_reading(
     """
     files = paths_of(copy.roll) if files is None else files
     agrees = {path for path in map(to_ledger, agreed) if path in files and files[path].read}
-    bad = {to_ledger(one.path): one for one in failed if one.found.bad}
-    bad = {path: one for path, one in bad.items() if path in files and path not in agrees}
+    bad = _found_bad(failed, files.keys() - agrees)
     if not agrees and not bad:
         return None
     unspoken = files.keys() - agrees - bad.keys()
@@ -149,16 +148,28 @@ def record_reading(
         agreed_files=len(agrees), agreed_bytes=sum(files[path].size for path in agrees),
     )  # fmt: skip
     by_name = dict.fromkeys(unspoken, Result.UNSPOKEN) if all_but else dict.fromkeys(agrees, Result.AGREES)
-    by_name |= {path: one.found for path, one in bad.items()}
+    _keep_results(reading, by_name, bad, files)
+    return reading
+
+
+def _found_bad(failed: Iterable[FileFailure], among: Set[str]) -> dict[str, FileFailure]:
+    """Failures that say something bad of a file, by path in the ledger's form."""
+    bad = {to_ledger(one.path): one for one in failed if one.found.bad}
+    return {path: one for path, one in bad.items() if path in among}
+
+
+def _keep_results(
+    reading: Reading, by_name: Mapping[str, Result], bad: Mapping[str, FileFailure], files: Mapping[str, RollPath]
+) -> None:
+    results = {**by_name, **{path: one.found for path, one in bad.items()}}
     reasons = {path: one.reason for path, one in bad.items()}
     ReadingResult.objects.bulk_create(
         (
             ReadingResult(reading=reading, file_id=files[path].id, result=result, reason=reasons.get(path, ""))
-            for path, result in sorted(by_name.items())
+            for path, result in sorted(results.items())
         ),
         batch_size=2000,
     )
-    return reading
 
 
 def record_look(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]], held: Iterable[RollFile]) -> int:

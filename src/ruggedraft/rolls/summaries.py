@@ -53,11 +53,9 @@ def roll_standings(
     """
     ids = list(dict.fromkeys(rolls))
     places = places_of_all() if places is None else places
-    facts = {pk: store_facts(store) for pk, store in places.items()}
     rows = Roll.objects.filter(pk__in=ids).select_related("camera", "card").annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
     told = {row.pk: (row, row.told) for row in rows}
-    found = {} if in_full else {pk: _standing(roll, said, places, facts) for pk, (roll, said) in told.items()}
-    known = {pk: standing for pk, standing in found.items() if standing is not None}
+    known = {} if in_full else _remembered(told.values(), places)
     missing = [roll for pk, (roll, _) in told.items() if pk not in known]
     for begin in range(0, len(missing), _AT_A_TIME):
         some = missing[begin : begin + _AT_A_TIME]
@@ -66,6 +64,13 @@ def roll_standings(
         when_over(partial(_remember, fresh, {roll.pk: told[roll.pk][1]["version"] for roll in some}))
         known |= {one.roll.pk: one for one in fresh}
     return {pk: known[pk] for pk in ids if pk in known}
+
+
+def _remembered(told: Iterable[tuple[Roll, Mapping[str, Any]]], places: Mapping[int, Store]) -> dict[int, RollStanding]:
+    """Of those rolls that are remembered of their newest facts."""
+    facts = {pk: store_facts(store) for pk, store in places.items()}
+    found = {roll.pk: _standing(roll, said, places, facts) for roll, said in told}
+    return {pk: standing for pk, standing in found.items() if standing is not None}
 
 
 _AT_A_TIME = 100

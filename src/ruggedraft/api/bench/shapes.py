@@ -1,6 +1,7 @@
 """What is in each slot, and what is happening to it."""
 
 from datetime import UTC, datetime
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -9,7 +10,7 @@ from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
 from ruggedraft.core.runs import RunState
-from ruggedraft.intake.models import CardListing
+from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.outcome import run_sentence
 
@@ -144,33 +145,42 @@ _MOST_GONE = 20
 
 
 def slot_out(slot: Slot) -> SlotOut:
-    reader, stay, case = slot.reader, slot.stay, slot.case
-    card = stay.card if stay else None
+    reader, case = slot.reader, slot.case
     return SlotOut(
         name=reader.name,
         station=reader.station.name,
-        insertion_id=stay.pk if stay else None,
-        card_id=card.pk if card else None,
-        label=card.label if card else None,
-        kind=stay.kind if stay else "",
-        capacity=stay.capacity if stay else 0,
-        camera=CameraOut.of(card.camera) if card and card.camera else None,
         standing=case.standing if case else None,
         sentence=card_sentence(case.facts, case.verdict) if case else "",
         gone=[file.path for file in case.gone[:_MOST_GONE]] if case else [],
         gone_in_all=len(case.gone) if case else 0,
-        trouble=stay.trouble if stay else "",
         listing=_listing(slot.listing) if slot.listing else None,
         proposal=ProposalOut.of(slot.proposal) if slot.proposal else None,
         question=slot.question,
         identity=_identity(slot),
-        inside=stay is not None and stay.levels_up < stay.inside,
         offload=_offload(slot.run) if slot.run else None,
         reader_id=reader.pk,
         unattended=reader.unattended_by_id is not None,
         unattended_plan=reader.unattended_plan.name if reader.unattended_plan else None,
         waits_for=list(slot.waits_for),
+        **_stay(slot.stay),
+        **_card(slot.stay.card if slot.stay else None),
     )
+
+
+def _stay(stay: Insertion | None) -> dict[str, Any]:
+    """What the reader tells of the card that is in it."""
+    if stay is None:
+        return {"insertion_id": None, "kind": "", "capacity": 0, "trouble": "", "inside": False}
+    return {
+        "insertion_id": stay.pk, "kind": stay.kind, "capacity": stay.capacity, "trouble": stay.trouble,
+        "inside": stay.levels_up < stay.inside,
+    }  # fmt: skip
+
+
+def _card(card: Card | None) -> dict[str, Any]:
+    if card is None:
+        return {"card_id": None, "label": None, "camera": None}
+    return {"card_id": card.pk, "label": card.label, "camera": CameraOut.of(card.camera) if card.camera else None}
 
 
 def _listing(listing: CardListing | LastListing) -> ListingOut:

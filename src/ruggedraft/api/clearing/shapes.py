@@ -1,7 +1,8 @@
 """Cards and whether they may go back; and what is not safe yet."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import datetime
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -134,34 +135,22 @@ class WaterlineOut(BaseModel):
 
 def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
     remedy = remedy_of(case, places)
-    roll, listing, verdict, facts = case.roll, case.listing, case.verdict, case.facts
-    planks = PlankOut.all_of(roll.copies, case.rule, case.moment) if roll else []
-    looks = [plank.looked_at for plank in planks if plank.counts and plank.online]
+    verdict, facts = case.verdict, case.facts
+    planks = PlankOut.all_of(case.roll.copies, case.rule, case.moment) if case.roll else []
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
         camera=CameraOut.of(case.card.owner),
-        roll_id=roll.roll.pk if roll else None,
-        tag=roll.roll.tag if roll else None,
         standing=case.standing,
         sentence=card_sentence(facts, verdict),
         may_go_back=case.standing.may_go_back,
-        slot=case.stay.slot if case.stay else None,
-        insertion_id=case.stay.id if case.stay else None,
-        read_at=listing.began_at if listing else None,
-        looked_at=min((at for at in looks if at), default=None) if all(looks) else None,
-        files=listing.files if listing else 0,
-        bytes=listing.bytes if listing else 0,
+        looked_at=_looked_at(planks),
         digest=case.digest,
-        seen=listing.digest if listing else "",
         blocks=[BlockOut.of(block) for block in verdict.blocks],
         holds=[HoldOut(id=hold.id, reason=hold.reason, by=hold.by) for hold in case.holds],
         remedy=[step.sentence for step in remedy.steps] if remedy else [],
         signed_by=[signature.by for signature in case.signatures],
         missing_signatures=verdict.missing_signatures,
-        cleared_at=case.clearance.at if case.clearance else None,
-        cleared_by=list(case.clearance.signed_by) if case.clearance else [],
-        handed_back_at=facts.clearance.handed_back_at if facts.clearance else None,
         returned=case.returned,
         needed_copies=case.rule.copies,
         waived=[WaiverOut.of(waiver) for waiver in facts.waivers[:_MOST_NAMES]],
@@ -172,4 +161,38 @@ def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
         gone_in_all=len(case.gone),
         lashed=is_lashed(facts, verdict),
         planks=planks,
+        **_where(case),
+        **_on_it(case),
+        **_cleared(case),
     )
+
+
+def _looked_at(planks: Sequence[PlankOut]) -> datetime | None:
+    """When the copy that counts and was looked at longest ago was; None if one was not."""
+    looks = [plank.looked_at for plank in planks if plank.counts and plank.online]
+    seen = [at for at in looks if at]
+    return min(seen) if seen and len(seen) == len(looks) else None
+
+
+def _where(case: Case) -> dict[str, Any]:
+    """The reader that a card is in, and the roll that is on it."""
+    stay, roll = case.stay, case.roll
+    return {
+        "slot": stay.slot if stay else None, "insertion_id": stay.id if stay else None,
+        "roll_id": roll.roll.pk if roll else None, "tag": roll.roll.tag if roll else None,
+    }  # fmt: skip
+
+
+def _on_it(case: Case) -> dict[str, Any]:
+    listing = case.listing
+    if listing is None:
+        return {"read_at": None, "files": 0, "bytes": 0, "seen": ""}
+    return {"read_at": listing.began_at, "files": listing.files, "bytes": listing.bytes, "seen": listing.digest}
+
+
+def _cleared(case: Case) -> dict[str, Any]:
+    cleared, fact = case.clearance, case.facts.clearance
+    return {
+        "cleared_at": cleared.at if cleared else None, "cleared_by": list(cleared.signed_by) if cleared else [],
+        "handed_back_at": fact.handed_back_at if fact else None,
+    }  # fmt: skip

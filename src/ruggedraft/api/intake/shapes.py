@@ -1,6 +1,7 @@
 """What is on a card, for the screens that show it."""
 
 from datetime import UTC
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -139,23 +140,37 @@ def clips_out(found: CardContents) -> ClipsOut:
     clips = found.described.clips
     held = [found.of_clip(clip) for clip in clips]
     place = {finding: n for n, finding in enumerate(found.described.findings)}
-    odd = found.odd
+    odd = {path: place[finding] for path, finding in found.odd.items()}
+    rows = [_clip(clip) for clip in clips]
+    mains = [clip.main.path for clip in clips]
     return ClipsOut(
-        paths=[to_ledger(clip.main.path) for clip in clips],
-        names=[to_ledger(clip.name) for clip in clips],
-        kinds=[clip.kind for clip in clips],
-        bodies=[clip.facts.body if clip.facts else "" for clip in clips],
-        starts=[clip.starts.astimezone(UTC).timestamp() if clip.starts else 0.0 for clip in clips],
-        lengths=[round(clip.duration_s, 3) for clip in clips],
-        bytes=[clip.bytes for clip in clips],
-        files=[len(clip.parts) for clip in clips],
-        chapters=[1 + len(clip.of_role(Role.PART)) for clip in clips],
+        **{name: [row[name] for row in rows] for name in _CLIP_COLUMNS},
         holdings=[one.holding for one in held],
         rolls=[one.roll for one in held],
-        odd=[place[odd[clip.main.path]] if clip.main.path in odd else -1 for clip in clips],
-        previews=[found.previews.get(clip.main.path, 0) for clip in clips],
-        words=[_words(clip) for clip in clips],
+        odd=[odd.get(path, -1) for path in mains],
+        previews=[found.previews.get(path, 0) for path in mains],
     )
+
+
+_CLIP_COLUMNS = (
+    "paths", "names", "kinds", "bodies", "starts", "lengths", "bytes", "files", "chapters", "words",
+)  # fmt: skip
+
+
+def _clip(clip: Clip) -> dict[str, Any]:
+    """What a clip brings to each column."""
+    return {
+        "paths": to_ledger(clip.main.path),
+        "names": to_ledger(clip.name),
+        "kinds": clip.kind,
+        "bodies": clip.facts.body if clip.facts else "",
+        "starts": clip.starts.astimezone(UTC).timestamp() if clip.starts else 0.0,
+        "lengths": round(clip.duration_s, 3),
+        "bytes": clip.bytes,
+        "files": len(clip.parts),
+        "chapters": 1 + len(clip.of_role(Role.PART)),
+        "words": _words(clip),
+    }
 
 
 def _words(clip: Clip) -> str:

@@ -5,14 +5,15 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from ruggedraft.core.cards import Clip
 from ruggedraft.core.preflight import Demand
 from ruggedraft.core.proposing import Choice, Offer, Startable
-from ruggedraft.core.rigs import Odd
+from ruggedraft.core.rigs import Alignment, Odd
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.proposal import Proposal
 from ruggedraft.offloads.queue import StationQueue
-from ruggedraft.offloads.rigs import RigNow
+from ruggedraft.offloads.rigs import RigCard, RigNow
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of
 
@@ -312,36 +313,37 @@ def _demand(demand: Demand, place: Store, refusal: str | None) -> StoreDemandOut
 
 
 def _rows(now: RigNow) -> list[RigRowOut]:
-    lined = now.lined_up
-    shot_of = (
-        {(clip.camera, clip.path): shot.number for shot in lined.shots for clip in shot.clips.values()} if lined else {}
-    )
-    odd_of = {(odd.camera, odd.clip.path): odd for odd in lined.odd if odd.clip} if lined else {}
-    missing = [(odd.camera, odd.shot) for odd in lined.odd if odd.clip is None and odd.shot] if lined else []
-    rows = []
-    for card in now.cards:
-        letter = card.camera.letter
-        ahead = lined.ahead_s.get(letter, 0.0) if lined else 0.0
-        rows.append(
-            RigRowOut(
-                camera=CameraOut.of(card.camera), card_id=card.card.pk, label=card.card.label, slot=card.slot,
-                ahead_s=round(ahead, 2), missing=[shot for camera, shot in missing if camera == letter],
-                clips=[
-                    RigClipOut(
-                        name=clip.name, path=clip.main.path,
-                        starts=(clip.starts.timestamp() if clip.starts else 0.0) - ahead,
-                        length=clip.duration_s, shot=_shot(letter, clip.main.path, shot_of, odd_of),
-                        odd=odd_of[letter, clip.main.path].kind if (letter, clip.main.path) in odd_of else "",
-                    )
-                    for clip in card.clips
-                ],
-            )
-        )  # fmt: skip
-    return rows
+    lined = now.lined_up or Alignment((), (), {})
+    odd_of = {(odd.camera, odd.clip.path): odd for odd in lined.odd if odd.clip}
+    shot_of: dict[tuple[str, str], int | None]
+    shot_of = {(clip.camera, clip.path): shot.number for shot in lined.shots for clip in shot.clips.values()}
+    shot_of |= {key: odd.shot for key, odd in odd_of.items()}
+    return [
+        RigRowOut(
+            camera=CameraOut.of(card.camera), card_id=card.card.pk, label=card.card.label, slot=card.slot,
+            ahead_s=round(lined.ahead_s.get(card.camera.letter, 0.0), 2), missing=_lacks(lined, card.camera.letter),
+            clips=[_rig_clip(card, clip, lined, shot_of, odd_of) for clip in card.clips],
+        )
+        for card in now.cards
+    ]  # fmt: skip
 
 
-def _shot(
-    letter: str, path: str, shot_of: Mapping[tuple[str, str], int], odd_of: Mapping[tuple[str, str], Odd]
-) -> int | None:
+def _lacks(lined: Alignment, letter: str) -> list[int]:
+    """Numbers of the shots of which a camera has no clip."""
+    return [odd.shot for odd in lined.odd if odd.camera == letter and odd.clip is None and odd.shot]
+
+
+def _rig_clip(
+    card: RigCard,
+    clip: Clip,
+    lined: Alignment,
+    shot_of: Mapping[tuple[str, str], int | None],
+    odd_of: Mapping[tuple[str, str], Odd],
+) -> RigClipOut:
+    letter, path = card.camera.letter, clip.main.path
     odd = odd_of.get((letter, path))
-    return odd.shot if odd else shot_of.get((letter, path))
+    starts = clip.starts.timestamp() if clip.starts else 0.0
+    return RigClipOut(
+        name=clip.name, path=path, starts=starts - lined.ahead_s.get(letter, 0.0), length=clip.duration_s,
+        shot=shot_of.get((letter, path)), odd=odd.kind if odd else "",
+    )  # fmt: skip

@@ -12,6 +12,8 @@ from .tree import base_of
 
 
 class Role(StrEnum):
+    """What a file is to the clip that it belongs to."""
+
     MAIN = "main"
     """the recording itself; the first of several chapters, frames or tracks"""
     PART = "part"
@@ -23,6 +25,8 @@ class Role(StrEnum):
 
 
 class ClipKind(StrEnum):
+    """What a clip is."""
+
     PICTURE = "picture"
     VIDEO = "video"
     SOUND = "sound"
@@ -30,6 +34,8 @@ class ClipKind(StrEnum):
 
 
 class Part(NamedTuple):
+    """A file of a clip."""
+
     entry: Entry
     role: Role
 
@@ -53,17 +59,21 @@ class Clip(NamedTuple):
 
     @property
     def main(self) -> Entry:
+        """The recording itself; see `Role.MAIN`."""
         return self.parts[0].entry
 
     @property
     def entries(self) -> tuple[Entry, ...]:
+        """Every file of it, the main one first."""
         return tuple(part.entry for part in self.parts)
 
     @property
     def bytes(self) -> int:
+        """Of all its files."""
         return sum(part.entry.size for part in self.parts)
 
     def of_role(self, *roles: Role) -> tuple[Entry, ...]:
+        """Its files that have one of these roles."""
         return tuple(part.entry for part in self.parts if part.role in roles)
 
 

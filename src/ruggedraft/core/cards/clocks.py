@@ -1,6 +1,6 @@
 """Clocks and counters of cameras: when a clip really began, and what cannot be right about that."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 
@@ -56,26 +56,41 @@ def _shifted(starts: datetime, ground: Ground) -> datetime:
 
 def clock_findings(clips: Sequence[Clip], ground: Ground) -> list[Finding]:
     """Times that cannot be right: in the future, before the production, far from the rest of the card."""
-    found = []
-    future = [c for c in clips if c.starts and c.starts > ground.now + _TOLERANCE]
-    if future:
-        latest = max(c.starts for c in future if c.starts)
-        words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(latest, ground)}: "
-        found.append(_finding(FindingKind.FUTURE, words + "the camera's clock is wrong", future))
-    begin = ground.first_day and datetime.combine(ground.first_day, time(), ground.zone) - timedelta(days=1)
-    before = [c for c in clips if begin and c.starts and c.starts < begin]
-    if before:
-        earliest = min(c.starts for c in before if c.starts)
-        words = f"{counted(len(before), 'clip')} dated before the production began, from {_day(earliest, ground)}: "
-        found.append(_finding(FindingKind.BEFORE, words + "somebody else's, or the camera's clock is wrong", before))
+    future = _begun(clips, after=ground.now + _TOLERANCE)
+    before = _begun(clips, before=_earliest(ground))
     flagged = {id(clip) for clip in (*future, *before)}
     far = _far([clip for clip in clips if id(clip) not in flagged], ground)
+    found = []
+    if future:
+        words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(max(_starts(future)), ground)}: "
+        found.append(_finding(FindingKind.FUTURE, words + "the camera's clock is wrong", future))
+    if before:
+        earliest = _day(min(_starts(before)), ground)
+        words = f"{counted(len(before), 'clip')} dated before the production began, from {earliest}: "
+        found.append(_finding(FindingKind.BEFORE, words + "somebody else's, or the camera's clock is wrong", before))
     if far:
-        words = (
-            f"{counted(len(far), 'clip')} far in time from the rest of the card: {named([c.main.path for c in far])}"
-        )
+        which = named([clip.main.path for clip in far])
+        words = f"{counted(len(far), 'clip')} far in time from the rest of the card: {which}"
         found.append(_finding(FindingKind.FAR, words, far))
     return found
+
+
+def _starts(clips: Iterable[Clip]) -> list[datetime]:
+    return [clip.starts for clip in clips if clip.starts]
+
+
+def _begun(clips: Sequence[Clip], *, after: datetime | None = None, before: datetime | None = None) -> list[Clip]:
+    """Clips that began after the one moment or before the other."""
+    dated = [(clip, clip.starts) for clip in clips if clip.starts]
+    late = [clip for clip, starts in dated if after and starts > after]
+    return late + [clip for clip, starts in dated if before and starts < before]
+
+
+def _earliest(ground: Ground) -> datetime | None:
+    """A day before the production's first."""
+    if ground.first_day is None:
+        return None
+    return datetime.combine(ground.first_day, time(), ground.zone) - timedelta(days=1)
 
 
 def _finding(kind: FindingKind, words: str, clips: Sequence[Clip]) -> Finding:
@@ -88,15 +103,15 @@ def _day(moment: datetime, ground: Ground) -> str:
 
 def _far(clips: Sequence[Clip], ground: Ground) -> list[Clip]:
     """The few clips that ten days or more lie between them and all others."""
-    ordered = sorted((c for c in clips if c.starts), key=lambda c: c.starts or ground.now)
+    dated = sorted(((clip.starts, clip) for clip in clips if clip.starts), key=lambda pair: pair[0])
     groups: list[list[Clip]] = []
-    for clip in ordered:
-        last = groups[-1][-1] if groups else None
-        if last and last.starts and clip.starts and clip.starts - last.starts < _APART:
-            groups[-1].append(clip)
-        else:
-            groups.append([clip])
-    return [clip for group in groups if len(group) <= _FEW * len(ordered) for clip in group]
+    last: datetime | None = None
+    for starts, clip in dated:
+        if last is None or starts - last >= _APART:
+            groups.append([])
+        groups[-1].append(clip)
+        last = starts
+    return [clip for group in groups if len(group) <= _FEW * len(dated) for clip in group]
 
 
 _HALF = 5000

@@ -41,6 +41,7 @@ class CardDescription:
 
     @property
     def layout_names(self) -> str:
+        """As people say it, each once."""
         return " + ".join(dict.fromkeys(layout.name for layout in self.layouts))
 
 
@@ -195,6 +196,7 @@ class Contents:
 
 
 def contents(described: CardDescription) -> Contents:
+    """Counts of a card, as people count it: by recordings and not by files."""
     kinds = Counter(clip.kind for clip in described.clips)
     beside = sum(len(clip.of_role(Role.SIDECAR, Role.THUMBNAIL)) for clip in described.clips)
     return Contents(

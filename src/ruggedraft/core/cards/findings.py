@@ -6,6 +6,8 @@ from enum import StrEnum
 
 
 class FindingKind(StrEnum):
+    """What a finding is about."""
+
     INNER_FOLDER = "inner folder"
     MISSING_CLIP = "missing clip"
     """an index names a clip that is not there"""
@@ -43,6 +45,7 @@ class Finding:
 
     @property
     def grave(self) -> bool:
+        """Whether it asks if the card is whole."""
         return self.kind in GRAVE
 
 

@@ -10,6 +10,8 @@ from ..sources.listing import Entry
 
 
 class Holding(StrEnum):
+    """What the ledger knows of a file on a card."""
+
     HELD = "held"
     """the same path, size, time and fingerprint, or the same content, was read off this card since its last format"""
     UNSURE = "unsure"
@@ -39,6 +41,16 @@ class Known(NamedTuple):
     algorithm: str = ""
     fingerprint: str = ""
     same_format: bool = True
+
+    @property
+    def is_own(self) -> bool:
+        """The same camera took it, or the same roll has it, and the card was not formatted since."""
+        return (self.own_camera or self.same_roll) and self.same_format
+
+    @property
+    def was_here(self) -> bool:
+        """The card's last roll has it, and the card was not formatted since."""
+        return self.same_roll and self.same_format
 
 
 class Held(NamedTuple):
@@ -93,21 +105,24 @@ def _judge(
     was_read: tuple[str, str] | None,
     fingerprint: str,
 ) -> Held:
-    facts = (entry.size, entry.modified_ns)
-    alike = [one for one in known if one.size == entry.size and same_time(one.modified_ns, entry.modified_ns)]
-    same = [one for one in alike if not _differs(one, was_read) and not _other_ends(one, fingerprint)]
-    own = next((one for one in same if (one.own_camera or one.same_roll) and one.same_format), None)
+    same = [one for one in known if _may_be(one, entry, was_read, fingerprint)]
+    own = [one for one in same if one.is_own]
     if own:
-        sure = bool(fingerprint and own.fingerprint)
-        return Held(Holding.HELD if sure else Holding.UNSURE, own.roll)
-    changed = next((one for one in known if one.same_roll and one.same_format), None)
+        sure = fingerprint and own[0].fingerprint
+        return Held(Holding.HELD if sure else Holding.UNSURE, own[0].roll)
+    changed = [one.roll for one in known if one.was_here]
     if changed:
-        return Held(Holding.CHANGED, changed.roll)
-    if (entry.path, *facts) in left:
+        return Held(Holding.CHANGED, changed[0])
+    if (entry.path, entry.size, entry.modified_ns) in left:
         return Held(Holding.LEFT)
-    if same:
-        return Held(Holding.ALIKE, same[0].roll)
-    return Held(Holding.NEW)
+    return Held(Holding.ALIKE, same[0].roll) if same else Held(Holding.NEW)
+
+
+def _may_be(one: Known, entry: Entry, was_read: tuple[str, str] | None, fingerprint: str) -> bool:
+    """Of the same size and time, and not known to be another file."""
+    if one.size != entry.size or not same_time(one.modified_ns, entry.modified_ns):
+        return False
+    return not _differs(one, was_read) and not _other_ends(one, fingerprint)
 
 
 def _other_ends(one: Known, fingerprint: str) -> bool:

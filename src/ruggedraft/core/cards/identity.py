@@ -47,15 +47,15 @@ class Answer:
 
 
 def who_is(seen: Seen, known: Iterable[KnownCard]) -> Answer:
+    """Which of the known cards this is, or what has to be asked."""
     known = list(known)
     claimed = [card for card in known if seen.serial and seen.serial in card.serials]
-    fitting = [card for card in claimed if _fits(seen, card)]
-    free = [card for card in fitting if not card.elsewhere]
-    if len(free) == 1 and len(claimed) == 1:
+    if not claimed:
+        return _stranger(seen, [card for card in known if not card.elsewhere])
+    free = [card for card in claimed if _fits(seen, card) and not card.elsewhere]
+    if len(free) == len(claimed) == 1:
         return Answer(free[0].label)
-    if claimed:
-        return _contested(seen, claimed, free)
-    return _stranger(seen, [card for card in known if not card.elsewhere])
+    return _contested(seen, claimed, free)
 
 
 def _fits(seen: Seen, card: KnownCard) -> bool:
@@ -68,20 +68,17 @@ def _contested(seen: Seen, claimed: list[KnownCard], free: list[KnownCard]) -> A
     if len(alike) == 1:
         return Answer(alike[0].label)
     candidates = tuple(card.label for card in sorted(free, key=lambda card: -card.likeness))
-    away = next((card for card in claimed if card.elsewhere), None)
     if len(claimed) > 1 and free:
-        question = f"{_and([card.label for card in claimed])} share one serial ({seen.serial}): which of them is this?"
-    elif away:
-        question = (
-            f"It claims to be {away.label}, which is in {away.elsewhere}: two cards with one serial ({seen.serial}). "
-            "Give this one its own label"
-        )
-    else:
-        question = (
-            f"It claims to be {claimed[0].label} by its serial ({seen.serial}), but is of another size. "
-            "Give this one its own label"
-        )
-    return Answer(None, question, candidates)
+        labels = _and([card.label for card in claimed])
+        return Answer(None, f"{labels} share one serial ({seen.serial}): which of them is this?", candidates)
+    return Answer(None, f"It claims to be {_claim(seen, claimed)}. Give this one its own label", candidates)
+
+
+def _claim(seen: Seen, claimed: list[KnownCard]) -> str:
+    away = next((card for card in claimed if card.elsewhere), None)
+    if away:
+        return f"{away.label}, which is in {away.elsewhere}: two cards with one serial ({seen.serial})"
+    return f"{claimed[0].label} by its serial ({seen.serial}), but is of another size"
 
 
 def _stranger(seen: Seen, known: list[KnownCard]) -> Answer:

@@ -21,6 +21,7 @@ class Tree:
 
     @cached_property
     def folders_by_folder(self) -> dict[str, list[str]]:
+        """Paths of the folders in each folder."""
         found: dict[str, list[str]] = {}
         for entry in self._listing.folders:
             found.setdefault(entry.path.rpartition("/")[0], []).append(entry.path)
@@ -52,6 +53,7 @@ class Tree:
         return [] if folder is None else self.files_by_folder.get(folder, [])
 
     def folders_in(self, folder: str | None) -> list[str]:
+        """Paths of the folders in a folder."""
         return [] if folder is None else self.folders_by_folder.get(folder, [])
 
     def files_under(self, folder: str) -> list[Entry]:
@@ -68,6 +70,7 @@ def join(*parts: str) -> str:
 
 
 def name_of(path: str) -> str:
+    """The last part of a path."""
     return path.rpartition("/")[2]
 
 

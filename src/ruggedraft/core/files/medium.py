@@ -94,6 +94,7 @@ class MediumReading:
         return os.preadv(self._descriptor, [view], offset)
 
     def close(self) -> None:
+        """Close the file; may be called twice."""
         if self._descriptor >= 0:
             shut(self._descriptor)
             self._descriptor = -1
@@ -133,6 +134,7 @@ def set_direct(descriptor: int) -> bool:
 
 
 def unset_direct(descriptor: int) -> None:
+    """Switch back from direct I/O."""
     flags = fcntl.fcntl(descriptor, fcntl.F_GETFL)
     fcntl.fcntl(descriptor, fcntl.F_SETFL, flags & ~os.O_DIRECT)
 

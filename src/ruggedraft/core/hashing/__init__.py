@@ -12,9 +12,13 @@ from ..errors import UnknownAlgorithm
 
 
 class Hasher(Protocol):
-    def update(self, data: bytes | bytearray | memoryview, /) -> object: ...
+    """A checksum in the making."""
 
-    def hexdigest(self) -> str: ...
+    def update(self, data: bytes | bytearray | memoryview, /) -> object:
+        """Add bytes at the end."""
+
+    def hexdigest(self) -> str:
+        """The checksum of all bytes so far, in lower-case hexadecimal."""
 
 
 @dataclass(frozen=True)

@@ -87,11 +87,17 @@ def list_algorithm(name: str, sums: list[ListedSum], asked: str | None = None) -
     said = asked or next((listed.algorithm for listed in sums if listed.algorithm), None) or _from_name(name)
     lengths = {len(listed.checksum) for listed in sums}
     fitting = [algorithm for algorithm in ALGORITHMS.values() if lengths == {algorithm.digits}]
-    if said:
-        algorithm = algorithm_named(said)
-        if algorithm not in fitting:
-            raise UnknownAlgorithm(f"The checksums in the list do not have the length of {said}: nothing was checked.")
-        return algorithm
+    return _as_said(said, fitting) if said else _only_one(fitting)
+
+
+def _as_said(said: str, fitting: list[Algorithm]) -> Algorithm:
+    algorithm = algorithm_named(said)
+    if algorithm not in fitting:
+        raise UnknownAlgorithm(f"The checksums in the list do not have the length of {said}: nothing was checked.")
+    return algorithm
+
+
+def _only_one(fitting: list[Algorithm]) -> Algorithm:
     if len(fitting) != 1:
         known = " or ".join(algorithm.name for algorithm in fitting) or "none we know"
         raise UnknownAlgorithm(f"By their length the checksums could be {known}: say which with --hash.")

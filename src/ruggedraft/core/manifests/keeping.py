@@ -59,12 +59,10 @@ def keep_list(
     stem = f"{folder}.{name}" if name else folder
     names = (f"{stem}{number}.{algorithm.name}" for number in _numbers(ours))
     final, before = next(_usable(store, names, ours, f"{last}/"))
-    merged = dict(before.entries)
-    for path, checksum in sums.items():
-        if merged.get(path, checksum) != checksum:
-            raise Conflict(f"the list {final} on '{store.name}' has another checksum for {path}; it was left as it is")
-    target = final if complete else final + UNFINISHED
-    kept = Kept(target, format_list(merged | sums), final + UNFINISHED if complete and before.unfinished else "")
+    _refuse_another_checksum(before.entries, sums, f"the list {final} on '{store.name}'")
+    target, unfinished = (final, final + UNFINISHED) if complete else (final + UNFINISHED, "")
+    content = format_list(dict(before.entries) | sums)
+    kept = Kept(target, content, unfinished if before.unfinished else "")
     if before.contents.get(target) != kept.content:
         _write_and_read_back(store, target, kept.content, modified_ns, replace=target in before.contents)
     if kept.withdrawn:
@@ -72,6 +70,13 @@ def keep_list(
     if parent:
         store.settle([(parent, None)])
     return kept
+
+
+def _refuse_another_checksum(before: Mapping[str, str], sums: Mapping[str, str], which: str) -> None:
+    """Raises Conflict."""
+    other = next((path for path, checksum in sums.items() if before.get(path, checksum) != checksum), None)
+    if other is not None:
+        raise Conflict(f"{which} has another checksum for {other}; it was left as it is")
 
 
 def keep_file(store: Store, stem: str, ending: str, content: bytes, *, modified_ns: int, ours: Ours) -> Kept:

@@ -79,12 +79,19 @@ def _of_xml(content: bytes) -> dict[str, tuple[Algorithm, str]]:
     for element in fromstring(content, forbid_dtd=True).iter():
         if _tag(element) == "hash":
             told = {_tag(child): (child.text or "").strip() for child in element}
-            path = told.get("path") or told.get("file")
-            sums = {_XML_NAMES[tag]: text.lower() for tag, text in told.items() if tag in _XML_NAMES and text}
-            best = next((name for name in _STRONGEST_FIRST if name in sums), None)
-            if path and best and len(sums[best]) == ALGORITHMS[best].digits:
-                found[path.replace("\\", "/")] = (ALGORITHMS[best], sums[best])
+            path, best = told.get("path") or told.get("file"), _strongest(told)
+            if path and best:
+                found[path.replace("\\", "/")] = best
     return found
+
+
+def _strongest(told: Mapping[str, str]) -> tuple[Algorithm, str] | None:
+    """Of the checksums of a file; None if there is none that we know, or it has another length."""
+    sums = {_XML_NAMES[tag]: text.lower() for tag, text in told.items() if tag in _XML_NAMES and text}
+    best = next((name for name in _STRONGEST_FIRST if name in sums), None)
+    if best is None or len(sums[best]) != ALGORITHMS[best].digits:
+        return None
+    return ALGORITHMS[best], sums[best]
 
 
 def _tag(element: Element) -> str:

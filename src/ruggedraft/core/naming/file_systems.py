@@ -33,6 +33,7 @@ class FileSystem:
     needs_unicode: bool = False
 
     def length(self, part: str) -> int:
+        """Of a name, in the units in which this file system counts."""
         if self.unit == "utf-8":
             return len(part.encode("utf-8", "surrogateescape"))
         return len(part.encode("utf-16-le", "surrogatepass")) // 2

@@ -64,6 +64,7 @@ class Template:
 
     @classmethod
     def parse(cls, text: str, allowed: Mapping[str, str]) -> "Template":
+        """allowed: the fields that may be used, with what each means. Raises PlanError."""
         try:
             found = list(string.Formatter().parse(text))
         except ValueError as error:
@@ -77,6 +78,7 @@ class Template:
 
     @property
     def fields(self) -> frozenset[str]:
+        """Names of the fields that it uses."""
         return frozenset(piece.field for piece in self.pieces if isinstance(piece, _Slot))
 
     def render(self, values: Mapping[str, str]) -> str:

@@ -52,6 +52,7 @@ class Offer:
 
     @property
     def startable(self) -> Startable:
+        """Whether it may start as it is, and if not, why."""
         if self.going_files == 0:
             return Startable.NOTHING_CHOSEN
         if self.demands and all(demand.files == 0 and not demand.store.lost for demand in self.demands):

@@ -53,19 +53,25 @@ def copy_facts(
             _count(tally, take.files, take.bytes, bool(agreeing))
             held.rest_on(agreeing)
     for file in named:
-        results = [(one, one.of(file.key, file.take)) for one in readings]
-        last_bad = max((one.seq for one, result in results if result.bad), default=0)
-        ever = any(result is Result.AGREES for _, result in results)
-        since = max(last_bad, found_after)
-        agreeing = [one for one, result in results if result is Result.AGREES and one.after >= since]
+        agreeing, broken = _of_file(file, readings, found_after)
         _count(tally, 1, file.size, bool(agreeing))
         held.rest_on(agreeing)
-        if not agreeing and last_bad and _is_broken(results, ever=ever):
-            tally["broken"] += 1
+        tally["broken"] += broken
     return CopyFacts(
         store, held.proven(), tally["files"], tally["bytes"], tally["missing"], tally["missing_bytes"],
         tally["broken"], looked_at,
     )  # fmt: skip
+
+
+def _of_file(file: NamedFile, readings: Sequence[Reading], found_after: int) -> tuple[list[Reading], bool]:
+    """The readings that a file may rest on; and whether it is known to be broken, if there are none."""
+    results = [(one, one.of(file.key, file.take)) for one in readings]
+    agrees = [one for one, result in results if result is Result.AGREES]
+    last_bad = max((one.seq for one, result in results if result.bad), default=0)
+    since = max(last_bad, found_after)
+    agreeing = [one for one in agrees if one.after >= since]
+    broken = not agreeing and last_bad > 0 and _is_broken(results, ever=bool(agrees))
+    return agreeing, broken
 
 
 def holds(file: NamedFile, readings: Iterable[Reading], *, found_after: int = 0) -> bool:

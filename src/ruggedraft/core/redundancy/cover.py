@@ -24,6 +24,7 @@ class Files:
 
     @classmethod
     def of(cls, entries: Iterable[FileFact]) -> "Files":
+        """Count some entries; sizes in bytes."""
         entries = sorted(entries)
         paths = tuple(entry.path for entry in entries[:MOST_NAMED])
         return cls(len(entries), sum(max(entry.size, 0) for entry in entries), paths)
@@ -83,6 +84,7 @@ class Cover:
 
     @classmethod
     def from_data(cls, data: Mapping[str, Any]) -> "Cover":
+        """The inverse of `as_data`."""
         groups = {}
         for sure, maybe, unread, waived, left, came, count, size, paths in data["groups"]:
             known = Known(frozenset(sure), frozenset(maybe), unread, waived, left, came)
@@ -91,6 +93,7 @@ class Cover:
 
 
 def is_left(known: Known) -> bool:
+    """Whether an entry was left on the card on purpose and nothing else is known of it."""
     return known.left and not known.waived and not known.sure and not known.maybe
 
 
@@ -122,18 +125,25 @@ def each_known(
     cleared = _by_seen((file, "") for file in clearance.entries) if clearance else {}
     stayed = _by_seen((file, "") for file in left)
     for entry in entries:
-        like = content.get(entry.seen, ())
+        known = _in_rolls(entry, content.get(entry.seen, ()))
         yield (
             entry,
-            Known(
-                frozenset(tag for file, tag in like if entry.is_surely(file)),
-                frozenset(tag for file, tag in like if entry.may_be(file)),
-                unread=any(entry.may_be(file) and not file.fingerprint for file, _ in like),
+            known._replace(
                 waived=_is_among(entry, waived),
                 left=any(entry.is_like(file) for file, _ in stayed.get(entry.seen, ())),
                 came=clearance is not None and not _is_among(entry, cleared),
             ),
         )
+
+
+def _in_rolls(entry: FileFact, like: Iterable[tuple[FileFact, str]]) -> Known:
+    """like: files of this path and size, each with the tag of its roll"""
+    may_be = [(file, tag) for file, tag in like if entry.may_be(file)]
+    return Known(
+        frozenset(tag for file, tag in like if entry.is_surely(file)),
+        frozenset(tag for _, tag in may_be),
+        unread=any(not file.fingerprint for file, _ in may_be),
+    )
 
 
 _Of = TypeVar("_Of")

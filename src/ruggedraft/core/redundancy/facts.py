@@ -58,6 +58,7 @@ class Reading:
         return self.results.get(file, Result.AGREES if self.speaks_of_take(take) else Result.UNSPOKEN)
 
     def speaks_of_take(self, take: int) -> bool:
+        """Whether it says that every file of a take agrees, but for those it names."""
         return self.all_but and take <= self.until
 
 
@@ -94,6 +95,7 @@ class CopyFacts:
 
     @property
     def whole(self) -> bool:
+        """Whether it is known to hold every file of the roll."""
         return self.files > 0 and self.missing_files == 0
 
 
@@ -110,6 +112,7 @@ class FileFact(NamedTuple):
 
     @property
     def seen(self) -> tuple[str, int]:
+        """Path and size: what the name alone tells."""
         return self.path, self.size
 
     def is_like(self, other: "FileFact") -> bool:
@@ -117,6 +120,7 @@ class FileFact(NamedTuple):
         return self.seen == other.seen and same_time(self.modified_ns, other.modified_ns)
 
     def is_surely(self, other: "FileFact") -> bool:
+        """Alike, with the same fingerprint."""
         return self.is_like(other) and bool(self.fingerprint) and self.fingerprint == other.fingerprint
 
     def may_be(self, other: "FileFact") -> bool:
@@ -135,6 +139,8 @@ def same_time(one_ns: int, other_ns: int) -> bool:
 
 @dataclass(frozen=True)
 class HoldFact:
+    """Somebody wants a card kept. by: who. reason: in their words."""
+
     reason: str
     by: str
 

@@ -17,6 +17,8 @@ _MOST_CANDIDATES = 14
 
 
 class StepKind(StrEnum):
+    """What somebody would have to do."""
+
     COPY = "copy"
     """a new copy on this store"""
     MEND = "mend"
@@ -27,6 +29,8 @@ class StepKind(StrEnum):
 
 @dataclass(frozen=True)
 class Step:
+    """One thing to do on one store. bytes: to be moved there. files: how many, of a copy to be mended"""
+
     act: StepKind
     store: str
     bytes: int
@@ -34,6 +38,7 @@ class Step:
 
     @property
     def sentence(self) -> str:
+        """As an instruction, without a full stop."""
         if self.act is StepKind.COPY:
             return f"copy it to '{self.store}', which has room"
         if self.act is StepKind.MEND:
@@ -43,7 +48,12 @@ class Step:
 
 @dataclass(frozen=True)
 class Remedy:
+    """What would make a roll safe: all of these steps."""
+
     steps: tuple[Step, ...]
+
+
+_Candidate = tuple[Step, CopyFacts]
 
 
 def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: datetime) -> Remedy | None:
@@ -54,23 +64,31 @@ def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule
     """
     if roll.unread or not roll.files:
         return None
-    candidates = _candidates(roll, stores, rule, now)
-    repairs = [one for one in candidates if one[0].act is not StepKind.COPY]
-    copies = [one for one in candidates if one[0].act is StepKind.COPY]
-    for new in range(min(_MOST_STEPS, len(copies)) + 1):  # fewest new copies decides before anything else
-        would_do = [
-            chosen
-            for mended in range(min(_MOST_STEPS - new, len(repairs)) + 1)
-            for some in combinations(repairs, mended)
-            for chosen in (some + added for added in combinations(copies, new))
-            if _would_do(roll, chosen, rule, now)
-        ]
+    for tried in _by_new_copies(_candidates(roll, stores, rule, now)):  # what decides before anything else
+        would_do = [chosen for chosen in tried if _would_do(roll, chosen, rule, now)]
         if would_do:
             return Remedy(tuple(step for step, _ in min(would_do, key=_cost)))
     return None
 
 
-_Candidate = tuple[Step, CopyFacts]
+def _by_new_copies(candidates: Sequence[_Candidate]) -> Iterable[Iterable[tuple[_Candidate, ...]]]:
+    """Every choice of candidates without a new copy, then every one with a single new copy, and so on."""
+    repairs = [one for one in candidates if one[0].act is not StepKind.COPY]
+    copies = [one for one in candidates if one[0].act is StepKind.COPY]
+    for new in range(min(_MOST_STEPS, len(copies)) + 1):
+        yield _combined(combinations(copies, new), repairs, _MOST_STEPS - new)
+
+
+def _combined(
+    copies: Iterable[tuple[_Candidate, ...]], repairs: Sequence[_Candidate], most: int
+) -> Iterable[tuple[_Candidate, ...]]:
+    """Each of these sets of new copies with every choice of so many repairs at most, fewest repairs first."""
+    added = list(copies)
+    for mended in range(min(most, len(repairs)) + 1):
+        for some in combinations(repairs, mended):
+            yield from (some + new for new in added)
+
+
 """A step, and the copy there would be after it."""
 
 
@@ -78,11 +96,14 @@ def _candidates(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: 
     there = [copy for copy in roll.copies if copy.files]
     found = [_repair(copy, rule, now) for copy in there if _repairable(copy, rule, now)]
     taken = {copy.store.name for copy in there}
-    free = [s for s in stores if s.name not in taken and s.counts and s.online and not s.lost and s.free >= roll.bytes]
-    free.sort(key=lambda store: -store.free)
-    for store in free:
+    free = [store for store in stores if store.name not in taken and _could_take(store, roll.bytes)]
+    for store in sorted(free, key=lambda store: -store.free):
         found.append((Step(StepKind.COPY, store.name, roll.bytes), whole_copy(roll, store, rule, now)))
     return found[:_MOST_CANDIDATES]
+
+
+def _could_take(store: StoreFacts, count_bytes: int) -> bool:
+    return store.counts and store.online and not store.lost and store.free >= count_bytes
 
 
 def whole_copy(roll: RollFacts, store: StoreFacts, rule: Rule, now: datetime) -> CopyFacts:
@@ -124,20 +145,22 @@ def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:
     Copies that lack something are completed where that is less; one that only has to be read again costs nothing.
     """
     counting = [copy for copy in roll.copies if counts(copy, rule, now)]
-    mendable = [
-        copy
-        for copy in roll.copies
-        if copy.files and copy.store.counts and not copy.store.lost and not counts(copy, rule, now)
-    ]
-    mendable.sort(key=lambda copy: copy.missing_bytes)
-    least = None
-    for size in range(len(mendable[:_MOST_STEPS]) + 1):
-        for chosen in combinations(mendable[:_MOST_STEPS], size):
-            lacking = shortfalls([*counting, *chosen], rule)
-            new = max((need - have for kind, have, need in lacking if kind in _OF_COPIES), default=0)
-            cost = sum(copy.missing_bytes for copy in chosen) + new * roll.bytes
-            least = cost if least is None else min(least, cost)
-    return least or 0
+    mendable = sorted(_mendable(roll, rule, now), key=lambda copy: copy.missing_bytes)[:_MOST_STEPS]
+    choices = (chosen for size in range(len(mendable) + 1) for chosen in combinations(mendable, size))
+    return min(_bytes_after(roll, counting, chosen, rule) for chosen in choices)
+
+
+def _mendable(roll: RollFacts, rule: Rule, now: datetime) -> list[CopyFacts]:
+    """Copies that do not count and would, if what they lack were brought or what is old were read."""
+    there = [copy for copy in roll.copies if copy.files and copy.store.counts and not copy.store.lost]
+    return [copy for copy in there if not counts(copy, rule, now)]
+
+
+def _bytes_after(roll: RollFacts, counting: Sequence[CopyFacts], chosen: Sequence[CopyFacts], rule: Rule) -> int:
+    """What it takes to mend the chosen copies, and to make as many new ones as are lacking then."""
+    lacking = shortfalls([*counting, *chosen], rule)
+    new = max((need - have for kind, have, need in lacking if kind in _OF_COPIES), default=0)
+    return sum(copy.missing_bytes for copy in chosen) + new * roll.bytes
 
 
 _OF_COPIES = frozenset((BlockKind.COPIES, BlockKind.DEVICES, BlockKind.LOCATIONS, BlockKind.OFFSITE, BlockKind.MEDIA))

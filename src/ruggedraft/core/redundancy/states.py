@@ -52,6 +52,7 @@ class CardStanding(StrEnum):
 
     @property
     def may_go_back(self) -> bool:
+        """Whether the card may go back to a camera."""
         return self in (CardStanding.CLEARED, CardStanding.EMPTY)
 
     @property

@@ -32,6 +32,8 @@ class Survival:
 
 @dataclass(frozen=True)
 class RollVerdict:
+    """counting: the copies that the rule counts. blocks: what it lacks."""
+
     counting: tuple[CopyFacts, ...]
     blocks: tuple[Block, ...]
 
@@ -112,6 +114,7 @@ def copy_state(copy: CopyFacts, rule: Rule, now: datetime) -> CopyState:
 
 
 def judge_roll(roll: RollFacts, rule: Rule, now: datetime) -> RollVerdict:
+    """Whether the copies of a roll satisfy the rule at a moment, and what is lacking if not."""
     counting = tuple(copy for copy in roll.copies if counts(copy, rule, now))
     blocks = [*_content_blocks(roll)]
     lacking = [part for part in shortfalls(counting, rule) if part[2] > 1 or part[0] in _OF_ITSELF]
@@ -123,6 +126,7 @@ def judge_roll(roll: RollFacts, rule: Rule, now: datetime) -> RollVerdict:
 
 
 def roll_state(verdict: RollVerdict, *, cleared: bool) -> RollState:
+    """How a roll stands. cleared: its card was, so that it lives on its stores alone."""
     if verdict.met:
         return RollState.SAFE
     return RollState.BELOW if cleared else RollState.SHORT
@@ -274,19 +278,17 @@ def _content_blocks(roll: RollFacts) -> Iterable[Block]:
 def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block], missing: int) -> CardStanding:
     """The first that applies."""
     listed = is_recent(card.listed_at, rule.listing_within, now)
-    against = [block for block in blocks if block.kind is not BlockKind.LISTING]
-    nothing_held = not any(roll.files for roll in card.rolls)
-    cleared = card.clearance is not None and _still_speaks(card) and not against
+    against = any(block.kind is not BlockKind.LISTING for block in blocks)
+    held = any(roll.files for roll in card.rolls)
+    cleared = not against and card.clearance is not None and _still_speaks(card)
     steps = (
         (card.listed_at is None, CardStanding.NEVER_READ),
         (card.running, CardStanding.RUNNING),
         (bool(card.gone), CardStanding.GONE),
         (cleared and _was_handed_back(card), CardStanding.OUT),
-        (bool(against) and nothing_held, CardStanding.UNREAD),
-        (bool(against), CardStanding.BLOCKED),
+        (against, CardStanding.BLOCKED if held else CardStanding.UNREAD),
         (not listed, CardStanding.OLD),
-        (not card.files and not card.in_reader, CardStanding.OLD),
-        (not card.files, CardStanding.EMPTY),
+        (not card.files, CardStanding.EMPTY if card.in_reader else CardStanding.OLD),
         (cleared, CardStanding.CLEARED),
         (bool(card.signed_by) and missing > 0, CardStanding.SIGNED),
     )

@@ -42,6 +42,8 @@ class Shot:
 
 
 class OddKind(StrEnum):
+    """What does not fit."""
+
     EXTRA = "extra"
     """no other camera has it, or too few"""
     MISSING = "missing"
@@ -74,6 +76,7 @@ class Alignment:
 
     @property
     def even(self) -> bool:
+        """Whether everything fits."""
         return not self.odd
 
 
@@ -81,12 +84,10 @@ def align(cameras: Mapping[str, Sequence[RigClip]]) -> Alignment:
     """Line up the clips of two or more cameras. A shot is what more than half of them have."""
     clips = {camera: sorted(found, key=lambda clip: clip.start) for camera, found in sorted(cameras.items())}
     lines = lines_of({camera: [(clip.start, clip.length) for clip in found] for camera, found in clips.items()})
-    groups: list[_Group] = []
     for _ in range(_ROUNDS):
-        groups = _grouped(clips, lines)
-        lines = _refitted(clips, lines, [group for group in groups if group.is_shot(len(clips))])
+        lines = _refitted(clips, lines, _shots_among(_grouped(clips, lines), len(clips)))
     groups = _grouped(clips, lines)
-    real = [group for group in groups if group.is_shot(len(clips))]
+    real = _shots_among(groups, len(clips))
     stray = [(clip, at) for group in groups if group not in real for clip, at in group.members]
     shots = tuple(group.as_shot(number) for number, group in enumerate(real, 1))
     strays, splits = _splits(shots, stray, lines)
@@ -118,6 +119,10 @@ class _Group:
 
     def as_shot(self, number: int) -> Shot:
         return Shot(number, self.start, self.length, {clip.camera: clip for clip, _ in self.members})
+
+
+def _shots_among(groups: Sequence[_Group], cameras: int) -> list[_Group]:
+    return [group for group in groups if group.is_shot(cameras)]
 
 
 def _grouped(clips: Mapping[str, Sequence[RigClip]], lines: Mapping[str, ClockLine]) -> list[_Group]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Mapping
 
-from .align import Alignment
+from .align import Alignment, Shot
 
 
 def arrange(
@@ -21,15 +21,26 @@ def arrange(
     taken = taken or {}
     following = max([start - 1, *taken.values()]) + 1
     for shot in alignment.shots:
-        known = next((taken[f"{c}/{clip.key}"] for c, clip in shot.clips.items() if f"{c}/{clip.key}" in taken), None)
+        known = _known(shot, taken)
         number = following if known is None else known
         following += known is None
-        for camera, clip in shot.clips.items():
-            if (camera, clip.key) not in without:
-                numbers[camera, clip.key] = number
+        clips = ((camera, clip.key) for camera, clip in shot.clips.items())
+        numbers |= {clip: number for clip in clips if clip not in without}
+    second = _of_splits(alignment, numbers)
+    return numbers | {clip: number for clip, number in second.items() if clip not in without}
+
+
+def _known(shot: Shot, taken: Mapping[str, int]) -> int | None:
+    keys = (f"{camera}/{clip.key}" for camera, clip in shot.clips.items())
+    return next((taken[key] for key in keys if key in taken), None)
+
+
+def _of_splits(alignment: Alignment, numbers: Mapping[tuple[str, str], int]) -> dict[tuple[str, str], int]:
+    """Second parts of a shot that a camera recorded in two clips: the number of its first part."""
+    found = {}
     for odd in alignment.odd:
-        if odd.kind == "split" and odd.clip and odd.shot and (odd.camera, odd.clip.key) not in without:
-            first = alignment.shots[odd.shot - 1].clips[odd.camera]
-            if (odd.camera, first.key) in numbers:
-                numbers[odd.camera, odd.clip.key] = numbers[odd.camera, first.key]
-    return numbers
+        if odd.kind == "split" and odd.clip and odd.shot:
+            first = odd.camera, alignment.shots[odd.shot - 1].clips[odd.camera].key
+            if first in numbers:
+                found[odd.camera, odd.clip.key] = numbers[first]
+    return found

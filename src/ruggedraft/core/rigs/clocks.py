@@ -21,6 +21,7 @@ class ClockLine:
     origin: float = 0.0
 
     def rig_time(self, at: float) -> float:
+        """at: seconds by the camera's clock. Returns seconds by the rig's."""
         return at - self.ahead_s - self.drift * (at - self.origin)
 
 

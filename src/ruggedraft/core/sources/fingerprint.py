@@ -54,6 +54,7 @@ class EndsKept:
         self._at = 0
 
     def update(self, piece: memoryview) -> None:
+        """The next piece of the file."""
         if len(self._head) < self._head_size:
             self._head += piece[: self._head_size - len(self._head)]
         begins = max(self._size - self._tail_size, self._head_size)
@@ -62,4 +63,5 @@ class EndsKept:
         self._at += len(piece)
 
     def fingerprint(self) -> str:
+        """Of the whole file, once every piece of it has passed."""
         return fingerprint_of(self._size, bytes(self._head), bytes(self._tail))

@@ -11,10 +11,10 @@ from ..errors import SourceError, SourceVanished, source_error, why
 from ..files.confinement import Folders, Root, parts_of, shut
 from ..files.medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
-from .port import OpenFile
+from .port import CardSource, OpenFile
 
 
-class FolderSource:
+class FolderSource(CardSource):
     """A card mounted as a folder. Bound to the folder found at first: a swapped card is a vanished one."""
 
     def __init__(self, path: Path) -> None:
@@ -101,7 +101,7 @@ def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: i
     return Entry(path, EntryKind.SPECIAL, 0, facts.st_mtime_ns)
 
 
-class FolderFile:
+class FolderFile(OpenFile):
     __slots__ = ("_advised", "_descriptor", "_direct", "_offset")
 
     def __init__(self, descriptor: int) -> None:

@@ -8,6 +8,8 @@ from typing import NamedTuple, Protocol
 
 
 class EntryKind(StrEnum):
+    """What stands under a name."""
+
     FILE = "file"
     FOLDER = "folder"
     LINK = "link"
@@ -48,10 +50,12 @@ class Listing:
 
     @cached_property
     def files(self) -> tuple[Entry, ...]:
+        """In path order."""
         return tuple(entry for entry in self.entries if entry.kind is EntryKind.FILE)
 
     @cached_property
     def folders(self) -> tuple[Entry, ...]:
+        """In path order."""
         return tuple(entry for entry in self.entries if entry.kind is EntryKind.FOLDER)
 
     @cached_property
@@ -61,6 +65,7 @@ class Listing:
 
     @property
     def bytes(self) -> int:
+        """Of all its files."""
         return sum(entry.size for entry in self.files)
 
     @property
@@ -71,7 +76,10 @@ class Listing:
 
 
 class Walks(Protocol):
-    def walk(self) -> Iterable[Entry]: ...
+    """What can be listed: the part of a card source that listing needs."""
+
+    def walk(self) -> Iterable[Entry]:
+        """Every entry, in any order. Raises SourceVanished."""
 
 
 def list_card(source: Walks) -> Listing:

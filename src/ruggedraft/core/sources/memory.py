@@ -5,11 +5,11 @@ from dataclasses import dataclass, field
 
 from ..errors import SourceError, SourceUnreadable, SourceVanished
 from .listing import Entry, EntryKind
-from .port import OpenFile, one_by_one
+from .port import CardSource, OpenFile, one_by_one
 
 
 @dataclass
-class MemorySource:
+class MemorySource(CardSource):
     """A card in memory. Files that are in `unreadable` give a read error; `pull_after` bytes it is gone."""
 
     files: dict[str, bytes]
@@ -39,7 +39,7 @@ class MemorySource:
             raise SourceVanished("the card is gone from its reader")
 
 
-class MemoryFile:
+class MemoryFile(OpenFile):
     def __init__(self, card: MemorySource, path: str) -> None:
         self._card, self._path, self._at = card, path, 0
 

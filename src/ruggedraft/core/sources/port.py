@@ -34,7 +34,8 @@ class OpenFile(Protocol):
     def size_and_time(self) -> tuple[int, int]:
         """(bytes, modification time in ns) as the card says now. Raises SourceError."""
 
-    def close(self) -> None: ...
+    def close(self) -> None:
+        """Let go of it; never raises."""
 
 
 class CardSource(Protocol):

@@ -118,11 +118,12 @@ class MemoryStore(Store):
         del self.files[path]
 
     def check_present(self) -> None:
+        """Raises StoreVanished once it has gone."""
         if self.vanish_after is not None and self.written >= self.vanish_after:
             raise StoreVanished(f"'{self.name}' is not there any more (No such device)")
 
 
-class _MemoryFile:
+class _MemoryFile(PendingFile):
     def __init__(self, store: MemoryStore, path: str) -> None:
         self.path, self.content, self.modified_ns = path, bytearray(), 0
         self._store = store

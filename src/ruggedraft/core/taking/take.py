@@ -32,13 +32,16 @@ class Take:
 
     @cached_property
     def picked_set(self) -> frozenset[str]:
+        """For quick answers."""
         return frozenset(self.picked or ())
 
     @property
     def everything(self) -> bool:
+        """Whether nothing is left out."""
         return self == EVERYTHING
 
     def as_data(self) -> dict[str, Any]:
+        """As JSON holds it."""
         return asdict(self)
 
     @classmethod
@@ -82,14 +85,18 @@ def take(described: CardDescription, held: Mapping[str, Held], wanted: Take) -> 
 
     held: of every file on the card, by path
     """
-    files = [entry for clip in described.clips if _wants_clip(clip, wanted) for entry in clip.entries]
-    files += [entry for entry in described.loose if _wants_loose(entry, wanted)]
+    files = _wanted(described, wanted)
     if wanted.only_new:
         files = [entry for entry in files if not _is_held(entry, held)]
     going = {entry.path for entry in files}
     rest = (entry for entry in _all(described) if entry.path not in going)
     left = tuple(entry for entry in rest if not _is_held(entry, held))
     return Taken(tuple(sorted(files, key=lambda entry: entry.path)), left)
+
+
+def _wanted(described: CardDescription, wanted: Take) -> list[Entry]:
+    files = [entry for clip in described.clips if _wants_clip(clip, wanted) for entry in clip.entries]
+    return files + [entry for entry in described.loose if _wants_loose(entry, wanted)]
 
 
 def _all(described: CardDescription) -> Iterable[Entry]:

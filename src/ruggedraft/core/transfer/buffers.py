@@ -22,6 +22,7 @@ class Buffer:
             self._pool.put_back(self)
 
     def release(self) -> None:
+        """One of its holders is done with it; after the last it is free."""
         with self._pool.lock:
             self._holders -= 1
             if self._holders:
@@ -50,6 +51,7 @@ class Pool:
             return self._free.pop()
 
     def put_back(self, buffer: Buffer) -> None:
+        """Make a buffer free for the next who takes one."""
         with self._there:
             self._free.append(buffer)
             self._there.notify()

@@ -39,7 +39,7 @@ _DOUBTED = (
 
 
 class Cancelled(Exception):
-    pass
+    """Somebody stopped the run; leaves a file that is half read."""
 
 
 _Found = tuple[list[str], str]
@@ -90,6 +90,7 @@ class CardReading:
         self._packed_bytes = 0
 
     def read_all(self) -> None:
+        """Read every file once and hand it to the lanes."""
         try:
             for entry, file in opened_ahead(self._source, self._asked.files):
                 self._take(entry, file)
@@ -108,15 +109,16 @@ class CardReading:
                     entry, self._gone.sentence if self._gone else "the run was stopped before its second reading"
                 )
                 close_opened(file)
-                continue
-            try:
-                same = self._digest(entry, file) == self.read[entry.path].checksum
-                reason = "" if same else _OTHER_NOW
-            except (SourceError, Cancelled) as error:
-                self._gone = error if isinstance(error, SourceVanished) else self._gone
-                reason = f"it did not read a second time: {error}" if isinstance(error, SourceError) else CANCELLED
-            if reason:
+            elif reason := self._second_look(entry, file):
                 self._doubt(entry, reason)
+
+    def _second_look(self, entry: Entry, file: "OpenFile | SourceError | None") -> str:
+        """What is wrong with a file now; empty if it is the one that was read."""
+        try:
+            return "" if self._digest(entry, file) == self.read[entry.path].checksum else _OTHER_NOW
+        except (SourceError, Cancelled) as error:
+            self._gone = error if isinstance(error, SourceVanished) else self._gone
+            return f"it did not read a second time: {error}" if isinstance(error, SourceError) else CANCELLED
 
     def _doubt(self, entry: Entry, reason: str) -> None:
         del self.read[entry.path]
@@ -149,7 +151,7 @@ class CardReading:
         self.was_cancelled = self.was_cancelled or self._asked.cancelled()
         if self.was_cancelled or self._gone:
             close_opened(file)
-            self._fail(entry, CANCELLED if self.was_cancelled or not self._gone else self._gone.sentence)
+            self._fail(entry, self._gone.sentence if self._gone and not self.was_cancelled else CANCELLED)
             return
         large = entry.size >= LARGE
         if large:
@@ -159,19 +161,22 @@ class CardReading:
         try:
             found = self._read_persistently(entry, file, self._stream if large else self._pack)
         except (SourceError, Cancelled) as error:
-            self._gone = error if isinstance(error, SourceVanished) else self._gone
-            self.was_cancelled = self.was_cancelled or isinstance(error, Cancelled)
-            reason = error.sentence if isinstance(error, SourceError) else CANCELLED
-            self._fail(entry, reason)
-            if large:
-                for lane in self._lanes:
-                    lane.give_up(reason)
+            self._give_up(entry, error, large=large)
             return
         sums, fingerprint = found
         self.read[entry.path] = FileRead(entry.size, entry.modified_ns, sums[0], tuple(sums[1:]), fingerprint)
         if large:
             for lane in self._lanes:
                 lane.end(sums[0])
+
+    def _give_up(self, entry: Entry, error: "SourceError | Cancelled", *, large: bool) -> None:
+        self._gone = error if isinstance(error, SourceVanished) else self._gone
+        self.was_cancelled = self.was_cancelled or isinstance(error, Cancelled)
+        reason = error.sentence if isinstance(error, SourceError) else CANCELLED
+        self._fail(entry, reason)
+        if large:
+            for lane in self._lanes:
+                lane.give_up(reason)
 
     def _fail(self, entry: Entry, reason: str) -> None:
         self.unread.append(FileFailure(entry.path, reason))

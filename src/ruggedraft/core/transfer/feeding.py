@@ -1,10 +1,12 @@
 """Finishing what a slow store lacks, from another store's copy instead of the card."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Set
+from dataclasses import replace
 
 from ..errors import SourceError
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
+from ..sources.port import CardSource
 from .engine import transfer
 from .lane import Target
 from .progress import Progress
@@ -30,22 +32,28 @@ def feed(
     on_card = {kept_as.get(path, path): path for path in files}
     try:
         source = good.store.as_source(good.folder)
-        above = {path[:n] for path in on_card for n, part in enumerate(path) if part == "/"}
-        kinds = {EntryKind.FILE: on_card.keys(), EntryKind.FOLDER: above}
-        there = [entry for entry in source.walk() if entry.path in kinds.get(entry.kind, ())]
+        there = _listed(source, on_card.keys())
     except SourceError as error:
         failed = [FileFailure(path, error.sentence) for path in files]
         return StoreResult(target.store.name, target.folder, len(files), failed=failed)
     expected = {kept: files[path].checksum for kept, path in on_card.items()}
     report = transfer(
-        source, Listing(tuple(there)), [target], algorithm, expected=expected, on_progress=on_progress,
-        cancelled=cancelled,
+        source, there, [target], algorithm, expected=expected, on_progress=on_progress, cancelled=cancelled
     )  # fmt: skip
-    (result,) = report.stores
-    missing = on_card.keys() - {entry.path for entry in there if entry.kind is EntryKind.FILE}
-    result.asked = len(files)
-    result.agreed = {on_card[path] for path in result.agreed}
-    result.behind.clear()
-    result.failed = [FileFailure(on_card.get(one.path, one.path), one.reason, one.found) for one in result.failed]
-    result.failed += [FileFailure(on_card[path], f"it is missing on '{good.store.name}' too") for path in missing]
-    return result
+    missing = on_card.keys() - {entry.path for entry in there.files}
+    return replace(_as_on_card(report.stores[0], on_card, missing, good.store.name), asked=len(files))
+
+
+def _listed(source: CardSource, paths: Set[str]) -> Listing:
+    """These files of a copy, and the folders above them."""
+    above = {path[:n] for path in paths for n, part in enumerate(path) if part == "/"}
+    kinds = {EntryKind.FILE: paths, EntryKind.FOLDER: above}
+    return Listing(tuple(entry for entry in source.walk() if entry.path in kinds.get(entry.kind, ())))
+
+
+def _as_on_card(result: StoreResult, on_card: Mapping[str, str], missing: Set[str], good: str) -> StoreResult:
+    """The result by paths on the card. on_card: by the copy's paths. missing: what the good copy lacks"""
+    failed = [FileFailure(on_card.get(one.path, one.path), one.reason, one.found) for one in result.failed]
+    failed += [FileFailure(on_card[path], f"it is missing on '{good}' too") for path in missing]
+    agreed = {on_card[path] for path in result.agreed}
+    return replace(result, agreed=agreed, behind=set(), failed=failed)

@@ -18,9 +18,11 @@ class HashingAside:
         threading.Thread(target=self._run, name="hash", daemon=True).start()
 
     def begin(self, hashers: Sequence[Hasher]) -> None:
+        """A new file, with a hasher for each checksum wanted."""
         self._hashers = hashers
 
     def update(self, buffer: Buffer, count: int) -> None:
+        """The next piece of the file; releases the buffer when it has been hashed."""
         self._work.put((buffer, count))
 
     def wait(self) -> None:
@@ -32,6 +34,7 @@ class HashingAside:
             raise self._error
 
     def end(self) -> None:
+        """Nothing more comes; the thread ends."""
         self._work.put(None)
 
     def _run(self) -> None:

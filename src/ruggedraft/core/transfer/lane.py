@@ -114,10 +114,12 @@ class Lane:
 
     @property
     def name(self) -> str:
+        """The store's."""
         return self._store.name
 
     @property
     def result(self) -> StoreResult:
+        """What has become of the store's files so far; final after `wait`."""
         return self._abandoned or self._proving.result
 
     @property
@@ -131,22 +133,26 @@ class Lane:
         return not self._left and self._proving.stopped is None
 
     def start(self) -> None:
+        """Start its threads."""
         for thread in self._threads:
             thread.start()
 
     def begin(self, entry: Entry) -> None:
+        """A large file begins; its pieces follow."""
         if self._left:
             self._note_behind(entry.path)
         else:
             self._inbox.put(_Begin(entry))
 
     def piece(self, buffer: Buffer, count: int, *, hole: bool = False) -> None:
+        """The next piece of the large file; releases the buffer when done. hole: zeros that the card does not keep"""
         if self._left:
             buffer.release()
         else:
             self._add_buffer(_Piece(buffer, count, hole))
 
     def batch(self, buffer: Buffer, files: Sequence[SmallFile]) -> None:
+        """Small files that are in a buffer, whole. Releases it when done."""
         if self._left:
             self._pass_by(_Batch(buffer, files))
             buffer.release()
@@ -154,10 +160,12 @@ class Lane:
             self._add_buffer(_Batch(buffer, files))
 
     def end(self, checksum: str) -> None:
+        """The large file has been read whole, and this is its checksum."""
         if not self._left:
             self._inbox.put(_End(checksum))
 
     def give_up(self, reason: str) -> None:
+        """The large file could not be read to its end: nothing of it is to stay."""
         if not self._left:
             self._inbox.put(_Give(reason))
 
@@ -224,6 +232,7 @@ class Lane:
         return self._progress.trouble if self._abandoned else None
 
     def close(self) -> None:
+        """End the store's run, unless it was abandoned: then it may hang for ever."""
         if not self._abandoned:
             self._store.close()
 

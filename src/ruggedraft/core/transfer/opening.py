@@ -38,5 +38,6 @@ def _window(source: CardSource, entries: Sequence[Entry], past_caches: bool) -> 
 
 
 def close_opened(file: Opened) -> None:
+    """Close a file that was opened ahead, if it was."""
     if file and not isinstance(file, SourceError):
         file.close()

@@ -44,6 +44,7 @@ class Pace:
     _first: _Look | None = None
 
     def look(self, progress: Progress) -> Now:
+        """Note how far the run is now, and work out its pace."""
         here = _Look(
             self.clock(), progress.read + progress.read_again,
             tuple((store.written, store.verified) for store in progress.stores), dict(progress.waiting_s),

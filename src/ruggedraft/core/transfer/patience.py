@@ -15,15 +15,19 @@ class Lags(Protocol):
     """What patience looks at: a store's lane. backlog: buffers it holds; usable: it still takes bytes."""
 
     @property
-    def name(self) -> str: ...
+    def name(self) -> str:
+        """The store's."""
 
     @property
-    def backlog(self) -> int: ...
+    def backlog(self) -> int:
+        """How many buffers wait for it."""
 
     @property
-    def usable(self) -> bool: ...
+    def usable(self) -> bool:
+        """Whether it still takes bytes."""
 
-    def leave_behind(self) -> None: ...
+    def leave_behind(self) -> None:
+        """Wait for it no longer."""
 
 
 @dataclass

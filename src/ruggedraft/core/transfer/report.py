@@ -93,5 +93,6 @@ class TransferReport:
 
     @property
     def verified(self) -> bool:
+        """Whether everything is safe on every store, and nothing about the card is in doubt."""
         sound = not (self.cancelled or self.unread or self.doubted)
         return sound and all(store.verified for store in self.stores)

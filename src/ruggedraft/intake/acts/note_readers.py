@@ -24,13 +24,13 @@ def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     if any(_is_news(slot, present) for slot, _, present in stays):
         hold_all_still()
     for slot, reader, present in stays:  # first all that left: a card may have gone from one slot to another
-        if present and not _is_same(present, slot.card):
+        if present and not _goes_on(present, slot):
             _end(present, reader)
-    return [
-        _begin(reader, slot.card)
-        for slot, reader, present in stays
-        if slot.card and not (present and _is_same(present, slot.card))
-    ]
+    return [_begin(reader, slot.card) for slot, reader, present in stays if slot.card and not _goes_on(present, slot)]
+
+
+def _goes_on(present: Insertion | None, slot: Slot) -> bool:
+    return present is not None and _is_same(present, slot.card)
 
 
 @transaction.atomic

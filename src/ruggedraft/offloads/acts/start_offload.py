@@ -8,10 +8,11 @@ from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.contents import listed_card
-from ruggedraft.intake.models import Card
+from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
@@ -51,35 +52,53 @@ def start_offload(
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
-    subject = f"offload of card {card.pk}"
-    if is_open(subject):
+    if is_open(_subject(card)):
         raise ActRefused(f"Card {card.label} is being offloaded already.")
     proposal = propose(card, wanted, to)
     _refuse_if_anything_speaks_against(proposal, tag)
     if proposal.uneven and not uneven:
         raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")
-    roll = proposal.roll or _open_roll(proposal, insertion.serial)
-    choice = proposal.offer.choice or everything(listed_card(proposal.listing).listing.files)
-    record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
-    for store in proposal.stores:
-        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": proposal.offer.folder})
-    offload = Offload(
-        subject=subject, roll=roll, card=card, station=insertion.reader.station, reader=insertion.reader, person=person,
-        algorithm=roll.algorithm, estimated_s=proposal.estimated_s,
-        take=wanted.as_data(), naming=proposal.offer.naming.as_data() if proposal.offer.choice else {},
-        others=_others(proposal, roll), twice=twice or proposal.plan.read_twice,
-        notes=notes.strip()[:2000],
-    )  # fmt: skip
+    roll = _take(person, proposal, insertion.serial)
+    offload = _run(proposal, roll, insertion)
+    offload.person, offload.notes = person, notes.strip()[:2000]
+    offload.twice = twice or proposal.plan.read_twice
     add_to_queue(offload)
-    names = ", ".join(f"'{store.name}'" for store in proposal.stores)
-    sentence = f"Offload of card {card.label} as {roll.tag} to {names}: {wanted.words}."
-    write("start offload", roll.tag, sentence, person=person,
-          origin=insertion.reader.station.name)  # fmt: skip
-    if proposal.uneven:
-        odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
-        write("take odd card", roll.tag, odd, person=person, origin=insertion.reader.station.name)
+    _write(person, proposal, roll, offload.station)
     changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label])
     return offload
+
+
+def _subject(card: Card) -> str:
+    return f"offload of card {card.pk}"
+
+
+def _take(person: Person, proposal: Proposal, fs_serial: str) -> Roll:
+    """Make what is chosen content of the roll, and a copy wanted on each store."""
+    offer = proposal.offer
+    roll = proposal.roll or _open_roll(proposal, fs_serial)
+    choice = offer.choice or everything(listed_card(proposal.listing).listing.files)
+    record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
+    for store in proposal.stores:
+        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": offer.folder})
+    return roll
+
+
+def _run(proposal: Proposal, roll: Roll, stay: Insertion) -> Offload:
+    offer = proposal.offer
+    return Offload(
+        subject=_subject(proposal.card), roll=roll, card=proposal.card, station=stay.reader.station, reader=stay.reader,
+        algorithm=roll.algorithm, estimated_s=proposal.estimated_s, take=proposal.wanted.as_data(),
+        naming=offer.naming.as_data() if offer.choice else {}, others=_others(proposal, roll),
+    )  # fmt: skip
+
+
+def _write(person: Person, proposal: Proposal, roll: Roll, station: Station) -> None:
+    names = ", ".join(f"'{store.name}'" for store in proposal.stores)
+    sentence = f"Offload of card {proposal.card.label} as {roll.tag} to {names}: {proposal.wanted.words}."
+    write("start offload", roll.tag, sentence, person=person, origin=station.name)
+    if proposal.uneven:
+        odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
+        write("take odd card", roll.tag, odd, person=person, origin=station.name)
 
 
 def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:

@@ -52,20 +52,35 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     require(person, May.PLAN)
     Production.objects.select_for_update().get(pk=production.pk)
     name = words.name.strip()
-    others = Plan.objects.filter(production=production, name__iexact=name)
-    if not name or (plan is None and others.exists()) or (plan and others.exclude(pk=plan.pk).exists()):
+    others = Plan.objects.filter(production=production, name__iexact=name).exclude(pk=plan.pk if plan else 0)
+    if not name or others.exists():
         raise ActRefused("A plan needs a name of its own.")
     words.naming()
     if words.roll_start < 0 or words.start < 0:
         raise ActRefused("Numbers begin at 0 or more.")
     roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
+    stores = _stores(words, plan)
+    plan = plan or Plan(production=production)
+    _write(plan, name, words)
+    plan.save()
+    plan.stores.set(stores)
+    write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)
+    changed(Topic.SETUP, Topic.READERS)
+    return plan
+
+
+def _stores(words: PlanWords, plan: Plan | None) -> list[Store]:
+    """Raises ActRefused for one that is not there, or that was reported lost and is new to the plan."""
     stores = list(Store.objects.filter(name__in=words.stores))
     if missing := set(words.stores) - {store.name for store in stores}:
         raise ActRefused(f"There is no store '{min(missing)}'.")
     there = set(plan.stores.values_list("name", flat=True)) if plan else set()
     if lost := (set(words.stores) - there) & lost_names():
         raise ActRefused(f"'{min(lost)}' was reported lost: take another store.")
-    plan = plan or Plan(production=production)
+    return stores
+
+
+def _write(plan: Plan, name: str, words: PlanWords) -> None:
     plan.name, plan.algorithm = name, algorithm_named(words.algorithm).name
     plan.folder_template, plan.names_template, plan.names_start = words.folder, words.names, words.start
     plan.mend_names, plan.sidecars = words.mend_names, words.sidecars
@@ -75,8 +90,3 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
     plan.more_algorithms = [word for word in more if word != plan.algorithm]
     plan.read_twice = words.read_twice
-    plan.save()
-    plan.stores.set(stores)
-    write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)
-    changed(Topic.SETUP, Topic.READERS)
-    return plan

@@ -6,13 +6,13 @@ from ...sources.listing import Entry
 from ..clips import Clip, clip_of
 from ..findings import Finding
 from ..tree import Tree, base_of, join
-from .base import IndexNames, Reading, levels_beneath, own
+from .base import IndexNames, Layout, Reading, levels_beneath, own
 from .indexes import missing_clips, words_in
 
 _WAY = ("PRIVATE", "AVCHD", "BDMV")
 
 
-class Avchd:
+class Avchd(Layout):
     """Folder names as in the AVCHD format's directory structure (from memory)."""
 
     name = "AVCHD"

@@ -47,17 +47,20 @@ class Layout(Protocol):
         """How many levels the card is above a folder, judged by the folder's path; 0 if it is not inside one."""
 
 
-class WithoutIndex:
+class WithoutIndex(Layout):
     """For layouts whose files are named by nothing but their names."""
 
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
+        """None."""
         return ()
 
     def names_in(self, index: str, content: bytes) -> tuple[str, ...]:
+        """Nothing."""
         return ()
 
 
 def own(entries: Iterable[Entry], taken: frozenset[str]) -> list[Entry]:
+    """Entries that no other layout has."""
     return [entry for entry in entries if entry.path not in taken]
 
 

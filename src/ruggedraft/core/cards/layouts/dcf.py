@@ -18,6 +18,8 @@ FILE = re.compile(r"[0-9A-Z_]{4}(?!0000)[0-9]{4}")
 
 
 class DcfStills(WithoutIndex):
+    """Stills as the Design rule for Camera File system lays them out (JEITA CP-3461)."""
+
     name = "DCIM"
     kept_whole = False
 

@@ -26,11 +26,13 @@ def compare(tree: Tree, index: str, names: Sequence[str], clips: Iterable[Clip])
 
 
 def missing_clips(paths: Sequence[str], index: str) -> Finding:
+    """An index names recordings that are not on the card."""
     words = f"{index} names {counted(len(paths), 'recording')} that {'is' if len(paths) == 1 else 'are'} not here: "
     return Finding(FindingKind.MISSING_CLIP, words + named(paths), tuple(paths))
 
 
 def stray_clips(paths: Sequence[str], index: str) -> Finding:
+    """An index does not name clips that are on the card."""
     words = f"{index} does not name {counted(len(paths), 'clip')} that {'is' if len(paths) == 1 else 'are'} here: "
     return Finding(FindingKind.STRAY_CLIP, words + named(paths), tuple(paths))
 

@@ -6,13 +6,13 @@ from collections.abc import Iterable
 
 from ..clips import Clip, Part, Role, by_base, clip_of
 from ..tree import Tree, base_of, join, name_of
-from .base import IndexNames, Reading, levels_beneath, own
+from .base import IndexNames, Layout, Reading, levels_beneath, own
 from .indexes import attributes, compare_known
 
 _INDEX = "MEDIAPRO.XML"
 
 
-class _MediaProfile:
+class _MediaProfile(Layout):
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
         found = tree.entry(join(root, _INDEX))
         return [found.path] if found else []

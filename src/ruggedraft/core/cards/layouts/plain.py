@@ -9,6 +9,8 @@ from .base import IndexNames, Reading, WithoutIndex, own
 
 
 class Plain(WithoutIndex):
+    """Any other folder: files are clips by their names alone."""
+
     name = "plain"
     kept_whole = False
 

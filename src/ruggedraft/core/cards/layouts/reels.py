@@ -14,6 +14,8 @@ _REEL = re.compile(r"(?P<reel>[A-Z]{1,2}\d{3})(?!\d).*", re.IGNORECASE)
 
 
 class Reels(WithoutIndex):
+    """A folder for each clip, inside a folder for each reel."""
+
     name = "reel folders"
     kept_whole = True
 

@@ -14,6 +14,8 @@ _TOGETHER_NS = 2 * 10**9
 
 
 class SoundRecorder(WithoutIndex):
+    """A sound recorder: takes of one file, or of a file for each track."""
+
     name = "sound recorder"
     kept_whole = False
 
@@ -54,17 +56,27 @@ def _only_sound(entries: list[Entry]) -> bool:
 
 def _takes(entries: list[Entry]) -> tuple[list[Clip], list[Entry]]:
     """Takes of a file a track: the same name, length and time. One file of its own is no such take."""
+    takes = [_take(name, tracks) for name, tracks in _by_take(entries) if _together(tracks)]
+    held = {part.entry.path for take in takes for part in take.parts}
+    return takes, [entry for entry in entries if entry.path not in held]
+
+
+def _by_take(entries: list[Entry]) -> list[tuple[str, list[Entry]]]:
+    """Tracks of one name and length."""
     groups: dict[tuple[str, int], list[Entry]] = {}
     for entry in entries:
         track = _TRACK.fullmatch(base_of(entry.path)) if kind_of(entry.path) is MediaKind.SOUND else None
         if track:
             groups.setdefault((track["take"], entry.size), []).append(entry)
-    takes, held = [], set()
-    for (name, _), tracks in groups.items():
-        times = [entry.modified_ns for entry in tracks]
-        if len(tracks) > 1 and max(times) - min(times) <= _TOGETHER_NS:
-            ordered = sorted(tracks, key=lambda entry: entry.path)
-            parts = (Part(ordered[0], Role.MAIN), *(Part(entry, Role.PART) for entry in ordered[1:]))
-            takes.append(Clip(name, ClipKind.SOUND, ordered[0].path.rpartition("/")[0], parts))
-            held |= {entry.path for entry in tracks}
-    return takes, [entry for entry in entries if entry.path not in held]
+    return [(name, tracks) for (name, _), tracks in groups.items()]
+
+
+def _together(tracks: list[Entry]) -> bool:
+    times = [entry.modified_ns for entry in tracks]
+    return len(tracks) > 1 and max(times) - min(times) <= _TOGETHER_NS
+
+
+def _take(name: str, tracks: list[Entry]) -> Clip:
+    main, *others = sorted(tracks, key=lambda entry: entry.path)
+    parts = (Part(main, Role.MAIN), *(Part(entry, Role.PART) for entry in others))
+    return Clip(name, ClipKind.SOUND, main.path.rpartition("/")[0], parts)

@@ -7,6 +7,7 @@ general-purpose readers in the tests.
 
 import contextlib
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta, timezone
 
@@ -88,23 +89,34 @@ def read_jpeg(window: Window) -> MediaFacts:
     """Facts of a JPEG file: the Exif segment, and the size from the frame header."""
     if window.at(0, 2) != b"\xff\xd8":
         raise HeaderUnreadable("it does not begin as a JPEG does")
-    place, exif, size = 2, None, (0, 0)
+    exif, size = None, (0, 0)
+    for marker, place in _segments(window):
+        if marker == 0xE1 and exif is None and window.at(place + 4, 6) == b"Exif\0\0":
+            exif = place + 10
+        if marker in _FRAMES:
+            size = (window.number(place + 7, 2), window.number(place + 5, 2))
+            if exif is not None:
+                break
+    if exif is None:
+        return MediaFacts(MediaKind.STILL, width=size[0], height=size[1], codec="JPEG")
+    return _facts(window, exif, size, "JPEG")
+
+
+_FRAMES = frozenset(range(0xC0, 0xD0)) - {0xC4, 0xC8, 0xCC}
+_SCAN = 0xDA
+
+
+def _segments(window: Window) -> Iterator[tuple[int, int]]:
+    """Marker and place of each segment before the picture itself, of not more than a camera would write."""
+    place = 2
     for _ in range(200):
         marker, length = window.at(place, 2), window.number(place + 2, 2)
         if marker[0] != 0xFF or length < 2:
             raise HeaderUnreadable("its markers are out of step")
-        if marker[1] == 0xDA:
-            break
-        if marker[1] == 0xE1 and exif is None and window.at(place + 4, 6) == b"Exif\0\0":
-            exif = place + 10
-        if 0xC0 <= marker[1] <= 0xCF and marker[1] not in (0xC4, 0xC8, 0xCC):
-            size = (window.number(place + 7, 2), window.number(place + 5, 2))
-            if exif is not None:
-                break
+        if marker[1] == _SCAN:
+            return
+        yield marker[1], place
         place += 2 + length
-    if exif is None:
-        return MediaFacts(MediaKind.STILL, width=size[0], height=size[1], codec="JPEG")
-    return _facts(window, exif, size, "JPEG")
 
 
 def read_tiff(window: Window, codec: str) -> MediaFacts:

@@ -4,6 +4,8 @@ from enum import StrEnum
 
 
 class MediaKind(StrEnum):
+    """What a file holds, judged by its ending."""
+
     STILL = "still"
     VIDEO = "video"
     SOUND = "sound"
@@ -36,4 +38,5 @@ _KINDS = {
 
 
 def kind_of(path: str) -> MediaKind:
+    """By the ending of its name; None where that tells nothing."""
     return _KINDS.get(ending(path), MediaKind.OTHER)

@@ -32,26 +32,41 @@ def read_probed(descriptor: int) -> MediaFacts:
 
 def _facts(told: dict[str, Any]) -> MediaFacts:
     streams = told.get("streams", [])
-    picture = next((s for s in streams if s.get("codec_type") == "video"), None)
-    sound = next((s for s in streams if s.get("codec_type") == "audio"), None)
-    if picture is None and sound is None:
+    pictures = [one for one in streams if one.get("codec_type") == "video"]
+    sounds = [one for one in streams if one.get("codec_type") == "audio"]
+    if not pictures and not sounds:
         raise HeaderUnreadable("there is neither picture nor sound in it")
     whole = told.get("format", {})
-    tags = {**whole.get("tags", {}), **{k: v for s in streams for k, v in s.get("tags", {}).items() if k == "timecode"}}
-    shown = picture or sound
+    tags = _tags(whole, streams)
+    picture: dict[str, Any] = next(iter(pictures), {})
+    sound: dict[str, Any] = next(iter(sounds), {})
     return MediaFacts(
-        MediaKind.VIDEO if picture else MediaKind.SOUND,
-        body=" ".join(tags[name] for name in ("company_name", "product_name") if tags.get(name, "FFmpeg") != "FFmpeg"),
+        MediaKind.VIDEO if pictures else MediaKind.SOUND,
+        body=_body(tags),
         clock=_clock(tags.get("creation_time") or tags.get("modification_date")),
         duration_s=float(whole["duration"]) if "duration" in whole else None,
-        width=(picture or {}).get("width", 0),
-        height=(picture or {}).get("height", 0),
-        rate=_rate((picture or {}).get("avg_frame_rate", "")),
-        codec=str(shown.get("codec_name", "")) if shown else "",
+        width=picture.get("width", 0),
+        height=picture.get("height", 0),
+        rate=_rate(picture.get("avg_frame_rate", "")),
+        codec=str((picture or sound).get("codec_name", "")),
         timecode=str(tags.get("timecode", "")),
-        channels=sum(int(s.get("channels", 0)) for s in streams if s.get("codec_type") == "audio"),
-        sample_rate=int((sound or {}).get("sample_rate", 0)),
+        channels=sum(int(one.get("channels", 0)) for one in sounds),
+        sample_rate=int(sound.get("sample_rate", 0)),
     )
+
+
+def _body(tags: dict[str, Any]) -> str:
+    """The camera that wrote it; the muxer's own name is none."""
+    return " ".join(tags[name] for name in ("company_name", "product_name") if tags.get(name, "FFmpeg") != "FFmpeg")
+
+
+def _tags(whole: dict[str, Any], streams: list[dict[str, Any]]) -> dict[str, Any]:
+    """Those of the file, and timecodes of its streams."""
+    tags = dict(whole.get("tags", {}))
+    for one in streams:
+        if "timecode" in one.get("tags", {}):
+            tags["timecode"] = one["tags"]["timecode"]
+    return tags
 
 
 def _clock(text: str | None) -> datetime | None:

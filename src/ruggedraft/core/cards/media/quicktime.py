@@ -58,22 +58,28 @@ def read_movie(window: Window) -> MediaFacts:
             tracks.append(_track(window, boxes, box))
         elif box.kind == b"udta":
             words |= _user_data(window, boxes, box)
-    picture = next((track for track in tracks if track.handler == b"vide"), None)
-    sound = next((track for track in tracks if track.handler == b"soun"), None)
-    shown = picture or sound or _Track()
+    return _of_tracks(tracks, words)._replace(clock=clock, duration_s=duration)
+
+
+def _of_tracks(tracks: list[_Track], words: dict[bytes, str]) -> MediaFacts:
+    """What the first picture and the first sound say."""
+    picture, sound = _first(tracks, b"vide"), _first(tracks, b"soun") or _Track()
+    shown = picture or sound
     return MediaFacts(
         MediaKind.VIDEO if picture else MediaKind.SOUND,
         body=" ".join(words[name] for name in (b"\xa9mak", b"\xa9mod") if words.get(name)),
-        clock=clock,
-        duration_s=duration,
         width=shown.width,
         height=shown.height,
         rate=f"{picture.rate.numerator}/{picture.rate.denominator}" if picture and picture.rate else "",
         codec=shown.codec.decode("latin-1").strip(),
         timecode=next((track.timecode for track in tracks if track.timecode), ""),
-        channels=sound.channels if sound else 0,
-        sample_rate=sound.sample_rate if sound else 0,
+        channels=sound.channels,
+        sample_rate=sound.sample_rate,
     )
+
+
+def _first(tracks: list[_Track], handler: bytes) -> _Track | None:
+    return next((track for track in tracks if track.handler == handler), None)
 
 
 class _Boxes:
@@ -122,15 +128,23 @@ def _track(window: Window, boxes: _Boxes, trak: _Box) -> _Track:
     if table is None or b"mdhd" not in media:
         return track
     tables = {box.kind: box for box in boxes.within(table.start, table.end)}
-    long = window.number(media[b"mdhd"].start, 1) == 1
-    scale = window.number(media[b"mdhd"].start + (20 if long else 12), 4)
+    _read_tables(window, tables, _scale(window, media[b"mdhd"]), track)
+    return track
+
+
+def _scale(window: Window, mdhd: _Box) -> int:
+    """Units of time in a second."""
+    long = window.number(mdhd.start, 1) == 1
+    return window.number(mdhd.start + (20 if long else 12), 4)
+
+
+def _read_tables(window: Window, tables: dict[bytes, _Box], scale: int, track: _Track) -> None:
     if b"stsd" in tables:
         _describe(window, tables[b"stsd"], track)
     if track.handler == b"vide" and b"stts" in tables:
         track.rate = _rate(window, tables[b"stts"], scale)
     if track.codec == b"tmcd" and b"stsd" in tables:
         track.timecode = _timecode(window, tables)
-    return track
 
 
 def _descend(boxes: _Boxes, box: _Box, path: tuple[bytes, ...]) -> _Box | None:

@@ -16,6 +16,7 @@ _CODECS = {1: "PCM", 3: "float PCM", 0xFFFE: "PCM"}
 
 
 def read_wave(window: Window) -> MediaFacts:
+    """Facts of a WAV or RF64 file (EBU Tech 3285 and 3306). Raises HeaderUnreadable."""
     form = window.at(0, 12)
     if form[:4] not in (b"RIFF", b"RF64", b"BW64") or form[8:] != b"WAVE":
         raise HeaderUnreadable("it does not begin as a WAV does")

@@ -42,6 +42,7 @@ class Window:
         return bytes(found)
 
     def number(self, offset: int, length: int, *, little: bool = False) -> int:
+        """An unsigned integer of `size` bytes at `offset`. Raises HeaderUnreadable beyond the end."""
         return int.from_bytes(self.at(offset, length), "little" if little else "big")
 
     def _block(self, number: int) -> bytes:

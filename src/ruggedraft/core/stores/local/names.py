@@ -14,6 +14,7 @@ class Names:
         self._known: dict[tuple[str, ...], set[str]] = {}
 
     def may_be(self, folder: tuple[str, ...], name: str, folders: Folders) -> bool:
+        """Whether something may stand under this name; False only if nothing does."""
         known = self._known.get(folder)
         if known is None:
             try:
@@ -25,4 +26,5 @@ class Names:
         return name in known
 
     def add(self, folder: tuple[str, ...], name: str) -> None:
+        """Note what the run itself puts there."""
         self._known.setdefault(folder, set()).add(name)

@@ -11,7 +11,7 @@ from pathlib import Path
 from ...errors import store_error
 from ...files.confinement import Root, shut
 from ...files.medium import LARGE, can_sync_together, rename_to_free_name, set_direct, sync_together, unset_direct
-from ..port import Data, Whole
+from ..port import Data, PendingFile, Whole
 
 PARTS = ".raft-parts"
 """Files on their way lie here, beside the copies, until they are whole. One folder a run, locked while it lives."""
@@ -138,6 +138,7 @@ class Part:
         self._gone = True
 
     def discard(self) -> None:
+        """Remove it, unless it was committed. Never raises."""
         if self._gone:
             return
         self._gone = True
@@ -145,7 +146,7 @@ class Part:
             os.unlink(self._name, dir_fd=self._run.parts)
 
 
-class OpenPart:
+class OpenPart(PendingFile):
     """A part that is being written piece by piece: the store's `PendingFile`. Closed as soon as it has ended."""
 
     def __init__(self, store: str, run: Run, path: str, size: int, mode: int | None) -> None:
@@ -231,7 +232,7 @@ def _rename_after_looking(old: str, old_folder: int, new: str, new_folder: int) 
     raise OSError(errno.EEXIST, os.strerror(errno.EEXIST))
 
 
-class EndedPart:
+class EndedPart(PendingFile):
     """A small file that is written and has ended: the store's `PendingFile` for it."""
 
     __slots__ = ("part",)
