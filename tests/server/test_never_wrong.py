@@ -19,8 +19,8 @@ from ruggedraft.rolls.models import Copy
 from ruggedraft.standins import card_maker as make
 from ruggedraft.stores.models import Store
 
+from .judging import Judging
 from .oracle import same_but_other
-from .walking import Walking
 from .world import SHOT
 
 LONG = bool(os.environ.get("RAFT_LONG"))
@@ -42,7 +42,7 @@ WEIGHTS = (
 )  # fmt: skip
 
 
-class NeverWrong(Walking, TestCase):
+class NeverWrong(Judging, TestCase):
     seeds = SEEDS[::2]
 
     def test_whatever_happens_no_screen_says_what_is_not_so(self):
@@ -82,7 +82,7 @@ class NeverWrongElsewhere(NeverWrong):
     seeds = SEEDS[1::2]
 
 
-class Planted(Walking, TestCase):
+class Planted(Judging, TestCase):
     """Faults of the kind that once were there, put back one at a time: the same judge finds each."""
 
     def caught(self, *acts: str, looking: bool = True) -> None:

@@ -58,8 +58,8 @@ class RollFile(models.Model):
     others: further checksums of the same reading, by algorithm
     """
 
-    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files")
-    take = models.ForeignKey(Take, on_delete=models.PROTECT, related_name="files")
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files", db_index=False)
+    take = models.ForeignKey(Take, on_delete=models.PROTECT, related_name="files", db_index=False)
     path = models.TextField()
     size = models.BigIntegerField()
     modified_ns = models.BigIntegerField()
@@ -70,14 +70,13 @@ class RollFile(models.Model):
 
     class Meta:
         constraints = [
-            # by digest: an index row holds less than the longest path there can be
+            # by digest: an index row holds less than the longest path there can be. Also what a roll's files are found by
             models.UniqueConstraint("roll", MD5("path"), name="roll_file_once")
         ]
         indexes = [
             # what a card that comes back is matched by; two files seldom share both
             models.Index(fields=["modified_ns", "size"], name="roll_file_by_time"),
             models.Index(fields=["checksum"], name="roll_file_by_checksum"),
-            models.Index(fields=["fingerprint"], name="roll_file_by_fingerprint"),
         ]
 
 

@@ -1,0 +1,170 @@
+"""What happens to copies and to people's minds on the random walk, and what it tells the oracle."""
+
+import shutil
+from collections.abc import Callable
+from datetime import timedelta
+from pathlib import Path
+from unittest.mock import patch
+
+from django.utils import timezone
+
+from ruggedraft.checks import running
+from ruggedraft.checks.models import CheckRun
+from ruggedraft.core.sources import from_ledger
+from ruggedraft.journal import clock
+from ruggedraft.kit.models import DeviceLoss
+from ruggedraft.rolls.models import Copy
+from ruggedraft.stores.models import Store
+
+from .acts_on_cards import ActsOnCards
+from .oracle import same_but_other
+
+
+class ActsOnCopies(ActsOnCards):
+    """Copies are checked, damaged and lost; plans, rules and clocks change; somebody waives, holds and signs."""
+
+    def check_one(self) -> None:
+        for copy in self.some(self.copies()):
+            self.check_copy(copy)
+
+    def check_copy(self, copy: Copy, *, meanwhile: Callable[[], None] | None = None) -> None:
+        """By either of two stations. meanwhile: what happens after the check has read, and before it is noted."""
+        if self.post(f"copies/{copy.pk}/check").status_code != 200:
+            return
+        asked = CheckRun.objects.latest("id")
+        asked.station = self.chance.choice([self.station, self.other])
+        asked.save()
+        if meanwhile is None:
+            running.carry_out(asked.pk)
+            self.oracle.read_again(copy)
+            return
+        real = running.check_copy
+
+        def and_then(*words, **more):
+            report = real(*words, **more)
+            self.oracle.read_again(copy)
+            meanwhile()
+            return report
+
+        with patch.object(running, "check_copy", and_then):
+            running.carry_out(asked.pk)
+
+    def check_beside_an_offload(self) -> None:
+        """While a check has read a copy and not noted it, a file rots and an offload, or another look, finds that."""
+        for copy in self.some(self.copies()):
+            for file in self.some(self.files_of(copy)):
+
+                def rot_and_find(file=file):
+                    if file.exists():
+                        file.write_bytes(b"rotten" * 3)
+                    self.offload()
+                    self.look_at_everything()
+
+                self.check_copy(copy, meanwhile=rot_and_find)
+
+    def rot_in_silence(self) -> None:
+        """Same size, same time: nothing but reading finds it."""
+        for copy in self.some(self.copies()):
+            for file in self.some([f for f in self.files_of(copy) if f.is_file() and f.stat().st_size]):
+                if file not in self.oracle.silent:
+                    self.oracle.silent[file] = same_but_other(file)
+
+    def cut_a_file(self) -> None:
+        for copy in self.some(self.copies()):
+            for file in self.some([f for f in self.files_of(copy) if f.is_file()]):
+                file.write_bytes(b"cut off here")
+                self.oracle.silent.pop(file, None)
+
+    def delete_a_file(self) -> None:
+        for copy in self.some(self.copies()):
+            for file in self.some([f for f in self.files_of(copy) if f.is_file()]):
+                file.unlink()
+                self.oracle.silent.pop(file, None)
+
+    def delete_a_copy(self) -> None:
+        for copy in self.some(self.copies()):
+            home = Path(copy.store.path, copy.folder)
+            shutil.rmtree(home, ignore_errors=True)
+            self.oracle.silent = {file: old for file, old in self.oracle.silent.items() if home not in file.parents}
+
+    def copies(self) -> list[Copy]:
+        return list(Copy.objects.select_related("store", "roll").order_by("pk"))
+
+    def files_of(self, copy: Copy) -> list[Path]:
+        files = copy.roll.files.order_by("pk")
+        return [Path(copy.store.path, copy.folder, from_ledger(file.kept_as or file.path)) for file in files]
+
+    def rename_from_now_on(self) -> None:
+        plan = self.get("setup")["plans"][0]
+        names = self.chance.choice(["", "{roll}_{number:4}_{counter}", "{roll}_{name}"])
+        self.post(f"setup/plans/{plan['id']}", {**plan, "names": names}, method="put")
+
+    def other_algorithm(self) -> None:
+        self.change_plan(algorithm=self.chance.choice(["md5", "xxh128", "sha1"]))
+
+    def lose_a_drive(self) -> None:
+        lost = DeviceLoss.objects.filter(found_at=None).values("device")
+        there = list(Store.objects.exclude(device__in=lost).exclude(name="twin").order_by("pk"))
+        if len(there) > 2:
+            self.post(f"stores/{self.chance.choice(there).name}/lost", {"reason": "fell into the creek"})
+        self.use_drives_that_are_there()
+
+    def find_a_drive(self) -> None:
+        for loss in self.some(list(DeviceLoss.objects.filter(found_at=None).select_related("device"))):
+            self.post(f"stores/{loss.device.stores.first().name}/found")
+
+    def use_drives_that_are_there(self) -> None:
+        lost = DeviceLoss.objects.filter(found_at=None).values("device")
+        there = list(Store.objects.exclude(device__in=lost).exclude(name="twin").order_by("pk"))[:2]
+        if self.chance.random() < 0.3:
+            there.append(Store.objects.get(name="twin"))
+        self.plan.stores.set(there)
+
+    def waive_what_was_left(self) -> None:
+        case = self.standing()
+        words = {"reason": "not ours", "count": case["left_in_all"], "seen": case["seen"]}
+        shown = {one for one in self.oracle.files(self.here) if one[0] in case["left_behind"]}
+        if self.post(f"clearing/cards/{self.card.pk}/waive-left", words).status_code == 200:
+            self.oracle.shown_waived |= shown
+
+    def waive_one(self) -> None:
+        case = self.standing()
+        for one in self.some(sorted(self.oracle.files(self.here))):
+            words = {"path": one[0], "reason": "out of focus", "seen": case["seen"]}
+            if self.post(f"clearing/cards/{self.card.pk}/waive", words).status_code == 200:
+                self.oracle.shown_waived.add(one)
+
+    def answer_for_what_is_gone(self) -> None:
+        case = self.standing()
+        words = {"reason": "camera tests", "count": case["gone_in_all"]}
+        if self.post(f"clearing/cards/{self.card.pk}/gone", words).status_code == 200:
+            self.oracle.answered |= {one for one in self.oracle.seen if one[0] in case["gone"]}
+
+    def hold_and_lift(self) -> None:
+        case = self.standing()
+        if case["holds"]:
+            self.post(f"clearing/holds/{case['holds'][0]['id']}", method="delete")
+        elif case["roll_id"]:
+            self.post(f"clearing/rolls/{case['roll_id']}/hold", {"reason": "wait"})
+
+    def change_the_rule(self) -> None:
+        """Never below two copies on two devices, which is what the oracle asks for."""
+        words = {"copies": self.chance.choice([2, 2, 3]), "fresh_days": self.chance.choice([None, 30]), "reason": "so"}
+        self.post("setup/rule", words, self.sol, method="patch")
+
+    def jump_the_clock(self) -> None:
+        """Something is done while the machine believes to be in another year."""
+        jump = timedelta(days=self.chance.choice([-400, 400]))
+        with clock.at(timezone.now() + jump):
+            getattr(self, self.chance.choice(["offload", "check_one", "put_in_again"]))()
+
+    def sign_it(self) -> None:
+        """By the screen: look, and sign. Whatever is cleared in this moment is safe in this moment."""
+        case = self.standing()
+        if case["tag"]:
+            answer = self.sign(tag=case["tag"])
+            if answer.status_code == 200 and answer.json()["cleared"]:
+                self.oracle.seen |= self.oracle.files(self.here)
+                self.wrong_if(self.oracle.in_danger(self.here) if self.in_reader() else [], "cleared")
+
+    # What is asked, and compared
