@@ -5,12 +5,12 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 from unittest import TestCase
 
-from ruggedraft.core.cards import CardDescription, Finding, Ground, describe, read_indexes
+from ruggedraft.core.cards import CardDescription, Circumstances, Finding, describe, read_indexes
 from ruggedraft.core.cards.media import MediaFacts, read_media
 from ruggedraft.core.sources import FolderSource, list_card
 
 START = datetime(2026, 5, 14, 9, 30, tzinfo=UTC)
-GROUND = Ground(zone=UTC, now=datetime(2026, 5, 15, tzinfo=UTC), first_day=date(2026, 5, 11))
+GROUND = Circumstances(zone=UTC, now=datetime(2026, 5, 15, tzinfo=UTC), first_day=date(2026, 5, 11))
 
 
 class MadeCard(TestCase):
@@ -25,10 +25,10 @@ class MadeCard(TestCase):
         found = ((entry.path, read_media(source, entry)) for entry in list_card(source).files)
         return {path: facts for path, facts in found if facts}
 
-    def described(self, ground: Ground = GROUND, card: Path | None = None) -> CardDescription:
+    def described(self, around: Circumstances = GROUND, card: Path | None = None) -> CardDescription:
         source = FolderSource(card or self.card)
         listing = list_card(source)
-        return describe(listing, ground, self.media(card), read_indexes(listing, source))
+        return describe(listing, around, self.media(card), read_indexes(listing, source))
 
-    def findings(self, kind: str, ground: Ground = GROUND) -> list[Finding]:
-        return [finding for finding in self.described(ground).findings if finding.kind == kind]
+    def findings(self, kind: str, around: Circumstances = GROUND) -> list[Finding]:
+        return [finding for finding in self.described(around).findings if finding.kind == kind]

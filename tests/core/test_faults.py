@@ -175,7 +175,7 @@ class EveryCall(FaultCase):
     def test_a_power_cut_would_show_if_names_were_given_before_syncing(self):
         """A check that cannot fail would prove nothing."""
         found = []
-        with patch.object(parts.Run, "sync"):
+        with patch.object(parts.RunFolder, "sync"):
             for nth in range(0, self.count(lambda drive: None)["any"], 3):
                 drive = self.drive("drive")
                 with faulty(Fault("any", nth, POWER, ever_after=True)) as system:

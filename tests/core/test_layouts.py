@@ -8,9 +8,9 @@ from pathlib import Path
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ruggedraft.core.cards import Role, card_above, contents, describe, recognise
+from ruggedraft.core.cards import FileRole, card_above, contents, describe, recognise
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE, chapters
-from ruggedraft.core.cards.clocks import Ground
+from ruggedraft.core.cards.clocks import Circumstances
 from ruggedraft.core.cards.layouts.dcf import FILE, FOLDER
 from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.core.sources.listing import Entry, EntryKind, Listing
@@ -32,12 +32,12 @@ LAYOUTS = {
 }
 STRUCTURE = {"AVCHD": 3, "BPAV": 2, "M4ROOT": 1, "CONTENTS (clip list)": 1, "CONTENTS (clip folders)": 1}
 ROLES = {
-    "DCIM": [Role.MAIN, Role.ALTERNATE],
-    "AVCHD": [Role.MAIN, Role.SIDECAR],
-    "BPAV": [Role.MAIN, *[Role.SIDECAR] * 3],
-    "M4ROOT": [Role.MAIN, Role.SIDECAR, Role.THUMBNAIL, Role.ALTERNATE],
-    "CONTENTS (clip list)": [Role.MAIN, Role.PART, Role.PART, Role.THUMBNAIL, Role.SIDECAR],
-    "sound recorder": [Role.MAIN, Role.PART],
+    "DCIM": [FileRole.MAIN, FileRole.ALTERNATE],
+    "AVCHD": [FileRole.MAIN, FileRole.SIDECAR],
+    "BPAV": [FileRole.MAIN, *[FileRole.SIDECAR] * 3],
+    "M4ROOT": [FileRole.MAIN, FileRole.SIDECAR, FileRole.THUMBNAIL, FileRole.ALTERNATE],
+    "CONTENTS (clip list)": [FileRole.MAIN, FileRole.PART, FileRole.PART, FileRole.THUMBNAIL, FileRole.SIDECAR],
+    "sound recorder": [FileRole.MAIN, FileRole.PART],
 }
 _WORDS = (
     *("PRIVATE", "AVCHD", "BDMV", "STREAM", "CLIPINF", "M4ROOT", "CLIP", "THMBNL", "SUB", "CONTENTS", "VIDEO", "AUDIO"),
@@ -217,8 +217,8 @@ class Inside(MadeCard):
 class Split(MadeCard):
     LIMIT = 400_000
 
-    def _ground(self, *limits: int) -> Ground:
-        return Ground(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, largest_files=limits)
+    def _ground(self, *limits: int) -> Circumstances:
+        return Circumstances(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, largest_files=limits)
 
     def test_chapters_of_one_recording_are_one_clip(self):
         traps.add_split_recording(self.card, parts=3, start=START, limit=self.LIMIT)
@@ -262,16 +262,16 @@ class Clocks(MadeCard):
 
     def test_a_clock_offset_applies_to_what_is_shown_and_clears_the_finding(self):
         make.add_stills(self.card, prefix="FUT_", first=1, count=2, start=START + timedelta(days=900))
-        ground = Ground(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, offset=timedelta(days=900))
-        described = self.described(ground)
+        around = Circumstances(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, offset=timedelta(days=900))
+        described = self.described(around)
         self.assertEqual(described.clips[0].starts, START)
         self.assertEqual(described.findings, ())
 
     def test_clips_far_from_the_rest_of_the_card(self):
         make.add_stills(self.card, prefix="SKR_", first=1, count=9, start=START, kinds=["JPG"])
-        ground = Ground(zone=GROUND.zone, now=GROUND.now)
+        around = Circumstances(zone=GROUND.zone, now=GROUND.now)
         make.add_stills(self.card, prefix="FAR_", first=1, count=1, start=START - timedelta(days=40), kinds=["JPG"])
-        (far,) = self.findings("far in time", ground)
+        (far,) = self.findings("far in time", around)
         self.assertEqual(far.paths, ("DCIM/100SKERR/FAR_0001.JPG",))
 
     def test_a_wrapped_counter_is_ordered_by_time_also_within_one_second(self):

@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import UTC, date, datetime
 from unittest import TestCase
 
-from ruggedraft.core.cards import CardDescription, Ground, Held, Holding, describe
+from ruggedraft.core.cards import CardDescription, Circumstances, Held, Holding, describe
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.naming import EXT, NamingPlan
 from ruggedraft.core.proposing import (
@@ -129,7 +129,7 @@ PATHS = ("DCIM/100AAAAA/1?.JPG", "DCIM/101AAAAA/1?.JPG")
 class Choices(TestCase):
     def described(self) -> CardDescription:
         entries = tuple(Entry(path, EntryKind.FILE, n, n * 10**9) for n, path in enumerate(PATHS, 1))
-        return describe(Listing(entries), Ground(UTC, NOW), {}, {})
+        return describe(Listing(entries), Circumstances(UTC, NOW), {}, {})
 
     def choose(self, naming: Naming, wanted: Take = EVERYTHING, file_systems=(EXT.name,)):
         described = self.described()

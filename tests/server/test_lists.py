@@ -212,6 +212,15 @@ class OfAnotherProduction(World, TestCase):
                 self.assertEqual(self.post(there(path), body).status_code, 404)
         self.assertEqual(self.get("../nowhere/tally")["status"], 404)
 
+    def test_its_log_tells_what_happened_in_it_and_what_concerns_all(self):
+        self.offload()
+        Production.objects.create(name="Other", first_day=date(2026, 5, 14))
+        acts = {entry["act"] for entry in self.get("log")["entries"]}
+        self.assertLessEqual({"start offload", "finish offload", "introduce store", "insert"}, acts)
+        elsewhere = {entry["act"] for entry in self.get("../other/log")["entries"]}
+        self.assertLessEqual({"introduce store", "insert"}, elsewhere)
+        self.assertFalse(elsewhere & {"start offload", "finish offload", "clear"})
+
     def test_its_name_in_addresses_is_its_own_and_no_places(self):
         names = ("Tally", "Low Tide", "low tide!", "潮", "x" * 80)
         made = [Production.objects.create(name=name, first_day=date(2026, 5, 14)).slug for name in names]

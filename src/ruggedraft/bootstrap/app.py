@@ -13,8 +13,8 @@ from .steps import one_at_a_time, say
 from .system_packages import SERVE, TEST, install_missing
 
 DEFAULT_PORT = 8642
-DEMO_DATABASE = "raft_demo_3"
-OWN_DATABASE = "raft_ledger_3"
+DEMO_DATABASE = "raft_demo_4"
+OWN_DATABASE = "raft_ledger_4"
 BENCH_DATABASE = "raft_bench"
 STATION = "cart"
 
@@ -88,7 +88,7 @@ def bench(words: list[str]) -> int:
         install_missing(SERVE, TEST)
     with postgres.running() as server:
         env = environment(server, BENCH_DATABASE, owner=True)
-        return subprocess.run([str(places.VENV_PYTHON), "-m", "ruggedraft.bench", *words], env=env).returncode
+        return subprocess.run([str(places.VENV_PYTHON), "-m", "ruggedraft.figures", *words], env=env).returncode
 
 
 def manage_command() -> list[str]:

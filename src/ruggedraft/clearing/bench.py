@@ -66,7 +66,7 @@ class RunOfStay:
 
 
 @dataclass(frozen=True)
-class Slot:
+class ReaderNow:
     """question: what has to be settled before there can be a proposal. identity, others: of a card that is not known.
 
     waits_for: why a card in an unattended reader is not offloaded by itself
@@ -84,7 +84,7 @@ class Slot:
     waits_for: tuple[str, ...]
 
 
-def slots(production: Production) -> list[Slot]:
+def slots(production: Production) -> list[ReaderNow]:
     """One for every reader that a station sees. Cards of other productions are shown as what they are: in the way."""
     readers = Reader.objects.filter(gone_at=None).select_related("station", "unattended_plan")
     stays = {
@@ -118,18 +118,18 @@ def _slot(
     by_card: Mapping[int, Case],
     proposals: Mapping[int, Proposal | ActRefused],
     runs: Mapping[int, RunOfStay],
-) -> Slot:
+) -> ReaderNow:
     if stay is None:
-        return Slot(reader, None, None, None, None, None, None, (), None, ())
+        return ReaderNow(reader, None, None, None, None, None, None, (), None, ())
     if stay.card_id is None:
         listing = _listing(stay, None)
-        return Slot(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,
+        return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,
                     _waits_for(reader, stay))  # fmt: skip
     case = by_card.get(stay.card_id)
     made = proposals[stay.card_id] if case else None
     proposal = made if isinstance(made, Proposal) else None
     question = made.sentence if isinstance(made, ActRefused) else None
-    return Slot(
+    return ReaderNow(
         reader, stay, case, _listing(stay, case), proposal, question, None, (), runs.get(stay.pk),
         _waits_for(reader, stay),
     )  # fmt: skip

@@ -31,7 +31,7 @@ class Refused(Exception):
 
 
 @dataclass(frozen=True)
-class _Job:
+class _Asked:
     source: Path
     name: str
     folders: list[Path]
@@ -64,7 +64,7 @@ def main(words: list[str]) -> int:
     options = parser.parse_args(words)
     started = time.monotonic()
     try:
-        job = _job(options)
+        job = _asked(options)
         source = FolderSource(job.source)
         listing = list_card(source)
         if not listing.entries:
@@ -103,7 +103,7 @@ def _warn_of_the_inside(source: Path) -> None:
         )
 
 
-def _job(options: argparse.Namespace) -> _Job:
+def _asked(options: argparse.Namespace) -> _Asked:
     source = options.source.resolve()
     if not source.is_dir():
         raise Refused(f"{options.source} is not a folder.")
@@ -114,7 +114,7 @@ def _job(options: argparse.Namespace) -> _Job:
     if len(identities) < len(folders):
         raise Refused("The same folder was given twice: that would be one copy, not two.")
     others = [ALGORITHMS[word] for word in dict.fromkeys(options.also) if word != options.hash]
-    return _Job(source, name, folders, ALGORITHMS[options.hash], others, options.twice)
+    return _Asked(source, name, folders, ALGORITHMS[options.hash], others, options.twice)
 
 
 def _require_folder_name(name: str) -> None:
@@ -137,7 +137,7 @@ def _target(given: Path, source: Path, name: str) -> Path:
 
 
 def _feed_the_slow(
-    targets: list[Target], report: TransferReport, job: _Job, meter: Meter, asked_to_stop: threading.Event
+    targets: list[Target], report: TransferReport, job: _Asked, meter: Meter, asked_to_stop: threading.Event
 ) -> None:
     """What a store was too slow for is brought to it from a copy that is whole; the card is not needed for that."""
     for n, slow in enumerate(report.stores):
@@ -173,7 +173,7 @@ def _leave_list(
         target.store.close()
 
 
-def _tell(report: TransferReport, listing: Listing, job: _Job, seconds: float, *, as_json: bool) -> None:
+def _tell(report: TransferReport, listing: Listing, job: _Asked, seconds: float, *, as_json: bool) -> None:
     for failure in report.doubted:
         print(f"IN DOUBT on the card: {printable(failure.path)}: {failure.reason}", file=sys.stderr)
     for folder, result in zip(job.folders, report.stores, strict=True):
@@ -197,7 +197,7 @@ _CACHED = (
 )
 
 
-def _as_data(report: TransferReport, listing: Listing, job: _Job, seconds: float) -> dict[str, object]:
+def _as_data(report: TransferReport, listing: Listing, job: _Asked, seconds: float) -> dict[str, object]:
     stores = []
     for folder, result in zip(job.folders, report.stores, strict=True):
         failed = [{"path": failure.path, "reason": failure.reason} for failure in result.failed]

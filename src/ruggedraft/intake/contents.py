@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 
 from cachetools import LRUCache
 
-from ruggedraft.core.cards import CardDescription, Ground, describe
+from ruggedraft.core.cards import CardDescription, Circumstances, describe
 from ruggedraft.core.cards.media import MediaFacts
 from ruggedraft.core.sources import Entry, EntryKind, Listing, from_ledger
 from ruggedraft.journal.clock import now
@@ -70,10 +70,10 @@ def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
     Listings never change and headers only arrive, so what follows from as many headers, the same clock and the same
     hour is kept for the next who asks: several screens look at one card.
     """
-    ground = ground_of(row)
+    around = circumstances_of(row)
     count = EntryMedia.objects.filter(entry__listing=row).count()
-    hour = int(ground.now.timestamp()) // _HOUR
-    key = (row.pk, row.digest, count, hour, ground.first_day, ground.offset, ground.largest_files, str(ground.zone))
+    hour = int(around.now.timestamp()) // _HOUR
+    key = (row.pk, row.digest, count, hour, around.first_day, around.offset, around.largest_files, str(around.zone))
     with _keeping:
         known = _lately.get(key)
     if known is None:
@@ -86,15 +86,15 @@ def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
 
 def _describe(row: CardListing, listed: ListedCard, media: dict[str, MediaFacts]) -> CardDescription:
     indexes = {from_ledger(index): tuple(from_ledger(n) for n in names) for index, names in row.indexes.items()}
-    return describe(listed.listing, ground_of(row), media, indexes)
+    return describe(listed.listing, circumstances_of(row), media, indexes)
 
 
-def ground_of(row: CardListing) -> Ground:
+def circumstances_of(row: CardListing) -> Circumstances:
     """What the card's times are judged by: its camera's production, or the only one there is."""
     camera: Camera | None = row.card.camera if row.card else None
     production = camera.production if camera else Production.objects.order_by("-id").first()
     largest = row.insertion.largest_file
-    return Ground(
+    return Circumstances(
         zone=ZoneInfo(production.time_zone if production else "UTC"),
         now=now(),
         first_day=production.first_day if production else None,

@@ -21,18 +21,27 @@ def write(
     *,
     person: Person | None,
     origin: str = "",
+    production: int | None = None,
     detail: dict[str, object] | None = None,
 ) -> JournalEntry:
     """Add one row. Call it inside the transaction of the act itself: both happen, or neither.
 
     origin: the station or address the act came from
+    production: id of the one it happened in; None where it concerns all, as a drive does
     """
     if not connection.in_atomic_block:
         raise transaction.TransactionManagementError("a journal row belongs into the transaction of its act")
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(%s)", [_LOCK])
     entry = JournalEntry(
-        at=now(), person=person, origin=origin, act=act, subject=subject, sentence=sentence, detail=detail or {}
+        at=now(),
+        person=person,
+        origin=origin,
+        production=production,
+        act=act,
+        subject=subject,
+        sentence=sentence,
+        detail=detail or {},
     )
     last = JournalEntry.objects.order_by("-id").values_list("seal", flat=True).first()
     entry.seal = seal_of(entry, last or "")
@@ -41,7 +50,16 @@ def write(
 
 
 def seal_of(entry: JournalEntry, previous: str) -> str:
-    row = [previous, entry.at.isoformat(), entry.person_id, entry.origin, entry.act, entry.subject, entry.sentence]
+    row = [
+        previous,
+        entry.at.isoformat(),
+        entry.person_id,
+        entry.origin,
+        entry.production,
+        entry.act,
+        entry.subject,
+        entry.sentence,
+    ]
     return hashlib.sha256(json.dumps([*row, entry.detail], sort_keys=True).encode()).hexdigest()
 
 

@@ -3,7 +3,7 @@ from django.db import models
 from ruggedraft.core.runs import RunKind
 from ruggedraft.intake.models import Card, Reader
 from ruggedraft.rolls.models import Copy
-from ruggedraft.runs.models import Lane, Run
+from ruggedraft.runs.models import Run, RunQueue
 from ruggedraft.stores.models import Store
 
 
@@ -36,7 +36,7 @@ class Offload(Run):
 class Feed(Run):
     """Bringing a copy what its store was too slow for, from another copy that is verified. The card is not needed."""
 
-    KIND, LANE = RunKind.FEED, Lane.FEEDS
+    KIND, QUEUE = RunKind.FEED, RunQueue.FEEDS
 
     run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
     offload = models.ForeignKey(Offload, on_delete=models.PROTECT, related_name="feeds")

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ruggedraft.core.scheduling import Job, best_order, free_at, seconds_for
+from ruggedraft.core.scheduling import TimedRun, best_order, free_at, seconds_for
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE
@@ -46,13 +46,13 @@ def station_queue(station: Station) -> StationQueue:
     rates = Rates()
     seconds = {run.pk: _seconds_left(run, rates) for run in runs}
     going = [run for run in runs if not run.held_back]
-    jobs = [Job(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
+    jobs = [TimedRun(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
     free = free_at(jobs, CARDS_SIDE_BY_SIDE)
     queued = tuple(Queued(run, seconds[run.pk], free.get(str(run.pk))) for run in runs)
     return StationQueue(station, queued, _better(jobs))
 
 
-def _better(jobs: Sequence[Job]) -> tuple[int, ...]:
+def _better(jobs: Sequence[TimedRun]) -> tuple[int, ...]:
     waiting = [job for job in jobs if not job.running]
     best = [job for job in best_order(jobs, CARDS_SIDE_BY_SIDE) if not job.running]
     if _in_all([*_running(jobs), *best]) >= _in_all(jobs) - 1:
@@ -60,12 +60,12 @@ def _better(jobs: Sequence[Job]) -> tuple[int, ...]:
     return tuple(int(job.name) for job in best) if best != waiting else ()
 
 
-def _in_all(jobs: Sequence[Job]) -> float:
+def _in_all(jobs: Sequence[TimedRun]) -> float:
     """Seconds that the cards wait, added up."""
     return sum(free_at(jobs, CARDS_SIDE_BY_SIDE).values())
 
 
-def _running(jobs: Sequence[Job]) -> list[Job]:
+def _running(jobs: Sequence[TimedRun]) -> list[TimedRun]:
     return [job for job in jobs if job.running]
 
 

@@ -70,7 +70,7 @@ class RollFile(models.Model):
 
     class Meta:
         constraints = [
-            # by digest: an index row holds less than the longest path there can be. Also what a roll's files are found by
+            # by digest: an index row holds less than the longest path there can be. A roll's files are found by it too
             models.UniqueConstraint("roll", MD5("path"), name="roll_file_once")
         ]
         indexes = [

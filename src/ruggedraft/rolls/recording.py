@@ -16,6 +16,7 @@ from ruggedraft.core.transfer import FileFailure, FileRead
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
+from ruggedraft.stores.queries import lost_meanwhile
 
 from .footage import keep_media
 from .models import BesideCopy, Copy, CopyLook, LeftBehind, Origin, Reading, ReadingResult, Roll, RollFile, Take
@@ -150,6 +151,22 @@ def record_reading(
     by_name = dict.fromkeys(unspoken, Result.UNSPOKEN) if all_but else dict.fromkeys(agrees, Result.AGREES)
     _keep_results(reading, by_name, bad, files)
     return reading
+
+
+def record_unless_lost(
+    copy: Copy,
+    began: Began,
+    *,
+    agreed: Iterable[str],
+    failed: Iterable[FileFailure],
+    level: Evidence,
+    origin: Origin,
+) -> str:
+    """`record_reading`, unless the store was reported lost meanwhile: then why nothing was noted, else empty."""
+    lost = lost_meanwhile(copy.store)
+    if not lost:
+        record_reading(copy, began, agreed=agreed, failed=failed, level=level, origin=origin)
+    return lost
 
 
 def _found_bad(failed: Iterable[FileFailure], among: Set[str]) -> dict[str, FileFailure]:

@@ -28,5 +28,13 @@ def end_run(run: Run, end: RunEnd, outcome: str, **detail: object) -> None:
     outcome: a sentence. detail: figures for the journal
     """
     Run.objects.filter(pk=run.pk).update(finished_at=now(), end=end, outcome=outcome)
-    write(f"finish {run.kind}", run.roll.tag, outcome, person=None, origin=run.station.name, detail=detail)
+    write(
+        f"finish {run.kind}",
+        run.roll.tag,
+        outcome,
+        person=None,
+        origin=run.station.name,
+        detail=detail,
+        production=run.roll.production_id,
+    )
     changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[run.roll.tag], cards=[run.roll.card.label])

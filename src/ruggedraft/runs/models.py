@@ -8,8 +8,8 @@ from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Roll
 
 
-class Lane(models.TextChoices):
-    """Runs of one lane wait for one another; runs of different lanes do not."""
+class RunQueue(models.TextChoices):
+    """Runs of one queue wait for one another; runs of different queues do not."""
 
     CARDS = "cards"
     """what a card or a person waits for"""
@@ -28,10 +28,10 @@ class Run(models.Model):
     """
 
     KIND: ClassVar[RunKind]
-    LANE: ClassVar[Lane] = Lane.CARDS
+    QUEUE: ClassVar[RunQueue] = RunQueue.CARDS
 
     kind = models.CharField(max_length=12, choices=[(kind.value, kind.value) for kind in RunKind])
-    lane = models.CharField(max_length=12, choices=Lane.choices)
+    queue = models.CharField(max_length=12, choices=RunQueue.choices)
     subject = models.CharField(max_length=80)
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="runs")
     station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="runs")

@@ -12,10 +12,10 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.locks import is_held, try_lock
 
-from .models import Lane, Run
+from .models import Run, RunQueue
 
 CARDS_SIDE_BY_SIDE = 2
-"""So many runs of the cards' lane are worked on at a time."""
+"""So many runs of a station's cards are worked on at a time."""
 TASK = "runs:carry_out_first"
 _RUNS = 0x5246
 
@@ -23,14 +23,14 @@ _RUNS = 0x5246
 def add_to_queue(run: Run) -> None:
     """Save a new run as the last in its station's queue. Inside the caller's transaction."""
     last = Run.objects.filter(station_id=run.station_id).aggregate(last=Max("rank"))["last"] or 0
-    run.kind, run.lane, run.rank, run.asked_at = run.KIND, run.LANE, last + 1, now()
+    run.kind, run.queue, run.rank, run.asked_at = run.KIND, run.QUEUE, last + 1, now()
     run.save()
     ask_for_worker(run)
 
 
 def ask_for_worker(run: Run) -> None:
     """Have a worker of the run's station come; at most one such job waits for a run."""
-    job = app.configure_task(TASK, queue=queue_name(run.station, Lane(run.lane)), queueing_lock=f"run {run.pk}")
+    job = app.configure_task(TASK, queue=queue_name(run.station, RunQueue(run.queue)), queueing_lock=f"run {run.pk}")
     try:
         with transaction.atomic():  # a job that is refused must not end the caller's transaction
             job.defer(run_id=run.pk)
@@ -38,9 +38,9 @@ def ask_for_worker(run: Run) -> None:
         return
 
 
-def queue_name(station: Station, lane: Lane) -> str:
-    """The job queue that a lane's workers listen to."""
-    return station.name if lane is Lane.CARDS else f"{station.name} {lane.value}"
+def queue_name(station: Station, queue: RunQueue) -> str:
+    """The name under which its jobs wait."""
+    return station.name if queue is RunQueue.CARDS else f"{station.name} {queue.value}"
 
 
 def is_open(subject: str) -> bool:
@@ -89,16 +89,16 @@ class _Here:
 HERE = _Here()
 
 
-def begin_first(station: Station, lane: Lane, ledger: psycopg.Connection) -> Run | None:
-    """Take the first run of a lane that may go and that nobody works on, or None. End it with `HERE.end`.
+def begin_first(station: Station, queue: RunQueue, ledger: psycopg.Connection) -> Run | None:
+    """Take the first run of a queue that may go and that nobody works on, or None. End it with `HERE.end`.
 
     ledger: a connection that lives as long as the work. The run's lock is bound to it, so a worker that dies lets go.
     """
-    in_lane = open_runs(station).filter(lane=lane)
-    for pk in in_lane.values_list("pk", flat=True):
+    in_queue = open_runs(station).filter(queue=queue)
+    for pk in in_queue.values_list("pk", flat=True):
         if not try_lock(ledger, _RUNS, pk):
             continue
-        run = in_lane.filter(pk=pk).first()
+        run = in_queue.filter(pk=pk).first()
         if run and HERE.begin(pk):
             return run
     return None

@@ -8,7 +8,7 @@ from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.notify import connection_words
 
 from .kinds import how_to_run
-from .models import Lane, Run
+from .models import Run, RunQueue
 from .queue import HERE, TASK, ask_for_worker, begin_first
 
 
@@ -19,7 +19,7 @@ def carry_out_first(run_id: int) -> None:
     if asked is None:  # a ledger that was emptied
         return
     with psycopg.connect(**connection_words()) as ledger:
-        run = begin_first(asked.station, Lane(asked.lane), ledger)
+        run = begin_first(asked.station, RunQueue(asked.queue), ledger)
         if run is None:
             return
         try:

@@ -1088,6 +1088,17 @@ export interface components {
             names: string[];
             topic: components["schemas"]["Topic"];
         };
+        /**
+         * CheckingOut
+         * @description A check that waits or is under way.
+         */
+        CheckingOut: {
+            /** Run Id */
+            run_id: number;
+            state: components["schemas"]["RunState"];
+            /** Store */
+            store: string;
+        };
         /** ChoiceOut */
         ChoiceOut: {
             names: components["schemas"]["NamesOut"];
@@ -1352,6 +1363,7 @@ export interface components {
         };
         /**
          * Holding
+         * @description What the ledger knows of a file on a card.
          * @enum {string}
          */
         Holding: "held" | "unsure" | "new" | "changed" | "left" | "alike";
@@ -2071,7 +2083,7 @@ export interface components {
          */
         RollDetail: {
             /** Checking */
-            checking: string[];
+            checking: components["schemas"]["CheckingOut"][];
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
             /** Left Behind */

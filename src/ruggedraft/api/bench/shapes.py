@@ -5,7 +5,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ruggedraft.clearing.bench import RunOfStay, Slot
+from ruggedraft.clearing.bench import ReaderNow, RunOfStay
 from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
@@ -144,7 +144,7 @@ class BenchOut(BaseModel):
 _MOST_GONE = 20
 
 
-def slot_out(slot: Slot) -> SlotOut:
+def slot_out(slot: ReaderNow) -> SlotOut:
     reader, case = slot.reader, slot.case
     return SlotOut(
         name=reader.name,
@@ -198,7 +198,7 @@ def _moment(nanoseconds: int | None) -> datetime | None:
     return None if nanoseconds is None else datetime.fromtimestamp(nanoseconds // 10**9, UTC)
 
 
-def _identity(slot: Slot) -> IdentityOut | None:
+def _identity(slot: ReaderNow) -> IdentityOut | None:
     answer = slot.identity
     if answer is None:
         return None

@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from ruggedraft.clearing.contents import CardContents
-from ruggedraft.core.cards import Clip, Companion, Finding, Holding, Role
+from ruggedraft.core.cards import Clip, Companion, FileRole, Finding, Holding
 from ruggedraft.core.cards.describe import contents as counts_of
 from ruggedraft.core.sources import to_ledger
 
@@ -168,7 +168,7 @@ def _clip(clip: Clip) -> dict[str, Any]:
         "lengths": round(clip.duration_s, 3),
         "bytes": clip.bytes,
         "files": len(clip.parts),
-        "chapters": 1 + len(clip.of_role(Role.PART)),
+        "chapters": 1 + len(clip.of_role(FileRole.PART)),
         "words": _words(clip),
     }
 

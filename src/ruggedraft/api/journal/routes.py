@@ -16,8 +16,7 @@ router = Router(tags=["log"])
 
 @router.get("", response=LogOut)
 def log(request: HttpRequest, production: Path[str], before: int | None = None) -> LogOut:
-    production_named(production)
-    page, rest = entries_before(before, _PAGE)
+    page, rest = entries_before(production_named(production).pk, before, _PAGE)
     entries = [
         LogEntry(
             id=e.pk,

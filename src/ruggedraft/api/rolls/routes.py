@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
-from ruggedraft.clearing.queries import stores_being_checked
+from ruggedraft.checks.queries import open_checks
 from ruggedraft.clearing.roll_cases import RollCase, left_of, page_of_rolls, roll_case
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
@@ -21,7 +21,7 @@ from ruggedraft.stores.queries import store_facts
 
 from ..answers import written
 from ..stores.shapes import StoreColumn
-from .shapes import FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut
+from .shapes import CheckingOut, FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut
 
 _MOST, _MOST_FILES = 100, 500
 
@@ -78,7 +78,7 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
             ],
             waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
             left_behind=left_of(row, _MOST),
-            checking=stores_being_checked(row),
+            checking=[CheckingOut.of(check) for check in open_checks(row)],
         )
     )
 

@@ -4,9 +4,11 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
+from ruggedraft.checks.models import CheckRun
 from ruggedraft.clearing.roll_cases import RollCase
 from ruggedraft.core.evidence import Level, Result
 from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
+from ruggedraft.core.runs import RunState
 from ruggedraft.rolls.footage import FileFootage
 from ruggedraft.rolls.models import Origin, RollFile
 from ruggedraft.rolls.readings import CopyStanding
@@ -199,6 +201,18 @@ class ReadingOut(BaseModel):
     wrong_files: int
 
 
+class CheckingOut(BaseModel):
+    """A check that waits or is under way."""
+
+    run_id: int
+    store: str
+    state: RunState
+
+    @staticmethod
+    def of(check: CheckRun) -> "CheckingOut":
+        return CheckingOut(run_id=check.pk, store=check.copy.store.name, state=check.state)
+
+
 class RollDetail(BaseModel):
     """readings: the last hundred, newest first.
 
@@ -212,4 +226,4 @@ class RollDetail(BaseModel):
     readings: list[ReadingOut]
     waivers: list[WaiverOut]
     left_behind: list[str]
-    checking: list[str]
+    checking: list[CheckingOut]

@@ -32,6 +32,12 @@ def ask_check(person: Person, copy: Copy) -> CheckRun:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it, then check it.")
     check_run = CheckRun(subject=subject, roll=copy.roll, copy=copy, station=station, person=person)
     add_to_queue(check_run)
-    write("ask check", copy.roll.tag, f"{copy.roll.tag} on '{copy.store.name}' is to be read again.", person=person)
+    write(
+        "ask check",
+        copy.roll.tag,
+        f"{copy.roll.tag} on '{copy.store.name}' is to be read again.",
+        person=person,
+        production=copy.roll.production_id,
+    )
     changed(Topic.ROLLS, rolls=[copy.roll.tag])
     return check_run

@@ -3,9 +3,8 @@ from django.db import transaction
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import CheckReport
 from ruggedraft.rolls.models import Origin
-from ruggedraft.rolls.recording import Began, record_reading
+from ruggedraft.rolls.recording import Began, record_unless_lost
 from ruggedraft.runs.ending import end_run, still_open
-from ruggedraft.stores.queries import lost_meanwhile
 
 from ..models import CheckRun
 
@@ -25,14 +24,15 @@ def finish_check(
     """
     if not still_open(check_run):
         return
-    copy = check_run.copy
-    where = f"{check_run.roll.tag} on '{copy.store.name}'"
-    lost = lost_meanwhile(copy.store) if report is not None else ""
-    if report is None or began is None or lost:
-        end_run(check_run, end, f"{where} could not be checked: {lost or trouble}")
-        return
-    record_reading(copy, began, agreed=report.agreed, failed=report.failed, level=report.level, origin=Origin.CHECK)
-    end_run(check_run, _end(report), _sentence(where, report))
+    where = f"{check_run.roll.tag} on '{check_run.copy.store.name}'"
+    if report is not None and began is not None:
+        trouble = record_unless_lost(
+            check_run.copy, began, agreed=report.agreed, failed=report.failed, level=report.level, origin=Origin.CHECK
+        )
+    if report is None or began is None or trouble:
+        end_run(check_run, end, f"{where} could not be checked: {trouble}")
+    else:
+        end_run(check_run, _end(report), _sentence(where, report))
 
 
 def _end(report: CheckReport) -> RunEnd:

@@ -30,6 +30,6 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
     GoneFile.objects.filter(card=card, answer=None, path__in=paths).update(answer=answer)
     names = ", ".join(paths[:20]) + (" …" if len(paths) > 20 else "")
     write("answer for gone", card.label, f"{len(paths):,} files gone from card {card.label}: {answer.reason}. {names}",
-          person=person, detail={"paths": paths})  # fmt: skip
+          person=person, detail={"paths": paths}, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, Topic.READERS, cards=[card.label])
     return answer

@@ -26,6 +26,12 @@ def hand_back(person: Person, card: Card) -> HandedBack:
     if judged.stay:
         raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: taking it out hands it back.")
     given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=now())
-    write("hand back", card.label, f"Card {card.label} was handed back.", person=person)
+    write(
+        "hand back",
+        card.label,
+        f"Card {card.label} was handed back.",
+        person=person,
+        production=card.owner.production_id,
+    )
     changed(Topic.CARDS, cards=[card.label])
     return given

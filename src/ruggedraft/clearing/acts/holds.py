@@ -23,7 +23,7 @@ def place_hold(person: Person, roll: Roll, reason: str) -> Hold:
     if not reason.strip():
         raise ActRefused("A hold needs a reason, so that somebody knows when it may be lifted.")
     hold = Hold.objects.create(roll=roll, reason=reason.strip()[:300], placed_at=now(), placed_by=person)
-    write("hold", roll.tag, f"{roll.tag} is on hold: {hold.reason}", person=person)
+    write("hold", roll.tag, f"{roll.tag} is on hold: {hold.reason}", person=person, production=roll.production_id)
     changed(Topic.CARDS, Topic.ROLLS, rolls=[roll.tag])
     return hold
 
@@ -37,5 +37,11 @@ def lift_hold(person: Person, hold: Hold) -> None:
         raise ActRefused("This hold was lifted already.")
     hold.lifted_at, hold.lifted_by = now(), person
     hold.save(update_fields=["lifted_at", "lifted_by"])
-    write("lift hold", hold.roll.tag, f"The hold on {hold.roll.tag} was lifted: {hold.reason}", person=person)
+    write(
+        "lift hold",
+        hold.roll.tag,
+        f"The hold on {hold.roll.tag} was lifted: {hold.reason}",
+        person=person,
+        production=hold.roll.production_id,
+    )
     changed(Topic.CARDS, Topic.ROLLS, rolls=[hold.roll.tag])

@@ -79,7 +79,13 @@ def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Sign
     asked.decided_at = now()
     asked.save(update_fields=["decided_at"])
     signature = Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
-    write("sign", roll.tag, f"Signed that card {judged.card.label} ({roll.tag}) may be reused.", person=person)
+    write(
+        "sign",
+        roll.tag,
+        f"Signed that card {judged.card.label} ({roll.tag}) may be reused.",
+        person=person,
+        production=roll.production_id,
+    )
     mine = SignatureRow(roll.pk, person.pk, person.username, person.shown_name, signature.at, signature.digest)
     judged = with_signature(judged, mine)
     tags = [one.roll.tag for one in judged.rolls]
@@ -148,7 +154,7 @@ def _clear(judged: Case, person: Person, roll: Roll) -> Clearance:
     )
     clearance.rolls.set(standing.roll for standing in judged.rolls)
     write("clear", roll.tag, f"Card {judged.card.label} ({roll.tag}) is cleared for reuse.", person=person,
-          detail={"clearance": clearance.pk})  # fmt: skip
+          detail={"clearance": clearance.pk}, production=roll.production_id)  # fmt: skip
     return clearance
 
 

@@ -32,7 +32,13 @@ def waive_file(person: Person, card: Card, path: str, reason: str, *, seen: str 
         raise ActRefused(f"There is no {path} on card {card.label} as it was last read.")
     _refuse_stale(judged, seen)
     (waiver,) = _waive(judged, person, [entry], reason)
-    write("waive", card.label, f"{path} on card {card.label} need not be covered: {waiver.reason}", person=person)
+    write(
+        "waive",
+        card.label,
+        f"{path} on card {card.label} need not be covered: {waiver.reason}",
+        person=person,
+        production=card.owner.production_id,
+    )
     changed(Topic.CARDS, Topic.ROLLS)
     return waiver
 
@@ -51,7 +57,8 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
     _waive(judged, person, files, reason)
     names = ", ".join(file.path for file in files[:20]) + (" …" if len(files) > 20 else "")
     write("waive", card.label, f"{len(files):,} files left on card {card.label} need not be covered: {reason}. {names}",
-          person=person, detail={"paths": [file.path for file in files]})  # fmt: skip
+          person=person, production=card.owner.production_id,
+          detail={"paths": [file.path for file in files]})  # fmt: skip
     changed(Topic.CARDS, Topic.ROLLS)
     return len(files)
 

@@ -1,7 +1,7 @@
 """What is on a card: reading it, listing it, recognising its layout, its clips, and what we hold of them."""
 
-from .clips import Clip, ClipKind, Part, Role
-from .clocks import Ground
+from .clips import Clip, ClipFile, ClipKind, FileRole
+from .clocks import Circumstances
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
 from .findings import Finding, FindingKind
@@ -14,21 +14,21 @@ __all__ = [
     "LAYOUTS",
     "Answer",
     "CardDescription",
+    "Circumstances",
     "Clip",
+    "ClipFile",
     "ClipKind",
     "Companion",
     "Contents",
+    "FileRole",
     "Finding",
     "FindingKind",
-    "Ground",
     "Held",
     "Holding",
     "Known",
     "KnownCard",
     "Layout",
-    "Part",
     "Recording",
-    "Role",
     "Seen",
     "card_above",
     "companion_of",

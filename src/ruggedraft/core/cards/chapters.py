@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable
 from datetime import timedelta
 
-from .clips import Clip, ClipKind, Part, Role
+from .clips import Clip, ClipFile, ClipKind, FileRole
 from .media import ending
 from .tree import base_of
 
@@ -41,7 +41,7 @@ def join_chapters(clips: Iterable[Clip], limits: Iterable[int]) -> list[Clip]:
 
 def chapters(clip: Clip) -> tuple[str, ...]:
     """Paths of a joined clip's chapters in order; one for a clip that is not split."""
-    return tuple(part.entry.path for part in clip.parts if part.role in (Role.MAIN, Role.PART))
+    return tuple(part.entry.path for part in clip.parts if part.role in (FileRole.MAIN, FileRole.PART))
 
 
 def _goes_on(before: Clip, clip: Clip, limits: tuple[int, ...]) -> bool:
@@ -49,7 +49,7 @@ def _goes_on(before: Clip, clip: Clip, limits: tuple[int, ...]) -> bool:
         return False
     if before.starts is None or clip.starts is None or not before.duration_s:
         return False
-    last = [part.entry for part in before.parts if part.role in (Role.MAIN, Role.PART)][-1]
+    last = [part.entry for part in before.parts if part.role in (FileRole.MAIN, FileRole.PART)][-1]
     if not _is_near(last.size, limits):
         return False
     gap = abs(clip.starts - before.starts - timedelta(seconds=before.duration_s))
@@ -85,6 +85,14 @@ def _is_chapter_field(before: str, after: str) -> bool:
 
 
 def _joined(before: Clip, clip: Clip) -> Clip:
-    parts = (*before.parts, *(Part(p.entry, Role.PART if p.role is Role.MAIN else p.role) for p in clip.parts))
+    parts = (
+        *before.parts,
+        *(ClipFile(p.entry, FileRole.PART if p.role is FileRole.MAIN else p.role) for p in clip.parts),
+    )
     ahead = (clip.starts - before.starts).total_seconds() if clip.starts and before.starts else before.duration_s
     return before._replace(parts=parts, duration_s=ahead + clip.duration_s)
+
+
+def _role_of_second(role: FileRole) -> FileRole:
+    """What a file of a later chapter is to the whole recording."""
+    return FileRole.PART if role is FileRole.MAIN else role

@@ -11,7 +11,7 @@ from .media.kinds import PROCESSED, PROXY, RAW, SOUND, THUMBNAIL, VIDEO
 from .tree import base_of
 
 
-class Role(StrEnum):
+class FileRole(StrEnum):
     """What a file is to the clip that it belongs to."""
 
     MAIN = "main"
@@ -33,11 +33,11 @@ class ClipKind(StrEnum):
     SEQUENCE = "sequence"
 
 
-class Part(NamedTuple):
+class ClipFile(NamedTuple):
     """A file of a clip."""
 
     entry: Entry
-    role: Role
+    role: FileRole
 
 
 class Clip(NamedTuple):
@@ -51,7 +51,7 @@ class Clip(NamedTuple):
     name: str
     kind: ClipKind
     folder: str
-    parts: tuple[Part, ...]
+    parts: tuple[ClipFile, ...]
     starts: datetime | None = None
     duration_s: float = 0.0
     time_from: str = "file"
@@ -59,7 +59,7 @@ class Clip(NamedTuple):
 
     @property
     def main(self) -> Entry:
-        """The recording itself; see `Role.MAIN`."""
+        """The recording itself; see `FileRole.MAIN`."""
         return self.parts[0].entry
 
     @property
@@ -72,7 +72,7 @@ class Clip(NamedTuple):
         """Of all its files."""
         return sum(part.entry.size for part in self.parts)
 
-    def of_role(self, *roles: Role) -> tuple[Entry, ...]:
+    def of_role(self, *roles: FileRole) -> tuple[Entry, ...]:
         """Its files that have one of these roles."""
         return tuple(part.entry for part in self.parts if part.role in roles)
 
@@ -89,7 +89,7 @@ def clip_of(name: str, entries: Iterable[Entry]) -> Clip | None:
     if rank is None:
         return None
     main = held[0]
-    parts = (Part(main, Role.MAIN), *(Part(entry, _role(entry, main)) for entry in held[1:]))
+    parts = (ClipFile(main, FileRole.MAIN), *(ClipFile(entry, _role(entry, main)) for entry in held[1:]))
     return Clip(name, _CLIP_KINDS[rank], main.path.rpartition("/")[0], parts)
 
 
@@ -107,15 +107,15 @@ def _originality(entry: Entry) -> tuple[int, int, str]:
     return _RANKS.get(ending(entry.path), _NOT_MEDIA), -entry.size, entry.path
 
 
-def _role(entry: Entry, main: Entry) -> Role:
+def _role(entry: Entry, main: Entry) -> FileRole:
     last, kind, of = ending(entry.path), kind_of(entry.path), kind_of(main.path)
     if last in THUMBNAIL:
-        return Role.THUMBNAIL
+        return FileRole.THUMBNAIL
     if last in PROXY or kind is of or (kind is MediaKind.VIDEO and of is MediaKind.STILL):
-        return Role.ALTERNATE
+        return FileRole.ALTERNATE
     if kind is MediaKind.STILL and of is MediaKind.VIDEO:
-        return Role.THUMBNAIL
-    return Role.SIDECAR
+        return FileRole.THUMBNAIL
+    return FileRole.SIDECAR
 
 
 def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:

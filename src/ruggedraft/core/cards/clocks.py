@@ -15,7 +15,7 @@ _FEW = 0.2
 
 
 @dataclass(frozen=True)
-class Ground:
+class Circumstances:
     """What a card's times are judged by.
 
     zone: the production's. offset: how far the camera's clock is ahead of the true time. now: aware.
@@ -29,7 +29,7 @@ class Ground:
     largest_files: tuple[int, ...] = ()
 
 
-def timed(clip: Clip, facts: MediaFacts | None, ground: Ground) -> Clip:
+def timed(clip: Clip, facts: MediaFacts | None, around: Circumstances) -> Clip:
     """A clip with its time and length, from its header where that says so, else from the file's own time.
 
     A file's time is when it was closed, so a recording began its length before.
@@ -38,34 +38,34 @@ def timed(clip: Clip, facts: MediaFacts | None, ground: Ground) -> Clip:
     if clip.kind is ClipKind.SEQUENCE:
         length = (clip.parts[-1].entry.modified_ns - clip.main.modified_ns) / 1e9
     if facts and facts.clock:
-        clock = facts.clock if facts.clock.tzinfo else facts.clock.replace(tzinfo=ground.zone)
+        clock = facts.clock if facts.clock.tzinfo else facts.clock.replace(tzinfo=around.zone)
         starts, source = clock, "header"
     else:
         closed = datetime.fromtimestamp(clip.main.modified_ns / 1e9, UTC)
         starts, source = closed - timedelta(seconds=length), "file"
-    begun = _shifted(starts, ground)
+    begun = _shifted(starts, around)
     return Clip(clip.name, clip.kind, clip.folder, clip.parts, begun, length, source, facts)
 
 
-def _shifted(starts: datetime, ground: Ground) -> datetime:
+def _shifted(starts: datetime, around: Circumstances) -> datetime:
     try:
-        return starts.astimezone(UTC) - ground.offset
+        return starts.astimezone(UTC) - around.offset
     except OverflowError:
         return starts.astimezone(UTC)
 
 
-def clock_findings(clips: Sequence[Clip], ground: Ground) -> list[Finding]:
+def clock_findings(clips: Sequence[Clip], around: Circumstances) -> list[Finding]:
     """Times that cannot be right: in the future, before the production, far from the rest of the card."""
-    future = _begun(clips, after=ground.now + _TOLERANCE)
-    before = _begun(clips, before=_earliest(ground))
+    future = _begun(clips, after=around.now + _TOLERANCE)
+    before = _begun(clips, before=_earliest(around))
     flagged = {id(clip) for clip in (*future, *before)}
-    far = _far([clip for clip in clips if id(clip) not in flagged], ground)
+    far = _far([clip for clip in clips if id(clip) not in flagged], around)
     found = []
     if future:
-        words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(max(_starts(future)), ground)}: "
+        words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(max(_starts(future)), around)}: "
         found.append(_finding(FindingKind.FUTURE, words + "the camera's clock is wrong", future))
     if before:
-        earliest = _day(min(_starts(before)), ground)
+        earliest = _day(min(_starts(before)), around)
         words = f"{counted(len(before), 'clip')} dated before the production began, from {earliest}: "
         found.append(_finding(FindingKind.BEFORE, words + "somebody else's, or the camera's clock is wrong", before))
     if far:
@@ -86,22 +86,22 @@ def _begun(clips: Sequence[Clip], *, after: datetime | None = None, before: date
     return late + [clip for clip, starts in dated if before and starts < before]
 
 
-def _earliest(ground: Ground) -> datetime | None:
+def _earliest(around: Circumstances) -> datetime | None:
     """A day before the production's first."""
-    if ground.first_day is None:
+    if around.first_day is None:
         return None
-    return datetime.combine(ground.first_day, time(), ground.zone) - timedelta(days=1)
+    return datetime.combine(around.first_day, time(), around.zone) - timedelta(days=1)
 
 
 def _finding(kind: FindingKind, words: str, clips: Sequence[Clip]) -> Finding:
     return Finding(kind, words, tuple(clip.main.path for clip in clips))
 
 
-def _day(moment: datetime, ground: Ground) -> str:
-    return moment.astimezone(ground.zone).strftime("%Y-%m-%d")
+def _day(moment: datetime, around: Circumstances) -> str:
+    return moment.astimezone(around.zone).strftime("%Y-%m-%d")
 
 
-def _far(clips: Sequence[Clip], ground: Ground) -> list[Clip]:
+def _far(clips: Sequence[Clip], around: Circumstances) -> list[Clip]:
     """The few clips that ten days or more lie between them and all others."""
     dated = sorted(((clip.starts, clip) for clip in clips if clip.starts), key=lambda pair: pair[0])
     groups: list[list[Clip]] = []

@@ -9,8 +9,8 @@ from ..errors import SourceUnreadable
 from ..sources.listing import Entry, Listing
 from ..sources.port import CardSource
 from .chapters import FAT32_LARGEST_FILE, join_chapters
-from .clips import Clip, ClipKind, Role
-from .clocks import Ground, clock_findings, in_shooting_order, timed
+from .clips import Clip, ClipKind, FileRole
+from .clocks import Circumstances, clock_findings, in_shooting_order, timed
 from .findings import Finding, FindingKind, counted, named
 from .inner import inner_finding
 from .layouts import LAYOUTS, PLAIN, IndexNames
@@ -74,20 +74,23 @@ def read_indexes(listing: Listing, source: CardSource) -> dict[str, tuple[str, .
 
 
 def describe(
-    listing: Listing, ground: Ground, media: Mapping[str, MediaFacts] | None = None, indexes: IndexNames | None = None
+    listing: Listing,
+    around: Circumstances,
+    media: Mapping[str, MediaFacts] | None = None,
+    indexes: IndexNames | None = None,
 ) -> CardDescription:
     """Describe a card from its listing, and from as many headers and indexes as have been read so far."""
     media, indexes = media or {}, indexes or {}
     tree = Tree(listing)
     layouts, raw, loose, findings, whole = _by_layout(tree, indexes)
-    clips = [timed(clip, media.get(clip.main.path), ground) for clip in raw]
-    clips = join_chapters(clips, {FAT32_LARGEST_FILE, *ground.largest_files})
+    clips = [timed(clip, media.get(clip.main.path), around) for clip in raw]
+    clips = join_chapters(clips, {FAT32_LARGEST_FILE, *around.largest_files})
     ordered, wrapped = in_shooting_order(clips)
     findings = [
         *inner_finding(tree),
         *findings,
         *_emptied(layouts, ordered),
-        *clock_findings(ordered, ground),
+        *clock_findings(ordered, around),
         *wrapped,
         *_mixed_bodies(ordered),
         *_headers(media),
@@ -198,7 +201,7 @@ class Contents:
 def contents(described: CardDescription) -> Contents:
     """Counts of a card, as people count it: by recordings and not by files."""
     kinds = Counter(clip.kind for clip in described.clips)
-    beside = sum(len(clip.of_role(Role.SIDECAR, Role.THUMBNAIL)) for clip in described.clips)
+    beside = sum(len(clip.of_role(FileRole.SIDECAR, FileRole.THUMBNAIL)) for clip in described.clips)
     return Contents(
         stills=kinds[ClipKind.PICTURE],
         video=kinds[ClipKind.VIDEO] + kinds[ClipKind.SEQUENCE],

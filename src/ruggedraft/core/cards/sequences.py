@@ -5,7 +5,7 @@ import re
 from collections.abc import Iterable
 
 from ..sources.listing import Entry
-from .clips import Clip, ClipKind, Part, Role
+from .clips import Clip, ClipFile, ClipKind, FileRole
 from .findings import Finding, FindingKind, counted
 from .media import MediaKind, ending, kind_of
 from .tree import base_of, name_of
@@ -39,7 +39,7 @@ def sequences(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry], list[F
 def _sequence(stem: str, frames: dict[int, Entry]) -> Clip:
     ordered = [frames[number] for number in sorted(frames)]
     folder = ordered[0].path.rpartition("/")[0]
-    parts = (Part(ordered[0], Role.MAIN), *(Part(entry, Role.PART) for entry in ordered[1:]))
+    parts = (ClipFile(ordered[0], FileRole.MAIN), *(ClipFile(entry, FileRole.PART) for entry in ordered[1:]))
     return Clip(stem.rstrip("_.- ") or name_of(folder), ClipKind.SEQUENCE, folder, parts)
 
 

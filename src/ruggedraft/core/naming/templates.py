@@ -41,7 +41,7 @@ _SPEC = re.compile(r"(?P<digits>[1-9]?)(?P<case>upper|lower|)")
 
 
 @dataclass(frozen=True)
-class _Slot:
+class _Field:
     field: str
     digits: int
     case: str
@@ -60,7 +60,7 @@ class Template:
     """A parsed template. Raises PlanError, with a sentence for the person who wrote it, where it cannot be used."""
 
     text: str
-    pieces: tuple[str | _Slot, ...]
+    pieces: tuple[str | _Field, ...]
 
     @classmethod
     def parse(cls, text: str, allowed: Mapping[str, str]) -> "Template":
@@ -69,17 +69,17 @@ class Template:
             found = list(string.Formatter().parse(text))
         except ValueError as error:
             raise PlanError(f"The template '{text}' cannot be read: {error}.") from error
-        pieces: list[str | _Slot] = []
+        pieces: list[str | _Field] = []
         for literal, field, spec, conversion in found:
             pieces += [literal] if literal else []
             if field is not None:
-                pieces.append(_slot(field, spec or "", conversion, allowed))
+                pieces.append(_field(field, spec or "", conversion, allowed))
         return cls(text, tuple(pieces))
 
     @property
     def fields(self) -> frozenset[str]:
         """Names of the fields that it uses."""
-        return frozenset(piece.field for piece in self.pieces if isinstance(piece, _Slot))
+        return frozenset(piece.field for piece in self.pieces if isinstance(piece, _Field))
 
     def render(self, values: Mapping[str, str]) -> str:
         """A relative path with `/` between parts."""
@@ -90,7 +90,7 @@ class Template:
         return path
 
 
-def _slot(field: str, spec: str, conversion: str | None, allowed: Mapping[str, str]) -> _Slot:
+def _field(field: str, spec: str, conversion: str | None, allowed: Mapping[str, str]) -> _Field:
     if field not in allowed or conversion:
         known = ", ".join("{" + name + "}" for name in allowed)
         raise PlanError(f"The template has a field '{field}' that does not exist here; there are {known}.")
@@ -100,4 +100,4 @@ def _slot(field: str, spec: str, conversion: str | None, allowed: Mapping[str, s
             f"'{{{field}:{spec}}}' is not understood: a number may have digits, as {{number:4}}, "
             "and a word a case, as {camera:lower}."
         )
-    return _Slot(field, int(found["digits"] or 0), found["case"])
+    return _Field(field, int(found["digits"] or 0), found["case"])

@@ -14,7 +14,7 @@ _SECONDS_A_FILE = 0.004
 
 
 @dataclass(frozen=True)
-class Job:
+class TimedRun:
     """A card that waits, or runs already.
 
     seconds: it will take from its start, or still takes. weight: how urgent, 1 usually; more where a camera waits
@@ -32,7 +32,7 @@ def seconds_for(count_bytes: int, files: int, rate_bytes_per_s: float) -> float:
     return count_bytes / rate_bytes_per_s + files * _SECONDS_A_FILE
 
 
-def free_at(jobs: Sequence[Job], lanes: int) -> dict[str, float]:
+def free_at(jobs: Sequence[TimedRun], lanes: int) -> dict[str, float]:
     """In how many seconds each card will be free, if they go in this order on so many lanes."""
     ends: list[float] = []
     free: dict[str, float] = {}
@@ -43,13 +43,13 @@ def free_at(jobs: Sequence[Job], lanes: int) -> dict[str, float]:
     return free
 
 
-def cost(jobs: Sequence[Job], lanes: int) -> float:
+def cost(jobs: Sequence[TimedRun], lanes: int) -> float:
     """The sum of weighted seconds until each card is free."""
     free = free_at(jobs, lanes)
     return sum(job.weight * free[job.name] for job in jobs)
 
 
-def best_order(jobs: Sequence[Job], lanes: int) -> list[Job]:
+def best_order(jobs: Sequence[TimedRun], lanes: int) -> list[TimedRun]:
     """The order in which the waiting cameras get their cards back soonest. What runs stays where it is."""
     running = [job for job in jobs if job.running]
     waiting = sorted((job for job in jobs if not job.running), key=lambda job: job.seconds / job.weight)
@@ -57,7 +57,7 @@ def best_order(jobs: Sequence[Job], lanes: int) -> list[Job]:
     return _exchanged(order, len(running), lanes) if lanes > 1 else order
 
 
-def _exchanged(order: list[Job], first: int, lanes: int) -> list[Job]:
+def _exchanged(order: list[TimedRun], first: int, lanes: int) -> list[TimedRun]:
     """Better by exchanging two jobs, as long as that helps. Weighted waiting falls with each, so it ends."""
     best, found = cost(order, lanes), True
     while found:

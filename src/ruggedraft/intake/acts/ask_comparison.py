@@ -20,7 +20,7 @@ def ask_comparison(person: Person, card: Card) -> None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
     station = insertion.reader.station.name
     write("compare card", card.label, f"Card {card.label} is read, to be compared by content.", person=person,
-          origin=station)  # fmt: skip
+          origin=station, production=card.owner.production_id)  # fmt: skip
     compare_inserted_card.configure(queue=station).defer(
         insertion_id=insertion.pk, algorithm=card.camera.plan.algorithm
     )

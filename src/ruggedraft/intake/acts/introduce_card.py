@@ -33,7 +33,13 @@ def introduce_card(
         _take_from(insertion)
     card = Card.objects.create(label=label, kind=insertion.kind, capacity=insertion.capacity, camera=camera)
     settle(insertion, card)
-    write("introduce card", label, f"Card {label} was introduced for camera {camera.letter}.", person=person)
+    write(
+        "introduce card",
+        label,
+        f"Card {label} was introduced for camera {camera.letter}.",
+        person=person,
+        production=camera.production_id,
+    )
     return card
 
 

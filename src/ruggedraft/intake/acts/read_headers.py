@@ -3,7 +3,7 @@ from collections.abc import Callable, Iterable, Iterator
 
 from django.db import transaction
 
-from ruggedraft.core.cards import Role
+from ruggedraft.core.cards import FileRole
 from ruggedraft.core.cards.media import MediaFacts, read_media, read_preview
 from ruggedraft.core.cards.media.reading import has_header
 from ruggedraft.core.errors import SourceVanished
@@ -50,7 +50,7 @@ def _read(
 ) -> Iterator[tuple[int, MediaFacts, bytes | None]]:
     """Of each clip the recording itself; where that carries no preview, the first of its other files that does."""
     for clip in describe_listing(listing).clips:
-        others = clip.of_role(Role.THUMBNAIL, Role.ALTERNATE)
+        others = clip.of_role(FileRole.THUMBNAIL, FileRole.ALTERNATE)
         for entry in (clip.main, *others):
             pk = rows[to_ledger(entry.path)]
             if pk in known:

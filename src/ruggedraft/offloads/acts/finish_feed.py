@@ -3,9 +3,8 @@ from django.db import transaction
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import StoreResult
 from ruggedraft.rolls.models import Origin
-from ruggedraft.rolls.recording import Began, record_reading
+from ruggedraft.rolls.recording import Began, record_unless_lost
 from ruggedraft.runs.ending import end_run, still_open
-from ruggedraft.stores.queries import lost_meanwhile
 
 from ..models import Feed
 
@@ -26,13 +25,15 @@ def finish_feed(
     """
     if not still_open(feed):
         return
-    copy = feed.copy
-    where = f"{feed.roll.tag} on '{copy.store.name}'"
-    lost = lost_meanwhile(copy.store) if result is not None else ""
+    where = f"{feed.roll.tag} on '{feed.copy.store.name}'"
+    lost = ""
+    if result is not None and began is not None:
+        lost = record_unless_lost(
+            feed.copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.FEED
+        )
     if result is None or began is None or lost:
         end_run(feed, end, f"{where} could not be fed: {lost or trouble}")
         return
-    record_reading(copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.FEED)
     outcome = " ".join(filter(None, [_sentence(where, result, cancelled=cancelled), trouble]))
     end_run(feed, _end(result, trouble, cancelled=cancelled), outcome)
 

@@ -96,7 +96,14 @@ def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport
             sentence = (
                 f"{offload.roll.tag} is brought to '{copy.store.name}' from a verified copy; the card is not needed."
             )
-            write("feed later", offload.roll.tag, sentence, person=None, origin=offload.station.name)
+            write(
+                "feed later",
+                offload.roll.tag,
+                sentence,
+                person=None,
+                origin=offload.station.name,
+                production=offload.roll.production_id,
+            )
 
 
 def _all_whole(report: TransferReport) -> bool:

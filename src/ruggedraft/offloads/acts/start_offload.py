@@ -95,10 +95,10 @@ def _run(proposal: Proposal, roll: Roll, stay: Insertion) -> Offload:
 def _write(person: Person, proposal: Proposal, roll: Roll, station: Station) -> None:
     names = ", ".join(f"'{store.name}'" for store in proposal.stores)
     sentence = f"Offload of card {proposal.card.label} as {roll.tag} to {names}: {proposal.wanted.words}."
-    write("start offload", roll.tag, sentence, person=person, origin=station.name)
+    write("start offload", roll.tag, sentence, person=person, origin=station.name, production=roll.production_id)
     if proposal.uneven:
         odd = f"{roll.tag} is taken although it does not fit its rig: {'. '.join(proposal.uneven)}."
-        write("take odd card", roll.tag, odd, person=person, origin=station.name)
+        write("take odd card", roll.tag, odd, person=person, origin=station.name, production=roll.production_id)
 
 
 def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:

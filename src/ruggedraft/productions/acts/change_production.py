@@ -31,5 +31,5 @@ def change_production(
     production.time_zone, production.first_day, production.day_starts_at = time_zone, first_day, day_starts_at
     production.save()
     words = f"{production.name}: first day {first_day}, days begin at {day_starts_at}:00, times in {time_zone}."
-    write("change production", production.name, words, person=person)
+    write("change production", production.name, words, person=person, production=production.pk)
     changed(Topic.SETUP, Topic.READERS, Topic.CARDS, Topic.ROLLS)

@@ -43,7 +43,7 @@ def change_rule(person: Person, production: Production, wanted: Mapping[str, int
     )
     told = ", ".join(f"{name} {before[name]} → {value}" for name, value in _data(rule).items() if before[name] != value)
     write("change rule", production.name, f"The rule of {production.name} changed: {told}. {kept.reason}",
-          person=person, detail={"before": before, "after": _data(rule)})  # fmt: skip
+          person=person, detail={"before": before, "after": _data(rule)}, production=production.pk)  # fmt: skip
     changed(Topic.ROLLS, Topic.CARDS, Topic.SETUP)
     return kept
 

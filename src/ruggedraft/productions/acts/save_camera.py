@@ -28,6 +28,6 @@ def save_camera(person: Person, production: Production, *, letter: str, name: st
     words = {"name": name.strip()[:80], "kind": kind.strip()[:40], "plan": found}
     camera, new = Camera.objects.update_or_create(production=production, letter=letter, defaults=words)
     sentence = f"Camera {letter} ({camera.name}) {'joined' if new else 'was changed'}; plan '{plan}'."
-    write("save camera", letter, sentence, person=person)
+    write("save camera", letter, sentence, person=person, production=production.pk)
     changed(Topic.SETUP, Topic.READERS, Topic.CARDS)
     return camera

@@ -64,7 +64,13 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     _write(plan, name, words)
     plan.save()
     plan.stores.set(stores)
-    write("save plan", name, f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.", person=person)
+    write(
+        "save plan",
+        name,
+        f"Plan '{name}': {words.folder}, names {words.names or 'as on the card'}.",
+        person=person,
+        production=production.pk,
+    )
     changed(Topic.SETUP, Topic.READERS)
     return plan
 

@@ -27,6 +27,12 @@ def save_rig(person: Person, production: Production, *, name: str, letters: Sequ
         production=production, name=name.strip()[:80], defaults={"first_shot": max(1, first_shot)}
     )
     rig.cameras.set(cameras)
-    write("save rig", rig.name, f"Rig '{rig.name}': {', '.join(sorted(letters))}.", person=person)
+    write(
+        "save rig",
+        rig.name,
+        f"Rig '{rig.name}': {', '.join(sorted(letters))}.",
+        person=person,
+        production=production.pk,
+    )
     changed(Topic.SETUP, Topic.READERS)
     return rig

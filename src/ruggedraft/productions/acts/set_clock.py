@@ -24,7 +24,7 @@ def set_clock(person: Person, camera: Camera, ahead_s: int) -> None:
     Production.objects.select_for_update().get(pk=camera.production_id)
     Camera.objects.filter(pk=camera.pk).update(clock_ahead_s=ahead_s)
     words = f"The clock of camera {camera.letter} is {_words(ahead_s)}."
-    write("set clock", camera.letter, words, person=person)
+    write("set clock", camera.letter, words, person=person, production=camera.production_id)
     changed(Topic.MEDIA, Topic.READERS)
 
 

@@ -42,7 +42,7 @@ def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]]) -> int
     if faults:
         words = "1 file is" if faults == 1 else f"{faults:,} files are"
         sentence = f"{copy.roll.tag} on '{copy.store.name}': {words} not as they were left."
-        write("look", copy.roll.tag, sentence, person=None)
+        write("look", copy.roll.tag, sentence, person=None, production=copy.roll.production_id)
         changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag])
     else:
         changed(Topic.LOOKS, rolls=[copy.roll.tag])

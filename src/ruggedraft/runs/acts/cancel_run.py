@@ -25,5 +25,5 @@ def cancel_run(person: Person, run: Run) -> None:
         if run.held_back:
             ask_for_worker(run)
         sentence = f"{run.kind.capitalize()} of {run.roll.tag} is to stop."
-        write(f"cancel {run.kind}", run.roll.tag, sentence, person=person)
+        write(f"cancel {run.kind}", run.roll.tag, sentence, person=person, production=run.roll.production_id)
     changed(Topic.READERS)

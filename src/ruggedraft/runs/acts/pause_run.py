@@ -34,7 +34,7 @@ def _hold_back(person: Person, run: Run, *, back: bool) -> None:
     run.save(update_fields=["held_back"])
     act, words = ("pause", "is paused") if back else ("resume", "goes on")
     sentence = f"{run.kind.capitalize()} of {run.roll.tag} {words}."
-    write(f"{act} {run.kind}", run.roll.tag, sentence, person=person)
+    write(f"{act} {run.kind}", run.roll.tag, sentence, person=person, production=run.roll.production_id)
     if not back:
         ask_for_worker(run)
     changed(Topic.READERS)

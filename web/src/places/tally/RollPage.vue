@@ -12,6 +12,7 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
+import CheckUnderWay from './CheckUnderWay.vue'
 
 const props = defineProps<{ tag: string }>()
 const { may } = useWho()
@@ -59,6 +60,7 @@ const found = useAct(
     ),
   'roll',
 )
+const checking = (store: string) => detail.data.value?.checking.find((one) => one.store === store)
 const losing = ref('')
 const reason = ref('')
 const survives = computed(() => {
@@ -95,16 +97,13 @@ const survives = computed(() => {
           <span class="tag name">{{ plank.store }}</span>
           <span>{{ standing(plank) }}</span>
           <Button
+            v-if="!checking(plank.store)"
             class="act quiet small"
-            :disabled="
-              !may('check') ||
-              !plank.ever_read ||
-              plank.state === 'lost' ||
-              detail.data.value.checking.includes(plank.store)
-            "
-            :label="detail.data.value.checking.includes(plank.store) ? 'Checking…' : `Check ${plank.store}`"
+            :disabled="!may('check') || !plank.ever_read || plank.state === 'lost'"
+            :label="`Check ${plank.store}`"
             @click="check.mutate(plank.copy_id)"
           />
+          <CheckUnderWay v-else :check="checking(plank.store)!" />
           <Button
             v-if="plank.state === 'lost'"
             class="act quiet small"

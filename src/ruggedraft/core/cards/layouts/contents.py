@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable
 
 from ...sources.listing import Entry
-from ..clips import Clip, ClipKind, Part, Role, clip_of
+from ..clips import Clip, ClipFile, ClipKind, FileRole, clip_of
 from ..findings import Finding
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of, join, name_of
@@ -12,11 +12,11 @@ from .base import IndexNames, Reading, WithoutIndex, levels_beneath, own
 from .indexes import missing_clips, stray_clips
 
 _ESSENCE = {
-    "VIDEO": Role.MAIN,
-    "AUDIO": Role.PART,
-    "PROXY": Role.ALTERNATE,
-    "ICON": Role.THUMBNAIL,
-    "VOICE": Role.SIDECAR,
+    "VIDEO": FileRole.MAIN,
+    "AUDIO": FileRole.PART,
+    "PROXY": FileRole.ALTERNATE,
+    "ICON": FileRole.THUMBNAIL,
+    "VOICE": FileRole.SIDECAR,
 }
 
 
@@ -44,13 +44,13 @@ class ContentsList(WithoutIndex):
 
     def _clip(self, tree: Tree, root: str, name: str, description: Entry | None) -> Clip:
         parts = [
-            Part(entry, role)
+            ClipFile(entry, role)
             for folder, role in _ESSENCE.items()
             for entry in tree.files_in(tree.folder(join(root, folder)))
             if re.fullmatch(re.escape(name) + r"(\d\d)?", base_of(entry.path))
         ]
         if description:
-            parts.append(Part(description, Role.SIDECAR))
+            parts.append(ClipFile(description, FileRole.SIDECAR))
         return Clip(name, ClipKind.VIDEO, join(root, "VIDEO"), tuple(parts))
 
     def _findings(self, root: str, described: dict[str, Entry], pictures: dict[str, Entry]) -> Iterable[Finding]:

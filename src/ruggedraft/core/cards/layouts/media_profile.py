@@ -4,7 +4,7 @@ import posixpath
 import re
 from collections.abc import Iterable
 
-from ..clips import Clip, Part, Role, by_base, clip_of
+from ..clips import Clip, ClipFile, FileRole, by_base, clip_of
 from ..tree import Tree, base_of, join, name_of
 from .base import IndexNames, Layout, Reading, levels_beneath, own
 from .indexes import attributes, compare_known
@@ -73,14 +73,14 @@ class M4Root(_MediaProfile):
         findings = compare_known(tree, indexes, self.index_files(tree, root), clips)
         return Reading(tuple(clips), tuple(e for e in entries if e.path not in held), tuple(findings))
 
-    def _beside(self, tree: Tree, root: str, clips: list[Clip]) -> dict[str, list[Part]]:
+    def _beside(self, tree: Tree, root: str, clips: list[Clip]) -> dict[str, list[ClipFile]]:
         names = {clip.name.lower() for clip in clips}
-        found: dict[str, list[Part]] = {}
-        for folder, role in (("CLIP", Role.SIDECAR), ("THMBNL", Role.THUMBNAIL), ("SUB", Role.ALTERNATE)):
+        found: dict[str, list[ClipFile]] = {}
+        for folder, role in (("CLIP", FileRole.SIDECAR), ("THMBNL", FileRole.THUMBNAIL), ("SUB", FileRole.ALTERNATE)):
             for entry in tree.files_in(tree.folder(join(root, folder))):
                 belongs = _BELONGS.fullmatch(base_of(entry.path))
                 if belongs and belongs["clip"].lower() in names:
-                    found.setdefault(belongs["clip"].lower(), []).append(Part(entry, role))
+                    found.setdefault(belongs["clip"].lower(), []).append(ClipFile(entry, role))
         return found
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:

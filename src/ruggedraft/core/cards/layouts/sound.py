@@ -3,7 +3,7 @@
 import re
 
 from ...sources.listing import Entry
-from ..clips import Clip, ClipKind, Part, Role, by_base
+from ..clips import Clip, ClipFile, ClipKind, FileRole, by_base
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of
 from .base import IndexNames, Reading, WithoutIndex, own
@@ -78,5 +78,5 @@ def _together(tracks: list[Entry]) -> bool:
 
 def _take(name: str, tracks: list[Entry]) -> Clip:
     main, *others = sorted(tracks, key=lambda entry: entry.path)
-    parts = (Part(main, Role.MAIN), *(Part(entry, Role.PART) for entry in others))
+    parts = (ClipFile(main, FileRole.MAIN), *(ClipFile(entry, FileRole.PART) for entry in others))
     return Clip(name, ClipKind.SOUND, main.path.rpartition("/")[0], parts)

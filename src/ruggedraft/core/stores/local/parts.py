@@ -20,7 +20,7 @@ _UNSYNCED = 64 << 20  # bytes
 _NEW = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC
 
 
-class Run:
+class RunFolder:
     """This run's own folder of parts, locked so that others can tell whether we still live. Raises OSError."""
 
     def __init__(self, root: Root) -> None:
@@ -36,7 +36,7 @@ class Run:
         self._umask = _umask()
         self._next = 0
 
-    def write_small(self, file: Whole) -> "Part":
+    def write_small(self, file: Whole) -> "PartFile":
         """Write a small file; it is synced with others where that can be done, otherwise at once."""
         part, descriptor = self.new_part(file.path, file.mode)
         data, mode = file.data, file.mode
@@ -56,11 +56,11 @@ class Run:
             raise
         return part
 
-    def new_part(self, path: str, mode: int | None) -> "tuple[Part, int]":
+    def new_part(self, path: str, mode: int | None) -> "tuple[PartFile, int]":
         """A new file for what shall stand under `path`, and its descriptor."""
         self._next += 1
         name = str(self._next)
-        return Part(self, name, path), os.open(name, _NEW, _allowed(mode), dir_fd=self.parts)
+        return PartFile(self, name, path), os.open(name, _NEW, _allowed(mode), dir_fd=self.parts)
 
     def end(self, descriptor: int, mode: int | None, modified_ns: int) -> None:
         """Permissions and time as on the card, and durable unless that is done for many files together."""
@@ -119,12 +119,12 @@ def _clear_dead_runs(parts: int) -> None:
             shut(run)
 
 
-class Part:
+class PartFile:
     """A file without its final name. path: the one it shall have."""
 
     __slots__ = ("_gone", "_name", "_run", "path")
 
-    def __init__(self, run: Run, name: str, path: str) -> None:
+    def __init__(self, run: RunFolder, name: str, path: str) -> None:
         self._run, self._name, self.path = run, name, path
         self._gone = False
 
@@ -149,7 +149,7 @@ class Part:
 class OpenPart(PendingFile):
     """A part that is being written piece by piece: the store's `PendingFile`. Closed as soon as it has ended."""
 
-    def __init__(self, store: str, run: Run, path: str, size: int, mode: int | None) -> None:
+    def __init__(self, store: str, run: RunFolder, path: str, size: int, mode: int | None) -> None:
         self._store, self._run, self._mode = store, run, mode
         self.part, self._descriptor = run.new_part(path, mode)
         self._direct = size >= LARGE and set_direct(self._descriptor)
@@ -237,7 +237,7 @@ class EndedPart(PendingFile):
 
     __slots__ = ("part",)
 
-    def __init__(self, part: Part) -> None:
+    def __init__(self, part: PartFile) -> None:
         self.part = part
 
     def write(self, data: Data) -> None:

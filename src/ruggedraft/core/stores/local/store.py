@@ -38,7 +38,7 @@ from ...turns import Turn, Turns
 from ..aside import free_place
 from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead, Whole
 from .names import Names
-from .parts import EndedPart, OpenPart, Part, Run, name_if_free
+from .parts import EndedPart, OpenPart, PartFile, RunFolder, name_if_free
 
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
 _SIDE_BY_SIDE = 64
@@ -57,14 +57,14 @@ class LocalStore(Store):
         self._folders = Folders(self._root)
         self._names = Names()
         self._thread = threading.local()
-        self._run: Run | None = None
+        self._run: RunFolder | None = None
         self._in_user_space = True  # nothing is believed before it is known
         self._turns = Turns()
 
     def open(self, turns: Turns | None = None) -> None:
         self._turns = turns or Turns()
         try:
-            self._run = Run(self._root)
+            self._run = RunFolder(self._root)
             self._in_user_space = in_user_space(self._run.parts)
         except OSError as error:
             raise store_error(error, self.name) from error
@@ -118,7 +118,7 @@ class LocalStore(Store):
                     written.append(store_error(error, self.name))
         return written
 
-    def _running(self) -> Run:
+    def _running(self) -> RunFolder:
         if self._run is None:
             raise RuntimeError("a store is written between open() and close()")
         return self._run
@@ -138,7 +138,7 @@ class LocalStore(Store):
                 failed += self._place(folder, list(group), replace=replace)
         return failed
 
-    def _place(self, folder: str, group: list[Part], *, replace: bool) -> list[StoreError | None]:
+    def _place(self, folder: str, group: list[PartFile], *, replace: bool) -> list[StoreError | None]:
         """Give parts their names in one folder."""
         key, failed = parts_of(folder) if folder else (), list[StoreError | None]()
         try:
@@ -151,7 +151,7 @@ class LocalStore(Store):
             return [store_error(error, self.name)] * len(group)
         return failed
 
-    def _name(self, part: Part, folder: tuple[str, ...], parent: int, *, replace: bool) -> StoreError | None:
+    def _name(self, part: PartFile, folder: tuple[str, ...], parent: int, *, replace: bool) -> StoreError | None:
         name = part.path.rpartition("/")[2]
         try:
             part.give_name(name, parent, replace=replace)
@@ -368,5 +368,5 @@ class LocalStore(Store):
         return FolderSource(self._root.path / folder)
 
 
-def _folder_of(file: Part | ToRead) -> str:
+def _folder_of(file: PartFile | ToRead) -> str:
     return file.path.rpartition("/")[0]

@@ -19,13 +19,13 @@ from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import be_the_only_one, looks_queue
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
-from ruggedraft.runs.models import Lane
+from ruggedraft.runs.models import RunQueue
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
-_SIDE_BY_SIDE = {Lane.CARDS: CARDS_SIDE_BY_SIDE, Lane.FEEDS: 1}
-"""So many runs of each lane at a time."""
+_SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
+"""So many runs of each queue at a time."""
 
 
 class Command(BaseCommand):
@@ -37,7 +37,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, name: str, **options: Any) -> None:
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
-        queues = {queue_name(station, lane): count for lane, count in _SIDE_BY_SIDE.items()} | {looks_queue(station): 2}
+        queues = {queue_name(station, queue): count for queue, count in _SIDE_BY_SIDE.items()} | {
+            looks_queue(station): 2
+        }
         for queue in queues:
             _take_up_interrupted_work(queue)
         forget_stays(station)
@@ -104,8 +106,8 @@ def _stop(task: asyncio.Future[list[None]]) -> None:
     last.start()
 
 
-async def _work(lanes: dict[str, int]) -> None:
-    """lanes: how many jobs of each queue run side by side"""
+async def _work(queues: dict[str, int]) -> None:
+    """queues: how many jobs of each queue run side by side"""
     connector = app.connector.get_worker_connector()  # type: ignore[attr-defined]  # Django's connector has it
     with app.replace_connector(connector) as working:
         async with working.open_async():
@@ -116,7 +118,7 @@ async def _work(lanes: dict[str, int]) -> None:
                     install_signal_handlers=False,
                     shutdown_graceful_timeout=3,
                 )
-                for queue, count in lanes.items()
+                for queue, count in queues.items()
             )
             task = asyncio.ensure_future(asyncio.gather(*workers))
             for number in (signal.SIGTERM, signal.SIGINT):

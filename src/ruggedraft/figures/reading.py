@@ -10,7 +10,7 @@ from pathlib import Path
 from statistics import median
 from time import perf_counter
 
-from ruggedraft.core.cards import Ground, describe
+from ruggedraft.core.cards import Circumstances, describe
 from ruggedraft.core.cards.media import read_media
 from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.standins.card_maker import traps
@@ -20,7 +20,7 @@ from .measuring import in_turns, say, table
 FILES = 20_000
 _HEADERS = 2_000
 _START = datetime(2026, 5, 14, 9, tzinfo=UTC)
-_GROUND = Ground(zone=UTC, now=datetime(2026, 5, 20, tzinfo=UTC), first_day=_START.date())
+_GROUND = Circumstances(zone=UTC, now=datetime(2026, 5, 20, tzinfo=UTC), first_day=_START.date())
 
 
 def reading(ledger: Callable[[Path], dict[str, float]]) -> str:
@@ -77,7 +77,7 @@ def _header_seconds(card: Path) -> float:
 
 def _peak_memory(card: Path) -> int:
     """Bytes at most resident, in a process that does this and nothing else."""
-    words = [sys.executable, "-m", "ruggedraft.bench.reading", str(card)]
+    words = [sys.executable, "-m", "ruggedraft.figures.reading", str(card)]
     return int(subprocess.run(words, capture_output=True, text=True, check=True).stdout)
 
 

@@ -284,7 +284,7 @@ def _finisher(made: _Made) -> Callable[[int], Callable[[], object]]:
     def finishing(n: int) -> Callable[[], object]:
         roll, copies = _new_roll(made, n)
         offload = Offload.objects.create(
-            kind=Offload.KIND, lane=Offload.LANE, subject=f"measured {n}", roll=roll, card=roll.card,
+            kind=Offload.KIND, queue=Offload.QUEUE, subject=f"measured {n}", roll=roll, card=roll.card,
             station=made.station, person=made.person, algorithm="xxh128",
             asked_at=datetime.now(UTC), started_at=datetime.now(UTC),
         )  # fmt: skip

@@ -1,4 +1,4 @@
-"""`python -m ruggedraft.bench [SECTION …]`, reached as `./raft bench`."""
+"""`python -m ruggedraft.figures [SECTION …]`, reached as `./raft bench`."""
 
 import argparse
 import os

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed } from 'vue'
+import { answered, client, type Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
+import { runProgress } from '../../api/live'
+import { useAct } from '../../api/queries'
+import { useWho } from '../../shell/me'
+
+/** A check that waits or is under way: how much of the copy has been read, and a way to stop it. */
+const props = defineProps<{ check: Shapes['CheckingOut'] }>()
+const { may } = useWho()
+const words = computed(() => {
+  if (props.check.state === 'waiting') return 'waits to be checked'
+  if (props.check.state === 'paused') return 'its check is paused'
+  if (props.check.state === 'stopping') return 'stopping'
+  const now = runProgress.get(props.check.run_id)
+  return now?.total ? `${Math.floor((100 * now.read) / now.total)} % read` : 'being checked'
+})
+const cancel = useAct(
+  () =>
+    answered(
+      client.POST('/api/productions/{production}/runs/{run_id}/cancel', {
+        params: { path: { production: HERE, run_id: props.check.run_id } },
+      }),
+    ),
+  'roll',
+)
+</script>
+
+<template>
+  <span class="under-way" :data-checking="check.store">
+    <span role="status">{{ words }}</span>
+    <Button
+      class="act quiet small"
+      :label="`Stop checking ${check.store}`"
+      :disabled="!may('offload') || check.state === 'stopping'"
+      @click="cancel.mutate()"
+    />
+    <span v-if="cancel.error.value" role="alert" class="trouble">{{ cancel.error.value.message }}</span>
+  </span>
+</template>
+
+<style scoped>
+.under-way {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap);
+  align-items: center;
+}
+</style>
