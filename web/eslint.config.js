@@ -10,6 +10,24 @@ export default tseslint.config(
     languageOptions: { parserOptions: { parser: tseslint.parser } },
   },
   {
+    files: ['src/places/**', 'src/parts/**', 'src/shell/**', 'src/marks/**'],
+    rules: {
+      // what a screen asks and does stands in api/queries and api/acts
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/api/client'],
+              allowTypeImports: true,
+              message: 'Ask through api/queries, act through api/acts.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       'vue/no-v-html': 'error',

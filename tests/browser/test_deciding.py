@@ -61,7 +61,7 @@ class Deciding(BrowserCase):
         self.in_again(wren)
         wren.see("[data-contents]", "4 stills")
         wren.see("[data-take]", "Draw on the ribbon")
-        ribbon = wren.see("[data-ribbon] .around")
+        ribbon = wren.see("[data-ribbon] .ground")
         half = ribbon.size["width"] // 2
         drawing = ActionChains(wren.driver).move_to_element_with_offset(ribbon, 4 - half, 0).click_and_hold()
         drawing.move_by_offset(half // 2, 0).move_by_offset(half // 2, 0).release().perform()

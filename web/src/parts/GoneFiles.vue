@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answered, client, type Shapes } from '../api/client'
-import { HERE } from '../api/here'
-import { useAct } from '../api/queries'
+import { useIntroduceCard } from '../api/acts/cards'
+import { useAnswerForGone } from '../api/acts/clearing'
+import type { Shapes } from '../api/client'
 import { useWho } from '../shell/me'
 import { counted } from '../words/units'
 
@@ -22,30 +22,16 @@ const reason = ref('')
 const newLabel = ref('')
 const camera = ref('')
 const twin = ref(false)
-const answer = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/clearing/cards/{card_id}/gone', {
-        params: { path: { production: HERE, card_id: props.cardId } },
-        body: { reason: reason.value, count: props.count },
-      }),
-    ),
-  'bench',
-  'clearing',
-  'waterline',
-)
-const another = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/introduce', {
-        params: { path: { production: HERE, insertion_id: props.insertionId ?? 0 } },
-        body: { label: newLabel.value, camera: camera.value, is_another: true },
-      }),
-    ),
-  'bench',
-  'clearing',
-  'waterline',
-)
+const answer = useAnswerForGone()
+const another = useIntroduceCard()
+const answerForThem = () => answer.mutate({ card: props.cardId, reason: reason.value, count: props.count })
+const sayAnother = () =>
+  another.mutate({
+    stay: props.insertionId ?? 0,
+    label: newLabel.value,
+    camera: camera.value,
+    is_another: true,
+  })
 </script>
 
 <template>
@@ -57,7 +43,7 @@ const another = useAct(
       >{{ ' ' }}
       <code>{{ paths.slice(0, 12).join(', ') }}{{ count > 12 ? ' …' : '' }}</code>
     </p>
-    <form class="line" @submit.prevent="answer.mutate(undefined)">
+    <form class="line" @submit.prevent="answerForThem()">
       <label
         >What became of {{ count === 1 ? 'it' : 'them' }}?
         <InputText v-model="reason" class="field" data-gone-reason
@@ -73,7 +59,7 @@ const another = useAct(
         This is not {{ label }}, but another card
       </button>
     </form>
-    <form v-if="twin && insertionId" class="line" @submit.prevent="another.mutate(undefined)">
+    <form v-if="twin && insertionId" class="line" @submit.prevent="sayAnother()">
       <label
         >Its own label <InputText v-model="newLabel" class="field" maxlength="40" data-twin-label
       /></label>

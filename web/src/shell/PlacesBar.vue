@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { Bell, BellOff, CircleHelp, LogOut, Moon, Sun } from 'lucide-vue-next'
-import { answered, client, type Shapes } from '../api/client'
-import { useAct, useWaterline } from '../api/queries'
+import { useSignOut } from '../api/acts/session'
+import type { Shapes } from '../api/client'
+import { useWaterline } from '../api/queries'
 import { PLACES } from '../router'
 import { muted, otherTheme, theme } from '../theme/choices'
 
 defineProps<{ me: Shapes['Me'] }>()
 defineEmits<{ help: [] }>()
 const line = useWaterline()
-const signOut = useAct(() => answered(client.DELETE('/api/session')), 'me')
+const signOut = useSignOut()
 </script>
 
 <template>

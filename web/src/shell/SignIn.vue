@@ -2,17 +2,13 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answered, client, type Shapes } from '../api/client'
-import { useAct } from '../api/queries'
+import { useSignIn } from '../api/acts/session'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
 import WaterEdge from '../marks/WaterEdge.vue'
 
 const username = ref('')
 const password = ref('')
-const signIn = useAct(
-  (given: Shapes['SignIn']) => answered(client.POST('/api/session', { body: given })),
-  'me',
-)
+const signIn = useSignIn()
 const planks: RaftPlank[] = [
   { store: 'one', state: 'verified', same_device: false },
   { store: 'two', state: 'verified', same_device: false },

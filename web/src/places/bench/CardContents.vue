@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useJoinChapters } from '../../api/acts/cards'
+import type { Shapes } from '../../api/client'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS, type Holding } from '../../marks/holding'
 import { useWho } from '../../shell/me'
@@ -21,14 +20,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ pick: [path: string, through: boolean] }>()
 const { may } = useWho()
-const join = useAct(({ card, path }: { card: number; path: string }) =>
-  answered(
-    client.POST('/api/productions/{production}/bench/cards/{card_id}/join', {
-      params: { path: { production: HERE, card_id: card } },
-      body: { path },
-    }),
-  ),
-)
+const join = useJoinChapters()
 const asList = ref(false)
 const only = ref<Holding | 'odd'>()
 const chosen = ref('')

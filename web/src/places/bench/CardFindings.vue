@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useCompareCard } from '../../api/acts/cards'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 import { counted } from '../../words/units'
 import ClockForm from './ClockForm.vue'
@@ -24,15 +23,7 @@ const clockTrouble = computed(() =>
 )
 const hours = (seconds: number) => `${Math.abs(seconds) / 3600} h ${seconds > 0 ? 'later' : 'earlier'}`
 
-const compare = useAct(
-  (card: number) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/cards/{card_id}/compare', {
-        params: { path: { production: HERE, card_id: card } },
-      }),
-    ),
-  'contents',
-)
+const compare = useCompareCard()
 const anything = computed(
   () =>
     findings.value.length > 0 ||

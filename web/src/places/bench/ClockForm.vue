@@ -2,9 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { answered, client } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useSetClock } from '../../api/acts/setup'
 import { useWho } from '../../shell/me'
 
 /** How far a camera's clock is off. Only what is shown changes; no file is touched. */
@@ -28,20 +26,11 @@ const ahead = computed(() => {
   return (behind ? -1 : 1) * (Math.abs(Number(days.value)) * 86_400 + seconds)
 })
 
-const set = useAct(
-  (ahead_s: number) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/cameras/{letter}/clock', {
-        params: { path: { production: HERE, letter: props.camera } },
-        body: { ahead_s },
-      }),
-    ),
-  'contents',
-)
+const set = useSetClock()
 </script>
 
 <template>
-  <form data-clock @submit.prevent="ahead !== undefined && set.mutate(ahead)">
+  <form data-clock @submit.prevent="ahead !== undefined && set.mutate({ camera, ahead_s: ahead })">
     <span>Camera {{ camera }}’s clock is ahead by</span>
     <label>
       <span class="unseen">Days ahead</span>

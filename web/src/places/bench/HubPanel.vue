@@ -1,25 +1,16 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { useAct, useStandinCards } from '../../api/queries'
+import { useFormatCard, useInsertCard, useRemoveCard } from '../../api/acts/standins'
+import type { Shapes } from '../../api/client'
+import { useStandinCards } from '../../api/queries'
 
 /** The demo's hand: it puts simulated cards into slots and takes them out. Not there in real use. */
 defineProps<{ slots: Shapes['SlotOut'][] }>()
 const cards = useStandinCards(true)
-const insert = useAct(
-  (body: Shapes['InsertIn']) => answered(client.POST('/api/standins/insert', { body })),
-  'standins',
-)
-const remove = useAct(
-  (slot: string) => answered(client.POST('/api/standins/remove/{slot}', { params: { path: { slot } } })),
-  'standins',
-)
-const format = useAct(
-  (serial: string) =>
-    answered(client.POST('/api/standins/format/{serial}', { params: { path: { serial } } })),
-  'standins',
-)
+const insert = useInsertCard()
+const remove = useRemoveCard()
+const format = useFormatCard()
 const onTable = computed(() => cards.data.value?.filter((card) => !card.slot) ?? [])
 const inHub = computed(() => cards.data.value?.filter((card) => card.slot) ?? [])
 const free = computed(() => {

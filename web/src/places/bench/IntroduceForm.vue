@@ -2,9 +2,8 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useIntroduceCard, useRecogniseCard } from '../../api/acts/cards'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 
 /** A card whose identity is not beyond doubt: which one is it, or is it a new one? */
@@ -12,34 +11,17 @@ const props = defineProps<{ slotData: Shapes['SlotOut']; cameras: Shapes['Camera
 const { may } = useWho()
 const label = ref('')
 const camera = ref('')
-const introduce = useAct(
-  (body: Shapes['IntroduceIn']) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/introduce', {
-        params: { path: { production: HERE, insertion_id: props.slotData.insertion_id ?? 0 } },
-        body,
-      }),
-    ),
-  'bench',
-)
+const stay = computed(() => props.slotData.insertion_id ?? 0)
+const introduce = useIntroduceCard()
+const recognise = useRecogniseCard()
 /** A label that the ledger knows: the card was formatted, say, and tells nothing of itself any more. */
 const known = computed(() =>
   props.slotData.identity?.known.find((one) => one.toLowerCase() === label.value.trim().toLowerCase()),
 )
 function submit() {
-  if (known.value) recognise.mutate(known.value)
-  else introduce.mutate({ label: label.value, camera: camera.value, is_another: false })
+  if (known.value) recognise.mutate({ stay: stay.value, label: known.value })
+  else introduce.mutate({ stay: stay.value, label: label.value, camera: camera.value, is_another: false })
 }
-const recognise = useAct(
-  (known: string) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/recognise', {
-        params: { path: { production: HERE, insertion_id: props.slotData.insertion_id ?? 0 } },
-        body: { label: known },
-      }),
-    ),
-  'bench',
-)
 </script>
 
 <template>
@@ -54,7 +36,7 @@ const recognise = useAct(
         :label="`It is ${one}`"
         :disabled="!may('introduce_card')"
         :data-candidate="one"
-        @click="recognise.mutate(one)"
+        @click="recognise.mutate({ stay, label: one })"
       />
       <span>or a new card:</span>
     </p>

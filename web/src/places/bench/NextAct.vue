@@ -4,9 +4,9 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useOffloadCard, useWholeCard } from '../../api/acts/cards'
+import { useCancelRun } from '../../api/acts/runs'
+import type { Shapes } from '../../api/client'
 import { allowNotifications } from '../../shell/bells'
 import { typesInto } from '../../shell/fields'
 import { useWho } from '../../shell/me'
@@ -27,39 +27,14 @@ const twice = ref(false)
 const { may } = useWho()
 const router = useRouter()
 
-const start = useAct(
-  async ({ card, tag }: { card: number; tag: string }) => {
-    const done = await answered(
-      client.POST('/api/productions/{production}/bench/cards/{card_id}/offload', {
-        params: { path: { production: HERE, card_id: card } },
-        body: { tag, take: props.take, uneven: anyway.value, notes: notes.value, twice: twice.value },
-      }),
-    )
-    emit('started')
-    return done
-  },
-  'bench',
-  'waterline',
-)
-const cancel = useAct(
-  (id: number) =>
-    answered(
-      client.POST('/api/productions/{production}/runs/{run_id}/cancel', {
-        params: { path: { production: HERE, run_id: id } },
-      }),
-    ),
-  'bench',
-)
-
-const whole = useAct(
-  (insertion: number) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/insertions/{insertion_id}/whole', {
-        params: { path: { production: HERE, insertion_id: insertion } },
-      }),
-    ),
-  'bench',
-)
+const start = useOffloadCard()
+const cancel = useCancelRun()
+const whole = useWholeCard()
+const begin = (card: number, tag: string) =>
+  start.mutate(
+    { card, tag, take: props.take, uneven: anyway.value, notes: notes.value, twice: twice.value },
+    { onSuccess: () => emit('started') },
+  )
 
 interface Act {
   label: string
@@ -109,7 +84,7 @@ const act = computed<Act | undefined>(() => {
       start.isPending.value,
     go: () => {
       allowNotifications()
-      start.mutate({ card: card_id, tag: proposal.tag })
+      begin(card_id, proposal.tag)
     },
   }
 })

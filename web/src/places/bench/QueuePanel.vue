@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct, useQueue } from '../../api/queries'
+import { useOrderRuns, usePauseRun, useResumeRun } from '../../api/acts/runs'
+import type { Shapes } from '../../api/client'
+import { useQueue } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
 import { roughly } from '../../words/times'
@@ -15,29 +15,9 @@ const queues = computed(() => (asked.data.value ?? []).filter((queue) => queue.r
 const waiting = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.running && !run.paused)
 const movable = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.running)
 
-const order = useAct(
-  ({ station, ids }: { station: string; ids: number[] }) =>
-    answered(
-      client.PUT('/api/productions/{production}/bench/queue/{station}', {
-        params: { path: { production: HERE, station } },
-        body: { ids },
-      }),
-    ),
-  'queue',
-)
-const pause = useAct(
-  ({ id, back }: { id: number; back: boolean }) =>
-    answered(
-      client.POST(
-        back
-          ? '/api/productions/{production}/runs/{run_id}/pause'
-          : '/api/productions/{production}/runs/{run_id}/resume',
-        { params: { path: { production: HERE, run_id: id } } },
-      ),
-    ),
-  'queue',
-  'bench',
-)
+const order = useOrderRuns()
+const pause = usePauseRun()
+const resume = useResumeRun()
 
 function up(queue: Shapes['QueueOut'], id: number) {
   const ids = movable(queue).map((run) => run.id)
@@ -50,7 +30,7 @@ function up(queue: Shapes['QueueOut'], id: number) {
 }
 const words = (run: Shapes['QueuedOut']) =>
   run.paused ? 'paused' : run.free_in_s === null ? '' : `free in ${roughly(run.free_in_s)}`
-const trouble = computed(() => order.error.value?.message ?? pause.error.value?.message)
+const trouble = computed(() => (order.error.value ?? pause.error.value ?? resume.error.value)?.message)
 </script>
 
 <template>
@@ -82,7 +62,7 @@ const trouble = computed(() => order.error.value?.message ?? pause.error.value?.
             :label="run.paused ? 'Go on' : 'Pause'"
             :disabled="!may('offload') || run.cancelling"
             data-pause
-            @click="pause.mutate({ id: run.id, back: !run.paused })"
+            @click="(run.paused ? resume : pause).mutate(run.id)"
           />
         </span>
       </li>

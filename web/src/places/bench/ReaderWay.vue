@@ -1,25 +1,15 @@
 <script setup lang="ts">
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useSetUnattended } from '../../api/acts/cards'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 
 /** Which readers offload by themselves: a card that leaves no question goes, any other waits for somebody. */
 defineProps<{ slots: Shapes['SlotOut'][]; plans: string[] }>()
 const { may } = useWho()
-const set = useAct(
-  ({ id, on, plan }: { id: number; on: boolean; plan?: string }) =>
-    answered(
-      client.POST('/api/productions/{production}/bench/readers/{reader_id}/unattended', {
-        params: { path: { production: HERE, reader_id: id } },
-        body: { on, plan },
-      }),
-    ),
-  'bench',
-)
+const set = useSetUnattended()
 
 const choose = (id: number, way: string) =>
-  set.mutate({ id, on: way !== '', plan: way === '' || way === 'any' ? undefined : way })
+  set.mutate({ reader: id, on: way !== '', plan: way === '' || way === 'any' ? undefined : way })
 </script>
 
 <template>

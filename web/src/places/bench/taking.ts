@@ -1,7 +1,6 @@
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, reactive, type ComputedRef } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
+import type { Shapes } from '../../api/client'
+import { useChoice } from '../../api/queries'
 import type { Clip } from './clips'
 
 export type Take = Required<Shapes['TakeIn']>
@@ -43,19 +42,11 @@ export function useTaking(
   )
   const wanted = computed<Take>(() => ({ ...take, picked: take.picked ? [...take.picked] : null }))
 
-  const choice = useQuery({
-    queryKey: ['choice', card, wanted],
-    queryFn: () =>
-      answered(
-        client.POST('/api/productions/{production}/bench/cards/{card_id}/choice', {
-          params: { path: { production: HERE, card_id: card.value ?? 0 } },
-          body: wanted.value,
-        }),
-      ),
-    enabled: () => card.value !== null && clips.value.length > 0 && (active.value || renames.value),
-    placeholderData: keepPreviousData,
-    retry: false,
-  })
+  const choice = useChoice(
+    card,
+    wanted,
+    () => card.value !== null && clips.value.length > 0 && (active.value || renames.value),
+  )
 
   /** Pick by hand: this clip in or out; with `through`, every clip from the last one picked to this. */
   let last = -1

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useReadCard } from '../../api/acts/cards'
+import { useHandBack } from '../../api/acts/clearing'
+import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
@@ -56,24 +56,8 @@ const named = computed(() => {
   if (props.one.standing === 'not offloaded' || props.one.gone_in_all) return []
   return [...new Set(props.one.blocks.flatMap((block) => block.paths))].slice(0, 5)
 })
-const handBack = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/clearing/cards/{card_id}/hand-back', {
-        params: { path: { production: HERE, card_id: props.one.card_id } },
-      }),
-    ),
-  'clearing',
-)
-const read = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/bench/cards/{card_id}/read', {
-        params: { path: { production: HERE, card_id: props.one.card_id } },
-      }),
-    ),
-  'clearing',
-)
+const handBack = useHandBack()
+const read = useReadCard()
 </script>
 
 <template>
@@ -149,7 +133,7 @@ const read = useAct(
         class="act quiet small"
         :label="`Read ${one.label} again`"
         :disabled="!may('read_card')"
-        @click="read.mutate(undefined)"
+        @click="read.mutate(one.card_id)"
       />
       <Button
         v-if="one.standing === 'cleared' && !one.slot"
@@ -157,7 +141,7 @@ const read = useAct(
         :label="`${one.label} is handed back`"
         :disabled="!may('sign')"
         data-hand-back
-        @click="handBack.mutate(undefined)"
+        @click="handBack.mutate(one.card_id)"
       />
     </div>
   </li>

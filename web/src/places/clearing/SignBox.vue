@@ -2,9 +2,8 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useLookAtCard, useSignClearance } from '../../api/acts/clearing'
+import type { Shapes } from '../../api/client'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { age } from '../../words/times'
 import { bytes, counted } from '../../words/units'
@@ -22,39 +21,8 @@ const visible = computed({
 /** What the person reads is what they sign for: it stays as it was when the view opened, or the server refuses. */
 const shown = ref<Shapes['CaseOut']>()
 const waiting = ref<string[]>([])
-const PATIENCE_MS = 90_000
-const AGAIN_MS = 700
-
-const look = useAct((card: number) =>
-  answered(
-    client.POST('/api/productions/{production}/clearing/cards/{card_id}/look', {
-      params: { path: { production: HERE, card_id: card } },
-    }),
-  ),
-)
-const sign = useAct(
-  async ({ card, tag, digest }: { card: number; tag: string; digest: string }) => {
-    const until = Date.now() + PATIENCE_MS
-    for (;;) {
-      const said = await answered(
-        client.POST('/api/productions/{production}/clearing/cards/{card_id}/sign', {
-          params: { path: { production: HERE, card_id: card } },
-          body: { tag, digest },
-        }),
-      )
-      if (said.state !== 'looking') return said
-      waiting.value = said.waiting_for
-      if (Date.now() > until)
-        throw new Error(
-          `Nothing was signed: no station has answered, though ${said.waiting_for.join(', ')}. See that it runs.`,
-        )
-      await new Promise((done) => setTimeout(done, AGAIN_MS))
-    }
-  },
-  'clearing',
-  'waterline',
-  'tally',
-)
+const look = useLookAtCard()
+const sign = useSignClearance((forWhat) => (waiting.value = forWhat))
 watch(
   () => props.one?.card_id,
   (card) => {

@@ -2,9 +2,8 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useWaiveLeft } from '../../api/acts/clearing'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 import { counted } from '../../words/units'
 
@@ -13,16 +12,14 @@ const props = defineProps<{ one: Shapes['CaseOut'] }>()
 const { may } = useWho()
 const open = ref(false)
 const reason = ref('')
-const waive = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/clearing/cards/{card_id}/waive-left', {
-        params: { path: { production: HERE, card_id: props.one.card_id } },
-        body: { reason: reason.value, count: props.one.left_in_all, seen: props.one.seen },
-      }),
-    ),
-  'clearing',
-)
+const waive = useWaiveLeft()
+const go = () =>
+  waive.mutate({
+    card: props.one.card_id,
+    reason: reason.value,
+    count: props.one.left_in_all,
+    seen: props.one.seen,
+  })
 </script>
 
 <template>
@@ -33,7 +30,7 @@ const waive = useAct(
         {{ open ? 'later' : 'Say that they need not be kept' }}
       </button>
     </p>
-    <form v-if="open" class="line" @submit.prevent="waive.mutate(undefined)">
+    <form v-if="open" class="line" @submit.prevent="go()">
       <p class="all">
         Formatting the card will destroy them:
         <code>{{ one.left_behind.slice(0, 12).join(', ') }}{{ one.left_in_all > 12 ? ' …' : '' }}</code>

@@ -1,18 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { answered, client } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct, useLog, useWaterline } from '../../api/queries'
+import { useProveJournal } from '../../api/acts/session'
+import { useLog, useWaterline } from '../../api/queries'
 import { dayAndClock } from '../../words/times'
 
 const before = ref<number>()
 const log = useLog(before)
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
-const seal = useAct(() =>
-  answered(client.GET('/api/productions/{production}/log/seal', { params: { path: { production: HERE } } })),
-)
+const seal = useProveJournal()
 const sealed = computed(() => {
   const answer = seal.data.value
   if (!answer) return ''

@@ -2,25 +2,16 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { reactive } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useSaveCamera } from '../../api/acts/setup'
+import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
 
 defineProps<{ setup: Shapes['SetUpOut'] }>()
 const { may } = useWho()
 const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
-const save = useAct(async (camera: Shapes['CameraIn']) => {
-  const done = await answered(
-    client.POST('/api/productions/{production}/setup/cameras', {
-      params: { path: { production: HERE } },
-      body: camera,
-    }),
-  )
-  Object.assign(draft, { letter: '', name: '', kind: '', plan: '' })
-  return done
-}, 'setup')
+const save = useSaveCamera()
+const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan: '' })
 </script>
 
 <template>
@@ -41,7 +32,7 @@ const save = useAct(async (camera: Shapes['CameraIn']) => {
       </label>
     </li>
   </ul>
-  <form class="line" @submit.prevent="save.mutate({ ...draft })">
+  <form class="line" @submit.prevent="save.mutate({ ...draft }, { onSuccess: clear })">
     <label>Letter <InputText v-model="draft.letter" class="field short" data-new-letter /></label>
     <label>Name <InputText v-model="draft.name" class="field" /></label>
     <label>Kind <InputText v-model="draft.kind" class="field mid" placeholder="stills, cinema …" /></label>

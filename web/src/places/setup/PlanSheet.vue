@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useSavePlan } from '../../api/acts/setup'
+import type { Shapes } from '../../api/client'
+import { usePlanExample } from '../../api/queries'
 import { useWho } from '../../shell/me'
 import NamesPreview from '../bench/NamesPreview.vue'
 
@@ -42,36 +41,9 @@ const whole = computed<Shapes['PlanIn']>(() => ({
     .filter(Boolean),
 }))
 const settled = refDebounced(whole, 250)
-const example = useQuery({
-  queryKey: ['example', () => props.plan.id ?? 0, settled],
-  queryFn: () =>
-    answered(
-      client.POST('/api/productions/{production}/setup/plans/{plan_id}/example', {
-        params: { path: { production: HERE, plan_id: props.plan.id ?? props.setup.plans[0]?.id ?? 0 } },
-        body: settled.value,
-      }),
-    ),
-  placeholderData: keepPreviousData,
-  retry: false,
-})
-const save = useAct(async () => {
-  const id = props.plan.id
-  const done = id
-    ? await answered(
-        client.PUT('/api/productions/{production}/setup/plans/{plan_id}', {
-          params: { path: { production: HERE, plan_id: id } },
-          body: whole.value,
-        }),
-      )
-    : await answered(
-        client.POST('/api/productions/{production}/setup/plans', {
-          params: { path: { production: HERE } },
-          body: whole.value,
-        }),
-      )
-  emit('saved')
-  return done
-}, 'setup')
+const example = usePlanExample(() => props.plan.id ?? props.setup.plans[0]?.id ?? 0, settled)
+const save = useSavePlan()
+const go = () => save.mutate({ id: props.plan.id, ...whole.value }, { onSuccess: () => emit('saved') })
 const NAMES = [
   ['', 'as on the card'],
   ['{roll}_{name}', 'roll before the name'],
@@ -89,7 +61,7 @@ const out = computed(() => example.data.value)
 </script>
 
 <template>
-  <form class="sheet" data-plan-sheet @submit.prevent="save.mutate(undefined)">
+  <form class="sheet" data-plan-sheet @submit.prevent="go()">
     <div class="write">
       <label class="wide">Name <InputText v-model="draft.name" class="field" data-plan-name /></label>
       <div class="wide">

@@ -2,9 +2,8 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useChangeProduction } from '../../api/acts/setup'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 
 const props = defineProps<{ setup: Shapes['SetUpOut'] }>()
@@ -12,20 +11,13 @@ const { may } = useWho()
 const zone = ref(props.setup.time_zone)
 const first = ref(props.setup.first_day)
 const hour = ref(String(props.setup.day_starts_at))
-const save = useAct(
-  () =>
-    answered(
-      client.PUT('/api/productions/{production}/setup/production', {
-        params: { path: { production: HERE } },
-        body: { time_zone: zone.value, first_day: first.value, day_starts_at: Number(hour.value) },
-      }),
-    ),
-  'setup',
-)
+const save = useChangeProduction()
+const go = () =>
+  save.mutate({ time_zone: zone.value, first_day: first.value, day_starts_at: Number(hour.value) })
 </script>
 
 <template>
-  <form class="line" data-production @submit.prevent="save.mutate(undefined)">
+  <form class="line" data-production @submit.prevent="go()">
     <label>Time zone <InputText v-model="zone" class="field zone" /></label>
     <label>First day <InputText v-model="first" class="field day" placeholder="YYYY-MM-DD" /></label>
     <label>

@@ -2,9 +2,8 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
-import { useAct } from '../../api/queries'
+import { useSaveRig } from '../../api/acts/setup'
+import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 
 defineProps<{ setup: Shapes['SetUpOut'] }>()
@@ -12,16 +11,9 @@ const { may } = useWho()
 const name = ref('')
 const letters = ref<string[]>([])
 const first = ref('1')
-const save = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/setup/rigs', {
-        params: { path: { production: HERE } },
-        body: { name: name.value, cameras: letters.value, first_shot: Number(first.value) || 1 },
-      }),
-    ),
-  'setup',
-)
+const save = useSaveRig()
+const go = () =>
+  save.mutate({ name: name.value, cameras: letters.value, first_shot: Number(first.value) || 1 })
 </script>
 
 <template>
@@ -34,7 +26,7 @@ const save = useAct(
       named.
     </li>
   </ul>
-  <form class="line" @submit.prevent="save.mutate(undefined)">
+  <form class="line" @submit.prevent="go()">
     <label>Name <InputText v-model="name" class="field" data-rig-new /></label>
     <label v-for="camera in setup.cameras" :key="camera.letter" class="tick">
       <input v-model="letters" type="checkbox" :value="camera.letter" /> {{ camera.letter }}

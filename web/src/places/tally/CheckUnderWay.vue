@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
+import { useCancelRun } from '../../api/acts/runs'
+import type { Shapes } from '../../api/client'
 import { runProgress } from '../../api/live'
-import { useAct } from '../../api/queries'
 import { useWho } from '../../shell/me'
 
 /** A check that waits or is under way: how much of the copy has been read, and a way to stop it. */
@@ -17,15 +16,7 @@ const words = computed(() => {
   const now = runProgress.get(props.check.run_id)
   return now?.total ? `${Math.floor((100 * now.read) / now.total)} % read` : 'being checked'
 })
-const cancel = useAct(
-  () =>
-    answered(
-      client.POST('/api/productions/{production}/runs/{run_id}/cancel', {
-        params: { path: { production: HERE, run_id: props.check.run_id } },
-      }),
-    ),
-  'roll',
-)
+const cancel = useCancelRun()
 </script>
 
 <template>
@@ -35,7 +26,7 @@ const cancel = useAct(
       class="act quiet small"
       :label="`Stop checking ${check.store}`"
       :disabled="!may('offload') || check.state === 'stopping'"
-      @click="cancel.mutate()"
+      @click="cancel.mutate(check.run_id)"
     />
     <span v-if="cancel.error.value" role="alert" class="trouble">{{ cancel.error.value.message }}</span>
   </span>

@@ -2,9 +2,10 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { answered, client, type Shapes } from '../../api/client'
+import { useCheckCopy, useReportFound, useReportLoss } from '../../api/acts/copies'
+import type { Shapes } from '../../api/client'
 import { HERE } from '../../api/here'
-import { useAct, useRoll, useRollFiles, useWaterline } from '../../api/queries'
+import { useRoll, useRollFiles, useWaterline } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
@@ -21,15 +22,7 @@ const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
-const check = useAct(
-  (copy: number) =>
-    answered(
-      client.POST('/api/productions/{production}/copies/{copy_id}/check', {
-        params: { path: { production: HERE, copy_id: copy } },
-      }),
-    ),
-  'roll',
-)
+const check = useCheckCopy()
 function standing(plank: Shapes['PlankOut']): string {
   const parts = [PLANK_WORDS[plank.state]]
   if (plank.missing_files && plank.files)
@@ -41,25 +34,8 @@ function standing(plank: Shapes['PlankOut']): string {
   if (!plank.online) parts.push('not connected')
   return parts.join('; ')
 }
-const lost = useAct(
-  ({ store, reason }: { store: string; reason: string }) =>
-    answered(
-      client.POST('/api/productions/{production}/stores/{name}/lost', {
-        params: { path: { production: HERE, name: store } },
-        body: { reason },
-      }),
-    ),
-  'roll',
-)
-const found = useAct(
-  (store: string) =>
-    answered(
-      client.POST('/api/productions/{production}/stores/{name}/found', {
-        params: { path: { production: HERE, name: store } },
-      }),
-    ),
-  'roll',
-)
+const lost = useReportLoss()
+const found = useReportFound()
 const checking = (store: string) => detail.data.value?.checking.find((one) => one.store === store)
 const losing = ref('')
 const reason = ref('')

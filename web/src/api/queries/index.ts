@@ -1,13 +1,7 @@
-import {
-  keepPreviousData,
-  useInfiniteQuery,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from '@tanstack/vue-query'
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import { toValue, type MaybeRefOrGetter } from 'vue'
-import { answered, client, type Shapes } from './client'
-import { HERE } from './here'
+import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
 
 type Topic = Shapes['Topic']
 
@@ -166,11 +160,37 @@ export const useStandinCards = (there: MaybeRefOrGetter<boolean>) =>
     enabled: () => toValue(there),
   })
 
-/** One change on the server. The live stream brings what it changed; until then the screens named are asked again. */
-export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ...stale: string[]) {
-  const cache = useQueryClient()
-  return useMutation({
-    mutationFn: act,
-    onSettled: () => Promise.all(stale.map((name) => cache.invalidateQueries({ queryKey: [name] }))),
+/** What an offload of this much of a card would do, and the names its files would get. */
+export const useChoice = (
+  card: MaybeRefOrGetter<number | null>,
+  wanted: MaybeRefOrGetter<Shapes['TakeIn']>,
+  enabled: () => boolean,
+) =>
+  useQuery({
+    queryKey: ['choice', card, wanted],
+    queryFn: () =>
+      answered(
+        client.POST('/api/productions/{production}/bench/cards/{card_id}/choice', {
+          params: { path: { production: HERE, card_id: toValue(card) ?? 0 } },
+          body: toValue(wanted),
+        }),
+      ),
+    enabled,
+    placeholderData: keepPreviousData,
+    retry: false,
   })
-}
+
+/** What a plan would make of a real card. plan: the id of the one that is changed */
+export const usePlanExample = (plan: () => number, words: MaybeRefOrGetter<Shapes['PlanIn']>) =>
+  useQuery({
+    queryKey: ['example', plan, words],
+    queryFn: () =>
+      answered(
+        client.POST('/api/productions/{production}/setup/plans/{plan_id}/example', {
+          params: { path: { production: HERE, plan_id: plan() } },
+          body: toValue(words),
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })

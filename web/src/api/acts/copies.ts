@@ -1,0 +1,36 @@
+import { answered, client } from '../client'
+import { HERE } from '../here'
+import { useAct } from './act'
+
+export const useCheckCopy = () =>
+  useAct(
+    (copy: number) =>
+      answered(
+        client.POST('/api/productions/{production}/copies/{copy_id}/check', {
+          params: { path: { production: HERE, copy_id: copy } },
+        }),
+      ),
+    'roll',
+  )
+
+const ofStore = (store: string) => ({ params: { path: { production: HERE, name: store } } })
+
+/** A store's device is lost: nothing on it counts from then on, anywhere. */
+export const useReportLoss = () =>
+  useAct(
+    ({ store, reason }: { store: string; reason: string }) =>
+      answered(
+        client.POST('/api/productions/{production}/stores/{name}/lost', {
+          ...ofStore(store),
+          body: { reason },
+        }),
+      ),
+    'roll',
+  )
+
+export const useReportFound = () =>
+  useAct(
+    (store: string) =>
+      answered(client.POST('/api/productions/{production}/stores/{name}/found', ofStore(store))),
+    'roll',
+  )

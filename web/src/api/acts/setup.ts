@@ -1,0 +1,46 @@
+import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
+import { useAct } from './act'
+
+const P = '/api/productions/{production}/setup'
+const here = { params: { path: { production: HERE } } }
+
+export const useChangeProduction = () =>
+  useAct(
+    (body: Shapes['ProductionIn']) => answered(client.PUT(`${P}/production`, { ...here, body })),
+    'setup',
+  )
+
+export const useSaveCamera = () =>
+  useAct((body: Shapes['CameraIn']) => answered(client.POST(`${P}/cameras`, { ...here, body })), 'setup')
+
+export const useSaveRig = () =>
+  useAct((body: Shapes['RigIn']) => answered(client.POST(`${P}/rigs`, { ...here, body })), 'setup')
+
+/** id: of the plan to change; none for a new one */
+export const useSavePlan = () =>
+  useAct(
+    ({ id, ...body }: Shapes['PlanIn'] & { id?: number | null }) =>
+      id
+        ? answered(
+            client.PUT(`${P}/plans/{plan_id}`, {
+              params: { path: { production: HERE, plan_id: id } },
+              body,
+            }),
+          )
+        : answered(client.POST(`${P}/plans`, { ...here, body })),
+    'setup',
+  )
+
+/** How far a camera's clock is ahead of the true time, in seconds. */
+export const useSetClock = () =>
+  useAct(
+    ({ camera, ahead_s }: { camera: string; ahead_s: number }) =>
+      answered(
+        client.POST('/api/productions/{production}/bench/cameras/{letter}/clock', {
+          params: { path: { production: HERE, letter: camera } },
+          body: { ahead_s },
+        }),
+      ),
+    'contents',
+  )
