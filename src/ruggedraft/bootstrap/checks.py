@@ -4,7 +4,6 @@ import os
 import subprocess
 import sys
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from . import app, places, postgres, python_env, web_build
@@ -45,21 +44,9 @@ def _test_core() -> int:
     with one_at_a_time():
         install_missing(TEST)
         python_env.ensure(development=True)
-    files = (places.ROOT / "tests" / "core").glob("test_*.py")
-    modules = [path.stem for path in sorted(files, key=lambda path: -path.stat().st_size)]
-    with ThreadPoolExecutor(os.cpu_count()) as lanes:
-        ended = list(lanes.map(_test_core_module, modules))
-    say(f"{len(modules)} modules of the core's tests, {sum(not well for well in ended)} failed")
-    return 0 if all(ended) else 1
-
-
-def _test_core_module(name: str) -> bool:
-    env = {**os.environ, "PYTHONPATH": f"{places.SOURCES}:{places.ROOT}", "RAFT_QUICK": "1"}
-    words: list[str | Path] = [places.VENV_PYTHON, "-W", "error", "-m", "unittest", f"tests.core.{name}"]
-    done = subprocess.run(words, env=env, cwd=places.ROOT, capture_output=True, text=True)
-    if done.returncode:
-        print(done.stdout + done.stderr, file=sys.stderr)
-    return done.returncode == 0
+    env = {**os.environ, **_quick_environment()}
+    words: list[str | Path] = [places.VENV_PYTHON, "-W", "error", "-m", "tests.quick"]
+    return subprocess.run(words, env=env, cwd=places.ROOT).returncode
 
 
 def _checks() -> list[tuple[str, Callable[[], bool]]]:
@@ -70,11 +57,29 @@ def _checks() -> list[tuple[str, Callable[[], bool]]]:
         ("mypy is satisfied (strict)", lambda: _ok([bin_ / "mypy"], **_NO_LEDGER, PYTHONPATH=str(places.SOURCES))),
         ("imports go the right way", lambda: _ok([bin_ / "lint-imports"], PYTHONPATH=str(places.SOURCES))),
         ("the web application type-checks and is tidy", _web_check),
+        ("the core's own tests reach nine tenths of its lines and branches", _core_coverage),
     ]
 
 
 _NO_LEDGER = {"RAFT_DATABASE_URL": "postgresql://nobody@127.0.0.1/nothing", "RAFT_SECRET_KEY": "x" * 50}
 """The settings as mypy's Django plugin needs to read them; nothing is connected to."""
+
+
+def _core_coverage() -> bool:
+    """In the quick form; says the figure."""
+    for old in (places.VAR / "coverage").glob("*"):
+        old.unlink()
+    coverage, env = places.VENV / "bin" / "coverage", _quick_environment()
+    (places.VAR / "coverage").mkdir(exist_ok=True)
+    if not _ok([coverage, "run", "-m", "tests.quick"], **env) or not _ok([coverage, "combine", "-q"]):
+        return False
+    told = subprocess.run([coverage, "report", "--format=total"], cwd=places.ROOT, capture_output=True, text=True)
+    say(f"     {told.stdout.strip()} % of the core's lines and branches")
+    return told.returncode == 0
+
+
+def _quick_environment() -> dict[str, str]:
+    return {"PYTHONPATH": f"{places.SOURCES}:{places.ROOT}", "RAFT_QUICK": "1"}
 
 
 def _passes(name: str, check: Callable[[], bool]) -> bool:
