@@ -16,6 +16,7 @@ from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import case
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
+from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
@@ -169,6 +170,7 @@ class _Work:
         with clock.at(moment):
             hub.insert(label, "slot-4")
             look(self.station)
+            read_headers(card.listings.latest())
             offload = start_offload(self.people.wren, card, propose(card).tag)
         with clock.at(moment + timedelta(minutes=11)):
             run_offload(offload.pk)

@@ -20,6 +20,8 @@ const { may } = useWho()
 const detail = useRoll(() => props.tag)
 const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
+/** The column for pictures is there only where a file has one. */
+const pictured = computed(() => filesShown.value.some((file) => file.preview))
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const check = useCheckCopy()
@@ -155,7 +157,7 @@ const survives = computed(() => {
         </li>
       </ul>
       <h2>Files</h2>
-      <ul class="files">
+      <ul class="files" :class="{ pictured }">
         <li v-for="file in filesShown" :key="file.path">
           <img
             v-if="file.preview"
@@ -164,7 +166,7 @@ const survives = computed(() => {
             alt=""
             loading="lazy"
           />
-          <span v-else />
+          <span v-else-if="pictured" />
           <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
           <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
           <span v-else class="trouble">never read off the card</span>
@@ -205,9 +207,12 @@ h2 {
 }
 .files li {
   display: grid;
-  grid-template-columns: 72px 1fr 90px 1fr;
+  grid-template-columns: 1fr 90px 1fr;
   gap: 12px;
   align-items: center;
+}
+.files.pictured li {
+  grid-template-columns: 72px 1fr 90px 1fr;
   min-height: 48px;
 }
 .files img {
@@ -221,6 +226,9 @@ h2 {
 }
 @media (max-width: 700px) {
   .files li {
+    grid-template-columns: 1fr auto;
+  }
+  .files.pictured li {
     grid-template-columns: 72px 1fr auto;
   }
   .files li code:last-child {
