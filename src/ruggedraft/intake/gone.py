@@ -4,7 +4,7 @@ from django.db import connection
 
 from ruggedraft.core.redundancy import FileFact
 
-from .models import CardListing, GoneFile, ListedEntry
+from .models import CardListing, GoneFile
 
 _MISSED = """
 WITH earlier AS (
@@ -64,11 +64,3 @@ def _is_still_there(
         return False
     was, here = FileFact(path, size, modified_ns, fingerprint), FileFact(path, size, here_ns, here_fingerprint or "")
     return was.is_surely(here) or was.may_be(here)
-
-
-def is_on(listing: CardListing, file: GoneFile) -> bool:
-    """Whether a file that was missed is on a card again."""
-    was = FileFact(file.path, file.size, file.modified_ns, file.fingerprint)
-    rows = ListedEntry.objects.filter(listing=listing, path=file.path, size=file.size)
-    facts = (FileFact(*row) for row in rows.values_list("path", "size", "modified_ns", "fingerprint"))
-    return any(was.is_surely(here) or was.may_be(here) for here in facts)

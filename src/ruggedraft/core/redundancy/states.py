@@ -55,11 +55,6 @@ class CardStanding(StrEnum):
         """Whether the card may go back to a camera."""
         return self in (CardStanding.CLEARED, CardStanding.EMPTY)
 
-    @property
-    def needs_nobody(self) -> bool:
-        """Nothing on the card waits for anybody, as far as is known."""
-        return self in (CardStanding.CLEARED, CardStanding.EMPTY, CardStanding.OUT, CardStanding.NEVER_READ)
-
 
 class BlockKind(StrEnum):
     """What keeps a card from being cleared, or a roll from being safe."""
