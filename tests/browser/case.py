@@ -115,17 +115,20 @@ class BrowserCase(Processes, TransactionTestCase):
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
-        web = [
-            "-m",
-            "uvicorn",
-            "ruggedraft.project.asgi:application",
-            "--port",
-            str(self.port),
-            "--log-level",
-            "warning",
-        ]
-        self.launch("web", web)
+        self.launch_web()
         self.start_station()
+        self._wait_for_web()
+
+    def launch_web(self) -> None:
+        words = ["uvicorn", "ruggedraft.project.asgi:application", "--port", str(self.port), "--log-level", "warning"]
+        self.launch("web", ["-m", *words])
+
+    def stop_web(self) -> None:
+        self.processes["web"].kill()
+        self.processes["web"].wait()
+
+    def start_web(self) -> None:
+        self.launch_web()
         self._wait_for_web()
 
     def browser(self, name: str, width: int = 1280, height: int = 800) -> Browser:

@@ -4,7 +4,9 @@ import socket
 import subprocess
 import time
 
+from django.contrib.sessions.models import Session
 from django.db import connection
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.clearing.models import Clearance
@@ -197,6 +199,56 @@ class EveryScreen(BrowserCase):
             " document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))"
         )
         wren.see(".scanned[data-card='A-01']")
+
+    def test_what_is_scanned_never_acts_as_shortcuts_and_leads_to_a_roll_too(self):
+        """A slow scanner on the Bench, where O starts an offload: what it sends is known by its end."""
+        wren = self.browser("wren")
+        wren.see("[data-next]", "Offload A001")
+        self.scan(wren, "roll-1")
+        wren.see("[data-unknown]", "Nothing here is called roll-1")
+        self.assertEqual((Offload.objects.count(), wren.driver.current_url.endswith("/heron/")), (0, True))
+        self.offload()
+        wren.go("/log")
+        wren.see("ol li")
+        self.scan(wren, "a001")
+        wren.see("h1", "A001")
+        self.assertEqual(wren.see("[data-copy]", "one").get_attribute("data-copy"), "one")
+        wren.press("b")
+        wren.see("[data-next]", "On to Clearing")
+
+    def scan(self, wren, code: str) -> None:
+        for key in (*code, Keys.ENTER):
+            wren.press(key)  # a tenth of a second each: no hand scanner is that slow
+
+    def test_a_session_that_ends_asks_over_the_page_and_goes_on_where_it_was(self):
+        wren = self.browser("wren")
+        wren.go("/log")
+        wren.see("ol li")
+        Session.objects.all().delete()  # the stream of what is live ends with it, and nobody has to press anything
+        wren.see("[data-session-ended]", "Sign in to go on where you were")
+        self.assertIn("/log", wren.driver.current_url)
+        wren.see("ol li")  # what was there is there, behind it
+        self.assertEqual(wren.violations(), [])
+        wren.see("input[type='password']").send_keys("wren-password", Keys.ENTER)
+        wren.until(lambda: not wren.driver.find_elements(By.CSS_SELECTOR, "[data-session-ended]"), "signed in again")
+        self.assertIn("/log", wren.driver.current_url)
+        wren.see("button", "Prove the log").click()
+        wren.see("main", "Every entry is as it was written")
+        look(self.station)  # and what is live is heard again
+        self.new_card("Z-01", {"1.MOV": b"1"})
+        hub.insert("Z-01", "slot-4")
+        wren.see("ol li", "Z-01")
+
+    def test_a_server_that_is_away_leaves_the_last_of_it_on_screen_with_its_age(self):
+        wren = self.browser("wren")
+        wren.see("[data-slot='slot 1']")
+        self.stop_web()
+        wren.see("[data-line='cut']", "The server cannot be reached: what you see is from just now")
+        self.assertTrue(wren.see(".above.old [data-slot='slot 1']").is_displayed())
+        self.start_web()
+        wren.until(lambda: not wren.driver.find_elements(By.CSS_SELECTOR, "[data-line='cut']"), "it is heard again")
+        hub.remove("slot-1")
+        wren.see("[data-slot='slot 1']", "empty")
 
     def test_pages_that_were_left_hold_no_connection(self):
         """A browser opens six connections to a host; every page left behind used to keep one."""

@@ -8,11 +8,13 @@ import './theme/base.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import PrimeVue from 'primevue/config'
 import { createApp } from 'vue'
-import { Refusal } from './api/client'
+import { Refusal } from './api/refusal'
 import App from './App.vue'
 import { router } from './router'
+import { noticingCaches } from './shell/session'
 
 const cache = new QueryClient({
+  ...noticingCaches(),
   defaultOptions: {
     queries: {
       staleTime: 30_000,

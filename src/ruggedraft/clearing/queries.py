@@ -1,7 +1,11 @@
 """What acts read about what was said of cards and rolls."""
 
+from dataclasses import dataclass
+
 from ruggedraft.core.errors import NotThere
+from ruggedraft.intake.models import Card
 from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Roll
 
 from .models import Hold
 
@@ -12,3 +16,20 @@ def hold_of(production: Production, hold_id: int) -> Hold:
     if found is None:
         raise NotThere(f"There is no such hold in {production.name}.")
     return found
+
+
+@dataclass(frozen=True)
+class Called:
+    """The card's label, or the roll's tag, as the ledger writes it."""
+
+    card: str | None
+    roll: str | None
+
+
+def called(production: Production, code: str) -> Called:
+    """Which card or roll of a production has this name, whatever its case. A card comes before a roll."""
+    name = code.strip()
+    cards = Card.objects.filter(camera__production=production, label__iexact=name)
+    rolls = Roll.objects.filter(production=production, tag__iexact=name)
+    card = cards.values_list("label", flat=True).first()
+    return Called(card, None if card else rolls.values_list("tag", flat=True).first())

@@ -89,7 +89,7 @@ FROM unnest(string_to_array(%s, E'\\n')::bigint[], string_to_array(%s, E'\\n'), 
   string_to_array(%s, E'\\n')) AS n (id, checksum, fingerprint, others)
 WHERE f.id = n.id
 """
-"""Each column as one text of a line a file, as numbers and hexadecimal never hold a line's end: that is sent a good deal
+"""Each column as one text of a line a file, as no value holds a line's end: that is sent a good deal
 faster than tens of thousands of values."""
 
 

@@ -1,17 +1,8 @@
 import createClient, { type Middleware } from 'openapi-fetch'
+import { Refusal } from './refusal'
 import type { components, paths } from './schema'
 
 export type Shapes = components['schemas']
-
-/** What the server said no to, in its own sentence. */
-export class Refusal extends Error {
-  constructor(
-    readonly status: number,
-    sentence: string,
-  ) {
-    super(sentence)
-  }
-}
 
 function cookie(name: string): string {
   const found = document.cookie.split('; ').find((part) => part.startsWith(name + '='))

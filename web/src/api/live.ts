@@ -25,10 +25,13 @@ function trace(run: RunProgress) {
 
 const runs = reactive(new Map<number, RunProgress>())
 const connected = ref(true)
+const lastHeard = ref(new Date())
 
 /** What runs under way have done so far, by the offload's id. Only the live stream knows. */
 export const runProgress = readonly(runs)
 export const liveConnected = readonly(connected)
+/** When the server was last known to be there, while it is not. */
+export const liveUntil = readonly(lastHeard)
 
 /** What changes together is asked for once. */
 const GATHER_MS = 60
@@ -74,7 +77,10 @@ export function useLive(): void {
     } else if (message.kind === 'resync') gather(Object.values(staleBy).flatMap((names) => names.map(one)))
     else gather(keysOf(message))
   }
-  const leave = follow(hear, (is) => (connected.value = is))
+  const leave = follow(hear, (is) => {
+    if (connected.value && !is) lastHeard.value = new Date()
+    connected.value = is
+  })
   onScopeDispose(() => {
     clearTimeout(timer)
     leave()

@@ -2,6 +2,7 @@ import type { Shapes } from './client'
 
 export type Message = Shapes['LiveMessage']['message']
 const CHANNEL = 'raft-live'
+const AGAIN_MS = 2000
 type Heard = { message: Message } | { connected: boolean }
 
 /**
@@ -28,7 +29,11 @@ export function follow(hear: (message: Message) => void, tell: (connected: boole
     source = new EventSource('/api/live')
     source.onmessage = (event: MessageEvent<string>) => spread({ message: JSON.parse(event.data) as Message })
     source.onopen = () => spread({ connected: true })
-    source.onerror = () => spread({ connected: false })
+    source.onerror = () => {
+      spread({ connected: false })
+      // a server that refuses, because the session has ended or it is about to stop, ends the stream for good
+      if (source?.readyState === EventSource.CLOSED) setTimeout(() => source && listen(), AGAIN_MS)
+    }
   }
 
   function close() {

@@ -1,11 +1,16 @@
 <script setup lang="ts">
-import { provide } from 'vue'
+import { provide, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Shapes } from '../api/client'
-import { useLive } from '../api/live'
+import { liveConnected, useLive } from '../api/live'
+import { askScan } from '../api/queries'
+import { PLACES } from '../router'
+import { muted, otherTheme } from '../theme/choices'
 import { useAges } from '../words/times'
 import { useBells } from './bells'
-import { useKeys } from './keys'
+import { useKeys, useShortcuts } from './keys'
 import { ME } from './me'
+import { sessionEnded } from './session'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
 import WaterLine from './WaterLine.vue'
@@ -15,13 +20,34 @@ provide(ME, props.me)
 useLive()
 useAges()
 useBells()
-const { helpShown } = useKeys()
+const helpShown = ref(false)
+const router = useRouter()
+useShortcuts({
+  '?': () => (helpShown.value = true),
+  n: otherTheme,
+  m: () => (muted.value = !muted.value),
+  ...Object.fromEntries(PLACES.map((place) => [place.key, () => router.push(place.path)])),
+})
+const unknown = ref('')
+/** A scanned code leads to its card or its roll, from any screen. */
+useKeys(async (code) => {
+  unknown.value = ''
+  const found = await askScan(code).catch(() => undefined)
+  if (found?.card) await router.push({ path: '/clearing', query: { card: found.card } })
+  else if (found?.roll) await router.push(`/tally/${encodeURIComponent(found.roll)}`)
+  else unknown.value = found ? `Nothing here is called ${code}.` : `${code} could not be looked up.`
+})
 </script>
 
 <template>
   <div class="shell">
     <PlacesBar :me="me" @help="helpShown = true" />
-    <div class="above" tabindex="-1"><RouterView /></div>
+    <div class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
+      <p v-if="unknown" role="alert" class="place trouble" data-unknown>
+        {{ unknown }} <button type="button" class="link" @click="unknown = ''">close</button>
+      </p>
+      <RouterView />
+    </div>
     <WaterLine />
     <KeysHelp v-model:visible="helpShown" />
   </div>

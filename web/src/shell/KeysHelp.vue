@@ -11,7 +11,7 @@ const others = [
   ['N', 'daylight or night'],
   ['M', 'sound on or off'],
   ['?', 'this page'],
-  ['scan', 'a card’s label and Enter, from any screen: to that card'],
+  ['scan', 'a card’s label or a roll’s tag and Enter, from any screen: to that card or roll'],
 ]
 </script>
 

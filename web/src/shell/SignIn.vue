@@ -6,7 +6,10 @@ import { useSignIn } from '../api/acts/session'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
 import WaterEdge from '../marks/WaterEdge.vue'
 
-const username = ref('')
+/** over: above a page whose session has ended; signing in goes on where it was. name: who was signed in */
+const props = defineProps<{ over?: boolean; name?: string }>()
+const emit = defineEmits<{ signedIn: [] }>()
+const username = ref(props.name ?? '')
 const password = ref('')
 const signIn = useSignIn()
 const planks: RaftPlank[] = [
@@ -17,12 +20,15 @@ const planks: RaftPlank[] = [
 </script>
 
 <template>
-  <main class="gate">
-    <form @submit.prevent="signIn.mutate({ username, password })">
+  <component :is="over ? 'div' : 'main'" class="gate" :class="{ over }" :role="over ? 'dialog' : undefined">
+    <form @submit.prevent="signIn.mutate({ username, password }, { onSuccess: () => emit('signedIn') })">
       <RaftMark :planks="planks" :needed="3" met :size="120" aria-hidden="true" />
       <h1>Rugged Raft</h1>
+      <p v-if="over" role="status" data-session-ended>
+        Your session has ended. Sign in to go on where you were; nothing was lost.
+      </p>
       <label
-        >Name <InputText v-model="username" class="field" autocomplete="username" autofocus required
+        >Name <InputText v-model="username" class="field" autocomplete="username" :autofocus="!name" required
       /></label>
       <label
         >Password
@@ -32,7 +38,7 @@ const planks: RaftPlank[] = [
       <p v-if="signIn.error.value" role="alert" class="trouble">{{ signIn.error.value.message }}</p>
     </form>
     <div class="sea"><WaterEdge /></div>
-  </main>
+  </component>
 </template>
 
 <style scoped>
@@ -55,6 +61,12 @@ h1 {
 label {
   display: grid;
   gap: 4px;
+}
+.gate.over {
+  position: fixed;
+  inset: 0;
+  z-index: 10;
+  background: color-mix(in srgb, var(--paper) 88%, transparent);
 }
 .sea {
   color: var(--water);

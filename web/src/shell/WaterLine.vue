@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { liveConnected } from '../api/live'
+import { liveConnected, liveUntil } from '../api/live'
 import { useWaterline } from '../api/queries'
 import WaterEdge from '../marks/WaterEdge.vue'
+import { age } from '../words/times'
 import { bytes, counted, exactBytes } from '../words/units'
+import { sessionEnded } from './session'
 
 /** The one line that never leaves the screen: what is not safe yet. */
 const line = useWaterline()
@@ -55,8 +57,9 @@ const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
 <template>
   <footer :class="{ deep: unsafe }" aria-live="polite">
     <WaterEdge class="edge" />
-    <p v-if="!liveConnected" class="line alarm" data-line="cut">
-      The connection to the server is cut: what you see may be out of date. Trying again.
+    <p v-if="!liveConnected && !sessionEnded" class="line alarm" data-line="cut">
+      The server cannot be reached: what you see is from {{ age(liveUntil.toISOString()) }}. Nothing can be
+      changed until it answers; trying again.
     </p>
     <p v-else-if="line.data.value" class="line" data-line>
       <strong>{{ unsafe ? 'Not safe yet' : 'Nothing below the water' }}</strong>

@@ -12,7 +12,7 @@ from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_c
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
 from ruggedraft.clearing.cases import active_cards, case, cases
 from ruggedraft.clearing.page import page_of_cards
-from ruggedraft.clearing.queries import hold_of
+from ruggedraft.clearing.queries import called, hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
 from ruggedraft.intake.queries import card_of
 from ruggedraft.journal.clock import now
@@ -29,6 +29,7 @@ from .shapes import (
     ClearingOut,
     GoneIn,
     Reason,
+    ScanOut,
     SignatureIn,
     SignedOut,
     WaiveIn,
@@ -50,6 +51,14 @@ def clearing(request: HttpRequest, production: Path[str], after: str = "") -> Ht
     page = page_of_cards(production_named(production), places, after=after)
     cards = [case_out(one, places) for one in page.cards]
     return written(ClearingOut(cards=cards, after=page.after, in_all=page.in_all))
+
+
+@router.get("/scan", response=ScanOut)
+@one_moment()
+def scan(request: HttpRequest, production: Path[str], code: str = "") -> ScanOut:
+    """What a scanned code is called here; both null where nothing is."""
+    found = called(production_named(production), code)
+    return ScanOut(card=found.card, roll=found.roll)
 
 
 @router.get("/cards/{card_id}", response=CaseOut)

@@ -23,6 +23,13 @@ class HoldOut(BaseModel):
     by: str
 
 
+class ScanOut(BaseModel):
+    """card: its label. roll: its tag. Both null where nothing in the production has the name."""
+
+    card: str | None
+    roll: str | None
+
+
 class CaseOut(BaseModel):
     """A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
 

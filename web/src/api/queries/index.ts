@@ -194,3 +194,11 @@ export const usePlanExample = (plan: () => number, words: MaybeRefOrGetter<Shape
     placeholderData: keepPreviousData,
     retry: false,
   })
+
+/** Which card or roll of this production is called this; asked once, and not kept. */
+export const askScan = (code: string) =>
+  answered(
+    client.GET('/api/productions/{production}/clearing/scan', {
+      params: { path: { production: HERE }, query: { code } },
+    }),
+  )

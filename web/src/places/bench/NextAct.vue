@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
@@ -8,9 +7,8 @@ import { useOffloadCard, useWholeCard } from '../../api/acts/cards'
 import { useCancelRun } from '../../api/acts/runs'
 import type { Shapes } from '../../api/client'
 import { allowNotifications } from '../../shell/bells'
-import { typesInto } from '../../shell/fields'
+import { useShortcuts } from '../../shell/keys'
 import { useWho } from '../../shell/me'
-import { keysOn } from '../../theme/choices'
 import { bytes } from '../../words/units'
 
 /** One obvious next act for the card, or the sentence that says why there is none. */
@@ -96,17 +94,10 @@ const trouble = computed(
   () => start.error.value?.message ?? cancel.error.value?.message ?? whole.error.value?.message,
 )
 
-useEventListener(document, 'keydown', (event) => {
-  if (
-    event.key.toLowerCase() !== 'o' ||
-    event.repeat ||
-    typesInto(event.target) ||
-    !keysOn.value ||
-    event.ctrlKey ||
-    event.metaKey
-  )
-    return
-  if (act.value && !act.value.disabled && !act.value.quiet) act.value.go()
+useShortcuts({
+  o: () => {
+    if (act.value && !act.value.disabled && !act.value.quiet) act.value.go()
+  },
 })
 </script>
 

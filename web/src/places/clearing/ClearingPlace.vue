@@ -6,6 +6,7 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import CaseRow from './CaseRow.vue'
 import SignBox from './SignBox.vue'
+import LastKnown from '../../parts/LastKnown.vue'
 
 const clearing = useClearing()
 const route = useRoute()
@@ -43,60 +44,64 @@ watch(
 <template>
   <main class="place">
     <h1 class="unseen">Clearing</h1>
-    <p v-if="clearing.error.value" role="alert" class="trouble">{{ clearing.error.value.message }}</p>
-    <template v-else-if="clearing.data.value">
-      <p v-if="scanned && !known && !clearing.hasNextPage.value" role="alert" class="trouble">
-        There is no card {{ scanned }} in this production.
-      </p>
-      <section>
-        <h2>May not go back yet</h2>
-        <ul>
-          <CaseRow
-            v-for="one in staying"
-            :key="one.card_id"
-            :one="one"
-            :cameras="cameras"
-            :scanned="one.label.toUpperCase() === scanned"
-            @sign="signing = one.card_id"
-          />
-        </ul>
-        <p v-if="!staying.length" class="soft">No card is waiting.</p>
-      </section>
-      <section>
-        <h2>May go back</h2>
-        <ul>
-          <CaseRow
-            v-for="one in going"
-            :key="one.card_id"
-            :one="one"
-            :cameras="cameras"
-            :scanned="one.label.toUpperCase() === scanned"
-          />
-        </ul>
-        <p v-if="!going.length" class="soft">No card here is clear.</p>
-      </section>
-      <section v-if="out.length">
-        <h2>Handed back</h2>
-        <ul>
-          <CaseRow
-            v-for="one in out"
-            :key="one.card_id"
-            :one="one"
-            :cameras="cameras"
-            :scanned="one.label.toUpperCase() === scanned"
-          />
-        </ul>
-      </section>
-      <MoreRows
-        v-if="clearing.hasNextPage.value"
-        :words="`${all.length} of ${counted(inAll, 'card')} shown: show more`"
-        :asking="clearing.isFetchingNextPage.value"
-        @more="clearing.fetchNextPage()"
-      />
-      <p v-if="unseen.length" class="soft">
-        Never in a reader here, so nothing is known of {{ unseen.map((one) => one.label).join(', ') }}.
-      </p>
-    </template>
+    <LastKnown
+      :error="clearing.error.value"
+      :known="Boolean(clearing.data.value)"
+      :updated-at="clearing.dataUpdatedAt.value"
+      ><template v-if="clearing.data.value">
+        <p v-if="scanned && !known && !clearing.hasNextPage.value" role="alert" class="trouble">
+          There is no card {{ scanned }} in this production.
+        </p>
+        <section>
+          <h2>May not go back yet</h2>
+          <ul>
+            <CaseRow
+              v-for="one in staying"
+              :key="one.card_id"
+              :one="one"
+              :cameras="cameras"
+              :scanned="one.label.toUpperCase() === scanned"
+              @sign="signing = one.card_id"
+            />
+          </ul>
+          <p v-if="!staying.length" class="soft">No card is waiting.</p>
+        </section>
+        <section>
+          <h2>May go back</h2>
+          <ul>
+            <CaseRow
+              v-for="one in going"
+              :key="one.card_id"
+              :one="one"
+              :cameras="cameras"
+              :scanned="one.label.toUpperCase() === scanned"
+            />
+          </ul>
+          <p v-if="!going.length" class="soft">No card here is clear.</p>
+        </section>
+        <section v-if="out.length">
+          <h2>Handed back</h2>
+          <ul>
+            <CaseRow
+              v-for="one in out"
+              :key="one.card_id"
+              :one="one"
+              :cameras="cameras"
+              :scanned="one.label.toUpperCase() === scanned"
+            />
+          </ul>
+        </section>
+        <MoreRows
+          v-if="clearing.hasNextPage.value"
+          :words="`${all.length} of ${counted(inAll, 'card')} shown: show more`"
+          :asking="clearing.isFetchingNextPage.value"
+          @more="clearing.fetchNextPage()"
+        />
+        <p v-if="unseen.length" class="soft">
+          Never in a reader here, so nothing is known of {{ unseen.map((one) => one.label).join(', ') }}.
+        </p>
+      </template></LastKnown
+    >
     <SignBox :one="toSign" @close="signing = undefined" />
   </main>
 </template>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useProveJournal } from '../../api/acts/session'
 import { useLog, useWaterline } from '../../api/queries'
 import { dayAndClock } from '../../words/times'
+import LastKnown from '../../parts/LastKnown.vue'
 
 const before = ref<number>()
 const log = useLog(before)
@@ -22,30 +23,30 @@ const sealed = computed(() => {
 <template>
   <main class="place">
     <h1 class="unseen">Log</h1>
-    <p v-if="log.error.value" role="alert" class="trouble">{{ log.error.value.message }}</p>
-    <template v-else-if="log.data.value">
-      <p class="seal">
-        <Button class="act quiet small" label="Prove the log" @click="seal.mutate(undefined)" />
-        <span role="status">{{ sealed }}</span>
-      </p>
-      <ol>
-        <li v-for="entry in log.data.value.entries" :key="entry.id">
-          <time :datetime="entry.at">{{ dayAndClock(entry.at, zone) }}</time>
-          <span class="tag">{{ entry.subject }}</span>
-          <span>{{ entry.sentence }}</span>
-          <span class="soft">{{ entry.person ?? entry.origin }}</span>
-        </li>
-      </ol>
-      <p class="seal">
-        <Button v-if="before" class="act quiet small" label="Newest" @click="before = undefined" />
-        <Button
-          v-if="log.data.value.before"
-          class="act quiet small"
-          label="Older"
-          @click="before = log.data.value?.before ?? undefined"
-        />
-      </p>
-    </template>
+    <LastKnown :error="log.error.value" :known="Boolean(log.data.value)" :updated-at="log.dataUpdatedAt.value"
+      ><template v-if="log.data.value">
+        <p class="seal">
+          <Button class="act quiet small" label="Prove the log" @click="seal.mutate(undefined)" />
+          <span role="status">{{ sealed }}</span>
+        </p>
+        <ol>
+          <li v-for="entry in log.data.value.entries" :key="entry.id">
+            <time :datetime="entry.at">{{ dayAndClock(entry.at, zone) }}</time>
+            <span class="tag">{{ entry.subject }}</span>
+            <span>{{ entry.sentence }}</span>
+            <span class="soft">{{ entry.person ?? entry.origin }}</span>
+          </li>
+        </ol>
+        <p class="seal">
+          <Button v-if="before" class="act quiet small" label="Newest" @click="before = undefined" />
+          <Button
+            v-if="log.data.value.before"
+            class="act quiet small"
+            label="Older"
+            @click="before = log.data.value?.before ?? undefined"
+          />
+        </p> </template
+    ></LastKnown>
   </main>
 </template>
 

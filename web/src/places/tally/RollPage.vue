@@ -14,6 +14,7 @@ import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CheckUnderWay from './CheckUnderWay.vue'
+import LastKnown from '../../parts/LastKnown.vue'
 
 const props = defineProps<{ tag: string }>()
 const { may } = useWho()
@@ -51,134 +52,137 @@ const survives = computed(() => {
 <template>
   <main class="place">
     <p><RouterLink to="/tally">Tally</RouterLink></p>
-    <p v-if="detail.error.value" role="alert" class="trouble">{{ detail.error.value.message }}</p>
-    <template v-else-if="detail.data.value">
-      <h1><PennantMark :letter="detail.data.value.roll.camera.letter" :size="44" /> {{ tag }}</h1>
-      <p>
-        Card {{ detail.data.value.roll.card }}, {{ detail.data.value.roll.shoot_day }},
-        {{ counted(detail.data.value.roll.files, 'file') }},
-        <span :title="exactBytes(detail.data.value.roll.bytes)">{{
-          bytes(detail.data.value.roll.bytes)
-        }}</span>. {{ survives }}
-      </p>
-      <p v-if="detail.data.value.roll.blocks.length" class="trouble">
-        {{ detail.data.value.roll.state === 'below the line' ? 'Below the line' : 'Short of the rule' }}:
-        {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
-        <span v-if="detail.data.value.remedy.length"
-          >To mend it: {{ detail.data.value.remedy.join(', and ') }}.</span
+    <LastKnown
+      :error="detail.error.value"
+      :known="Boolean(detail.data.value)"
+      :updated-at="detail.dataUpdatedAt.value"
+      ><template v-if="detail.data.value">
+        <h1><PennantMark :letter="detail.data.value.roll.camera.letter" :size="44" /> {{ tag }}</h1>
+        <p>
+          Card {{ detail.data.value.roll.card }}, {{ detail.data.value.roll.shoot_day }},
+          {{ counted(detail.data.value.roll.files, 'file') }},
+          <span :title="exactBytes(detail.data.value.roll.bytes)">{{
+            bytes(detail.data.value.roll.bytes)
+          }}</span>. {{ survives }}
+        </p>
+        <p v-if="detail.data.value.roll.blocks.length" class="trouble">
+          {{ detail.data.value.roll.state === 'below the line' ? 'Below the line' : 'Short of the rule' }}:
+          {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
+          <span v-if="detail.data.value.remedy.length"
+            >To mend it: {{ detail.data.value.remedy.join(', and ') }}.</span
+          >
+        </p>
+        <h2>Copies</h2>
+        <ul class="copies">
+          <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
+            <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
+            <span class="tag name">{{ plank.store }}</span>
+            <span>{{ standing(plank) }}</span>
+            <Button
+              v-if="!checking(plank.store)"
+              class="act quiet small"
+              :disabled="!may('check') || !plank.ever_read || plank.state === 'lost'"
+              :label="`Check ${plank.store}`"
+              @click="check.mutate(plank.copy_id)"
+            />
+            <CheckUnderWay v-else :check="checking(plank.store)!" />
+            <Button
+              v-if="plank.state === 'lost'"
+              class="act quiet small"
+              :label="`${plank.store} is found`"
+              :disabled="!may('report_loss')"
+              :data-found="plank.store"
+              @click="found.mutate(plank.store)"
+            />
+            <button
+              v-else
+              type="button"
+              class="link"
+              :disabled="!may('report_loss')"
+              :data-lose="plank.store"
+              @click="losing = losing === plank.store ? '' : plank.store"
+            >
+              {{ losing === plank.store ? 'it is here' : 'it is lost' }}
+            </button>
+          </li>
+        </ul>
+        <form v-if="losing" class="line" @submit.prevent="lost.mutate({ store: losing, reason })">
+          <label
+            >What happened to {{ losing }}? Nothing on its device counts from then on, anywhere.
+            <InputText v-model="reason" class="field" data-loss-reason
+          /></label>
+          <Button
+            class="act quiet small"
+            type="submit"
+            :label="`Report ${losing} lost`"
+            :disabled="!reason.trim()"
+            data-report-loss
+          />
+        </form>
+        <p
+          v-for="error in [check.error.value, lost.error.value, found.error.value].filter(
+            (one) => one !== null,
+          )"
+          :key="error.message"
+          role="alert"
+          class="trouble"
         >
-      </p>
-      <h2>Copies</h2>
-      <ul class="copies">
-        <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
-          <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
-          <span class="tag name">{{ plank.store }}</span>
-          <span>{{ standing(plank) }}</span>
-          <Button
-            v-if="!checking(plank.store)"
-            class="act quiet small"
-            :disabled="!may('check') || !plank.ever_read || plank.state === 'lost'"
-            :label="`Check ${plank.store}`"
-            @click="check.mutate(plank.copy_id)"
-          />
-          <CheckUnderWay v-else :check="checking(plank.store)!" />
-          <Button
-            v-if="plank.state === 'lost'"
-            class="act quiet small"
-            :label="`${plank.store} is found`"
-            :disabled="!may('report_loss')"
-            :data-found="plank.store"
-            @click="found.mutate(plank.store)"
-          />
-          <button
-            v-else
-            type="button"
-            class="link"
-            :disabled="!may('report_loss')"
-            :data-lose="plank.store"
-            @click="losing = losing === plank.store ? '' : plank.store"
-          >
-            {{ losing === plank.store ? 'it is here' : 'it is lost' }}
-          </button>
-        </li>
-      </ul>
-      <form v-if="losing" class="line" @submit.prevent="lost.mutate({ store: losing, reason })">
-        <label
-          >What happened to {{ losing }}? Nothing on its device counts from then on, anywhere.
-          <InputText v-model="reason" class="field" data-loss-reason
-        /></label>
-        <Button
-          class="act quiet small"
-          type="submit"
-          :label="`Report ${losing} lost`"
-          :disabled="!reason.trim()"
-          data-report-loss
-        />
-      </form>
-      <p
-        v-for="error in [check.error.value, lost.error.value, found.error.value].filter(
-          (one) => one !== null,
-        )"
-        :key="error.message"
-        role="alert"
-        class="trouble"
-      >
-        {{ error.message }}
-      </p>
-      <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
-        <h2>In no copy, on purpose</h2>
+          {{ error.message }}
+        </p>
+        <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
+          <h2>In no copy, on purpose</h2>
+          <ul>
+            <li v-for="one in detail.data.value.waivers" :key="one.path" data-waived>
+              <code>{{ one.path }}</code> waived by {{ one.by }}: {{ one.reason }}
+            </li>
+            <li v-for="path in detail.data.value.left_behind" :key="path" data-left-behind>
+              <code>{{ path }}</code> left on the card
+            </li>
+          </ul>
+        </template>
+        <template v-if="detail.data.value.faults.length">
+          <h2>Damaged, or gone from its place</h2>
+          <ul>
+            <li v-for="fault in detail.data.value.faults" :key="fault.store + fault.path" data-fault>
+              <code>{{ fault.path }}</code> on {{ fault.store }}: {{ fault.reason }}
+            </li>
+          </ul>
+        </template>
+        <h2>Readings</h2>
         <ul>
-          <li v-for="one in detail.data.value.waivers" :key="one.path" data-waived>
-            <code>{{ one.path }}</code> waived by {{ one.by }}: {{ one.reason }}
-          </li>
-          <li v-for="path in detail.data.value.left_behind" :key="path" data-left-behind>
-            <code>{{ path }}</code> left on the card
+          <li v-for="(one, index) in detail.data.value.readings" :key="index">
+            {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store }},
+            <template v-if="one.agreed_files"
+              >{{ one.level }}, {{ counted(one.agreed_files, 'file') }} agree{{
+                one.wrong_files ? ', ' : ''
+              }}</template
+            >
+            <template v-if="one.wrong_files">{{ counted(one.wrong_files, 'file') }} wrong</template>
           </li>
         </ul>
-      </template>
-      <template v-if="detail.data.value.faults.length">
-        <h2>Damaged, or gone from its place</h2>
-        <ul>
-          <li v-for="fault in detail.data.value.faults" :key="fault.store + fault.path" data-fault>
-            <code>{{ fault.path }}</code> on {{ fault.store }}: {{ fault.reason }}
+        <h2>Files</h2>
+        <ul class="files" :class="{ pictured }">
+          <li v-for="file in filesShown" :key="file.path">
+            <img
+              v-if="file.preview"
+              :src="`/api/productions/${HERE}/footage/${file.preview}/preview`"
+              :title="file.body"
+              alt=""
+              loading="lazy"
+            />
+            <span v-else-if="pictured" />
+            <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
+            <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+            <span v-else class="trouble">never read off the card</span>
           </li>
         </ul>
-      </template>
-      <h2>Readings</h2>
-      <ul>
-        <li v-for="(one, index) in detail.data.value.readings" :key="index">
-          {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store }},
-          <template v-if="one.agreed_files"
-            >{{ one.level }}, {{ counted(one.agreed_files, 'file') }} agree{{
-              one.wrong_files ? ', ' : ''
-            }}</template
-          >
-          <template v-if="one.wrong_files">{{ counted(one.wrong_files, 'file') }} wrong</template>
-        </li>
-      </ul>
-      <h2>Files</h2>
-      <ul class="files" :class="{ pictured }">
-        <li v-for="file in filesShown" :key="file.path">
-          <img
-            v-if="file.preview"
-            :src="`/api/productions/${HERE}/footage/${file.preview}/preview`"
-            :title="file.body"
-            alt=""
-            loading="lazy"
-          />
-          <span v-else-if="pictured" />
-          <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
-          <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
-          <span v-else class="trouble">never read off the card</span>
-        </li>
-      </ul>
-      <MoreRows
-        v-if="files.hasNextPage.value"
-        :words="`${filesShown.length.toLocaleString('en')} of ${counted(detail.data.value.roll.files, 'file')} shown: show more`"
-        :asking="files.isFetchingNextPage.value"
-        @more="files.fetchNextPage()"
-      />
-    </template>
+        <MoreRows
+          v-if="files.hasNextPage.value"
+          :words="`${filesShown.length.toLocaleString('en')} of ${counted(detail.data.value.roll.files, 'file')} shown: show more`"
+          :asking="files.isFetchingNextPage.value"
+          @more="files.fetchNextPage()"
+        /> </template
+    ></LastKnown>
   </main>
 </template>
 

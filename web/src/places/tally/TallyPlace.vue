@@ -7,6 +7,7 @@ import WaterEdge from '../../marks/WaterEdge.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import TallyRow from './TallyRow.vue'
+import LastKnown from '../../parts/LastKnown.vue'
 
 const search = ref('')
 const tally = useTally(refDebounced(search, 200))
@@ -21,62 +22,65 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
 <template>
   <main class="place">
     <h1 class="unseen">Tally</h1>
-    <p v-if="tally.error.value" role="alert" class="trouble">{{ tally.error.value.message }}</p>
-    <template v-else-if="tally.data.value">
-      <p v-if="inAll > 12 || search" class="find">
-        <label>Find a roll or a card <InputText v-model="search" class="field" data-search /></label>
-        <span class="soft" role="status">{{ counted(inAll, 'roll') }}</span>
-      </p>
-      <p v-if="!rolls.length && search" class="empty">
-        No roll’s tag and no card’s label has “{{ search }}” in it.
-      </p>
-      <p v-else-if="!rolls.length" class="empty">
-        No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
-      </p>
-      <div v-else class="scroll" tabindex="0" role="region" aria-label="Rolls by store">
-        <table>
-          <caption>
-            The rule:
-            {{
-              pages[0]?.rule
-            }}.
-          </caption>
-          <thead>
-            <tr>
-              <th scope="col">Roll</th>
-              <th scope="col">Raft</th>
-              <th
-                v-for="store in stores"
-                :key="store.name"
-                scope="col"
-                :class="['store', { lost: store.lost }]"
-              >
-                {{ store.name }}
-                <small
-                  >{{ store.location
-                  }}{{ store.lost ? ', lost' : store.online ? '' : ', not connected' }}</small
+    <LastKnown
+      :error="tally.error.value"
+      :known="Boolean(tally.data.value)"
+      :updated-at="tally.dataUpdatedAt.value"
+      ><template v-if="tally.data.value">
+        <p v-if="inAll > 12 || search" class="find">
+          <label>Find a roll or a card <InputText v-model="search" class="field" data-search /></label>
+          <span class="soft" role="status">{{ counted(inAll, 'roll') }}</span>
+        </p>
+        <p v-if="!rolls.length && search" class="empty">
+          No roll’s tag and no card’s label has “{{ search }}” in it.
+        </p>
+        <p v-else-if="!rolls.length" class="empty">
+          No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
+        </p>
+        <div v-else class="scroll" tabindex="0" role="region" aria-label="Rolls by store">
+          <table>
+            <caption>
+              The rule:
+              {{
+                pages[0]?.rule
+              }}.
+            </caption>
+            <thead>
+              <tr>
+                <th scope="col">Roll</th>
+                <th scope="col">Raft</th>
+                <th
+                  v-for="store in stores"
+                  :key="store.name"
+                  scope="col"
+                  :class="['store', { lost: store.lost }]"
                 >
-              </th>
-            </tr>
-          </thead>
-          <tbody v-if="unsafe.length" class="unsafe">
-            <TallyRow v-for="roll in unsafe" :key="roll.tag" :roll="roll" :stores="stores" />
-            <tr class="surface" aria-hidden="true">
-              <td :colspan="stores.length + 2"><WaterEdge /></td>
-            </tr>
-          </tbody>
-          <tbody>
-            <TallyRow v-for="roll in safe" :key="roll.tag" :roll="roll" :stores="stores" />
-          </tbody>
-        </table>
-        <MoreRows
-          v-if="tally.hasNextPage.value"
-          :words="`${rolls.length} of ${counted(inAll, 'roll')} shown: show more`"
-          :asking="tally.isFetchingNextPage.value"
-          @more="tally.fetchNextPage()"
-        />
-      </div>
-    </template>
+                  {{ store.name }}
+                  <small
+                    >{{ store.location
+                    }}{{ store.lost ? ', lost' : store.online ? '' : ', not connected' }}</small
+                  >
+                </th>
+              </tr>
+            </thead>
+            <tbody v-if="unsafe.length" class="unsafe">
+              <TallyRow v-for="roll in unsafe" :key="roll.tag" :roll="roll" :stores="stores" />
+              <tr class="surface" aria-hidden="true">
+                <td :colspan="stores.length + 2"><WaterEdge /></td>
+              </tr>
+            </tbody>
+            <tbody>
+              <TallyRow v-for="roll in safe" :key="roll.tag" :roll="roll" :stores="stores" />
+            </tbody>
+          </table>
+          <MoreRows
+            v-if="tally.hasNextPage.value"
+            :words="`${rolls.length} of ${counted(inAll, 'roll')} shown: show more`"
+            :asking="tally.isFetchingNextPage.value"
+            @more="tally.fetchNextPage()"
+          />
+        </div> </template
+    ></LastKnown>
   </main>
 </template>
 

@@ -1,0 +1,18 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { age } from '../words/times'
+
+/**
+ * What a place shows of an answer. Where a later answer did not come, what was last known stays: dimmed, with its age
+ * and the reason.
+ */
+const props = defineProps<{ error: Error | null; known: boolean; updatedAt: number }>()
+const since = computed(() => age(new Date(props.updatedAt).toISOString()))
+</script>
+
+<template>
+  <p v-if="error" role="alert" class="trouble" data-not-answered>
+    {{ error.message }}<template v-if="known"> What stands below is from {{ since }}.</template>
+  </p>
+  <div v-if="known" :class="{ old: error }"><slot /></div>
+</template>
