@@ -149,7 +149,7 @@ class ActsOnCards(Deciding):
         self.run_all()
 
     def run_all(self) -> None:
-        while first := open_runs(self.station).first():
+        while first := open_runs(self.station).filter(kind=Offload.KIND).first():
             run = Offload.objects.get(pk=first.pk)
             before = {(roll.tag, path) for roll in Roll.objects.all()
                       for path in roll.files.exclude(checksum="").values_list("path", flat=True)}  # fmt: skip

@@ -14,6 +14,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.rolls.models import Copy
+from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
 
 from .acts_on_cards import ActsOnCards
@@ -46,8 +47,12 @@ class ActsOnCopies(ActsOnCards):
             meanwhile()
             return report
 
-        with patch.object(running, "check_copy", and_then):
-            running.carry_out(asked.pk)
+        HERE.begin(asked.pk)  # somebody works on it: another worker that comes for a run passes it over
+        try:
+            with patch.object(running, "check_copy", and_then):
+                running.carry_out(asked.pk)
+        finally:
+            HERE.end(asked.pk)
 
     def check_beside_an_offload(self) -> None:
         """While a check has read a copy and not noted it, a file rots and an offload, or another look, finds that."""

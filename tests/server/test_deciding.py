@@ -186,6 +186,8 @@ class SetUp(Deciding, TestCase):
             ("setup/plans", {"name": "x", "folder": "{roll}", "roll_digits": 1}, "post"),
             ("setup/cameras", {"letter": "1", "name": "x", "kind": "x", "plan": "all"}, "post"),
             ("setup/cameras", {"letter": "B", "name": "x", "kind": "x", "plan": "none"}, "post"),
+            ("setup/cameras", {"letter": "a", "name": "another", "kind": "x", "plan": "all"}, "post"),
+            ("setup/cameras/A", {"name": "x", "kind": "x", "plan": "none"}, "put"),
             ("setup/rigs", {"name": "Hull", "cameras": ["A"]}, "post"),
             ("setup/production", {"time_zone": "Mars/Base", "first_day": "2026-05-14", "day_starts_at": 4}, "put"),
             ("setup/production", {"time_zone": "UTC", "first_day": "2026-05-14", "day_starts_at": 23}, "put"),
@@ -213,6 +215,25 @@ class SetUp(Deciding, TestCase):
         self.start(card)
         self.run_all()
         self.assertEqual(Copy.objects.first().folder, "2026/ST040")
+
+    def test_a_camera_is_changed_under_its_letter_and_never_by_adding_one(self):
+        other = {"letter": "A", "name": "Another", "kind": "drone", "plan": "all"}
+        self.refused(self.post("setup/cameras", other), "Camera A is in this production already")
+        del other["letter"]
+        self.assertEqual(self.post("setup/cameras/A", other, method="put").status_code, 200)
+        self.assertEqual(Camera.objects.get(letter="A").name, "Another")
+        self.assertEqual(self.post("setup/cameras/Z", other, method="put").status_code, 404)
+
+    def test_a_value_that_cannot_be_is_named_as_people_name_it(self):
+        for body, words in (
+            ({"time_zone": "UTC", "first_day": "soon", "day_starts_at": 4}, "first day is not a date"),
+            ({"time_zone": "UTC", "first_day": "2026-05-14"}, "day starts at is missing"),
+            ({"time_zone": "UTC", "first_day": "2026-05-14", "day_starts_at": "x"}, "is not a whole number"),
+        ):
+            answer = self.post("setup/production", body, method="put")
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(words, answer.json()["title"])
+            self.assertNotIn("given", answer.json()["title"])
 
 
 class BesideCopies(Deciding, TestCase):

@@ -23,3 +23,11 @@ export const router = createRouter({
     { path: '/:nowhere(.*)*', redirect: '/' },
   ],
 })
+
+/** What the browser's tab and history say, and what a reader of the screen hears first. */
+export function titleOf(path: string, production: string): string {
+  const place = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
+  const rest = path.split('/')[2]
+  const page = rest ? decodeURIComponent(rest) : (place?.name ?? 'Marks')
+  return `${page} · ${production}`
+}

@@ -1,6 +1,6 @@
 """The HTTP API: it turns requests into acts and queries, and holds no rules."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.conf import settings
@@ -168,5 +168,19 @@ def _cannot_be_kept(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(ValidationError)
 def _not_understood(request: HttpRequest, error: ValidationError) -> HttpResponse:
-    fields = ", ".join(".".join(str(step) for step in found["loc"][1:]) for found in error.errors)
-    return _problem(request, 422, f"This was not understood: {fields}. Nothing was changed.")
+    said = "; ".join(dict.fromkeys(_wrong_value(found) for found in error.errors))
+    return _problem(request, 422, f"This was not understood: {said}. Nothing was changed.")
+
+
+_WRONG = {
+    "missing": "is missing", "date": "is not a date", "datetime": "is not a moment", "int": "is not a whole number",
+    "float": "is not a number", "bool": "is neither yes nor no", "string": "is not a text", "enum": "is no choice here",
+    "literal": "is no choice here", "list": "is not a list",
+}  # fmt: skip
+
+
+def _wrong_value(found: Mapping[str, Any]) -> str:
+    """In words for a person. Types of errors: pydantic's documentation, of which the first part is looked at."""
+    steps = [str(step) for step in found["loc"] if not isinstance(step, int)]
+    field = steps[-1].replace("_", " ") if steps else "it"
+    return f"{field} {_WRONG.get(str(found['type']).partition('_')[0], 'cannot be that')}"

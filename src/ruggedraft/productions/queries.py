@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from ruggedraft.core.errors import NotThere
+from ruggedraft.core.errors import ActRefused, NotThere
 
 from .models import Camera, Plan, Production
 
@@ -33,6 +33,14 @@ def plan_named(production: Production, name: str) -> Plan:
     found = Plan.objects.filter(production=production, name=name).first()
     if found is None:
         raise NotThere(f"There is no plan '{name}' in {production.name}.")
+    return found
+
+
+def chosen_plan(production: Production, name: str) -> Plan:
+    """A plan that somebody names in an act. Raises ActRefused."""
+    found = Plan.objects.filter(production=production, name=name).first()
+    if found is None:
+        raise ActRefused(f"There is no plan '{name}' in {production.name}.")
     return found
 
 

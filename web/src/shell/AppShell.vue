@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { provide, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { nextTick, provide, ref, useTemplateRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { Shapes } from '../api/client'
 import { liveConnected, useLive } from '../api/live'
 import { askScan } from '../api/queries'
-import { PLACES } from '../router'
+import { HERE } from '../api/here'
+import { PLACES, titleOf } from '../router'
 import { muted, otherTheme } from '../theme/choices'
 import { useAges } from '../words/times'
 import { useBells } from './bells'
@@ -28,6 +29,19 @@ useShortcuts({
   m: () => (muted.value = !muted.value),
   ...Object.fromEntries(PLACES.map((place) => [place.key, () => router.push(place.path)])),
 })
+/** Each page has its title, and what is typed after going there is meant for it. */
+const route = useRoute()
+const above = useTemplateRef('above')
+watch(
+  () => route.path,
+  async (path, before) => {
+    const production = props.me.productions.find((one) => one.slug === HERE)?.name ?? 'Rugged Raft'
+    document.title = titleOf(path, production)
+    await nextTick()
+    if (before !== undefined) above.value?.focus()
+  },
+  { immediate: true },
+)
 const unknown = ref('')
 /** A scanned code leads to its card or its roll, from any screen. */
 useKeys(async (code) => {
@@ -42,7 +56,7 @@ useKeys(async (code) => {
 <template>
   <div class="shell">
     <PlacesBar :me="me" @help="helpShown = true" />
-    <div class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
+    <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
         {{ unknown }} <button type="button" class="link" @click="unknown = ''">close</button>
       </p>

@@ -11,12 +11,13 @@ from ruggedraft.intake.queries import last_read_with
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import example_naming
+from ruggedraft.productions.acts.add_camera import add_camera
+from ruggedraft.productions.acts.change_camera import change_camera
 from ruggedraft.productions.acts.change_production import change_production
 from ruggedraft.productions.acts.change_rule import change_rule
-from ruggedraft.productions.acts.save_camera import save_camera
 from ruggedraft.productions.acts.save_plan import save_plan
 from ruggedraft.productions.acts.save_rig import save_rig
-from ruggedraft.productions.queries import plan_of, production_named, set_up_of
+from ruggedraft.productions.queries import camera_of, plan_of, production_named, set_up_of
 from ruggedraft.stores.queries import is_lost, stores
 
 from ..offloads.shapes import NamesOut
@@ -24,6 +25,7 @@ from ..shapes import REFUSED, Done
 from ..who import who
 from .shapes import (
     CameraIn,
+    CameraWords,
     ExampleOut,
     FieldOut,
     PlanIn,
@@ -111,7 +113,13 @@ def example(request: HttpRequest, production: Path[str], plan_id: int, given: Pl
 
 @router.post("/cameras", response={200: Done, **REFUSED})
 def post_camera(request: HttpRequest, production: Path[str], given: CameraIn) -> Done:
-    save_camera(who(request), production_named(production), **given.model_dump())
+    add_camera(who(request), production_named(production), **given.model_dump())
+    return Done()
+
+
+@router.put("/cameras/{letter}", response={200: Done, **REFUSED})
+def put_camera(request: HttpRequest, production: Path[str], letter: str, given: CameraWords) -> Done:
+    change_camera(who(request), camera_of(production_named(production), letter), **given.model_dump())
     return Done()
 
 

@@ -66,11 +66,16 @@ class SetUpCameraOut(BaseModel):
     clock_ahead_s: int
 
 
-class CameraIn(BaseModel):
-    letter: str
+class CameraWords(BaseModel):
+    """plan: its name."""
+
     name: str
     kind: str
     plan: str
+
+
+class CameraIn(CameraWords):
+    letter: str
 
 
 class RigIn(BaseModel):

@@ -1,10 +1,25 @@
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQueryClient, type MutateOptions } from '@tanstack/vue-query'
 
-/** One change on the server. The live stream brings what it changed; until then the screens named are asked again. */
+/**
+ * One change on the server. The live stream brings what it changed; until then the screens named are asked again. Asked
+ * for twice with the same words, as by a double click, it is done once.
+ */
 export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ...stale: string[]) {
   const cache = useQueryClient()
-  return useMutation({
+  const underWay = new Set<string>()
+  const mutation = useMutation({
     mutationFn: act,
-    onSettled: () => Promise.all(stale.map((name) => cache.invalidateQueries({ queryKey: [name] }))),
+    onSettled: (_answer, _error, words) => {
+      underWay.delete(JSON.stringify(words))
+      return Promise.all(stale.map((name) => cache.invalidateQueries({ queryKey: [name] })))
+    },
   })
+
+  function mutate(words: Words, options?: MutateOptions<Result, Error, Words>) {
+    const key = JSON.stringify(words)
+    if (underWay.has(key)) return
+    underWay.add(key)
+    mutation.mutate(words, options)
+  }
+  return { ...mutation, mutate }
 }

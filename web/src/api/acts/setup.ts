@@ -11,8 +11,15 @@ export const useChangeProduction = () =>
     'setup',
   )
 
-export const useSaveCamera = () =>
+export const useAddCamera = () =>
   useAct((body: Shapes['CameraIn']) => answered(client.POST(`${P}/cameras`, { ...here, body })), 'setup')
+
+export const useChangeCamera = () =>
+  useAct(
+    ({ letter, ...body }: Shapes['CameraWords'] & { letter: string }) =>
+      answered(client.PUT(`${P}/cameras/{letter}`, { params: { path: { production: HERE, letter } }, body })),
+    'setup',
+  )
 
 export const useSaveRig = () =>
   useAct((body: Shapes['RigIn']) => answered(client.POST(`${P}/rigs`, { ...here, body })), 'setup')

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { reactive } from 'vue'
-import { useSaveCamera } from '../../api/acts/setup'
+import { useAddCamera, useChangeCamera } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
@@ -10,7 +10,8 @@ import { useWho } from '../../shell/me'
 defineProps<{ setup: Shapes['SetUpOut'] }>()
 const { may } = useWho()
 const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
-const save = useSaveCamera()
+const add = useAddCamera()
+const change = useChangeCamera()
 const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan: '' })
 </script>
 
@@ -25,14 +26,21 @@ const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan:
           class="field"
           :value="camera.plan"
           :disabled="!may('plan')"
-          @change="save.mutate({ ...camera, plan: ($event.target as HTMLSelectElement).value })"
+          @change="
+            change.mutate({
+              letter: camera.letter,
+              name: camera.name,
+              kind: camera.kind,
+              plan: ($event.target as HTMLSelectElement).value,
+            })
+          "
         >
           <option v-for="plan in setup.plans" :key="plan.id">{{ plan.name }}</option>
         </select>
       </label>
     </li>
   </ul>
-  <form class="line" @submit.prevent="save.mutate({ ...draft }, { onSuccess: clear })">
+  <form class="line" @submit.prevent="add.mutate({ ...draft }, { onSuccess: clear })">
     <label>Letter <InputText v-model="draft.letter" class="field short" data-new-letter /></label>
     <label>Name <InputText v-model="draft.name" class="field" /></label>
     <label>Kind <InputText v-model="draft.kind" class="field mid" placeholder="stills, cinema …" /></label>
@@ -44,7 +52,11 @@ const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan:
     </label>
     <Button class="act quiet small" type="submit" label="Add camera" :disabled="!may('plan')" />
   </form>
-  <p v-if="save.error.value" role="alert" class="trouble">{{ save.error.value.message }}</p>
+  <p v-if="add.error.value ?? change.error.value" role="alert" class="trouble" data-camera-trouble>
+    {{ (add.error.value ?? change.error.value)?.message }}
+  </p>
+  <p v-else-if="change.isSuccess.value" role="status" class="soft">Saved.</p>
+  <p v-else-if="add.isSuccess.value" role="status" class="soft">The camera is in the production.</p>
 </template>
 
 <style scoped>
