@@ -81,7 +81,7 @@ class Feeding(World, TestCase):
         rotten.write_bytes(b"X" * 400_000)
         os.utime(rotten, ns=(facts.st_atime_ns, facts.st_mtime_ns))
         run_feed(Feed.objects.get().pk)
-        self.assertIn("1 files are not safe there", Feed.objects.get().outcome)
+        self.assertIn("1 file is not safe there", Feed.objects.get().outcome)
         self.assertFalse((lacking / name).exists())
         self.assertEqual(self.standing()["standing"], "not clear")
 

@@ -69,7 +69,7 @@ class OneQueue(Deciding, TestCase):
         self.stop_while_reading("cancel", check)
         check.refresh_from_db()
         self.assertEqual(check.state, RunState.CANCELLED)
-        self.assertIn("the check was cancelled; 1 files agree", check.outcome)
+        self.assertIn("the check was cancelled; 1 file agrees", check.outcome)
         reading = Reading.objects.latest("id")
         self.assertEqual(reading.agreed_files, 1, "the others keep their standing")
         self.assertEqual(self.standing()["standing"], "ready to sign")

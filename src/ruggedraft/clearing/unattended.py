@@ -5,6 +5,7 @@ import time
 from ruggedraft.core.cards import Holding
 from ruggedraft.core.cards.layouts import PLAIN
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import counted
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.kit.models import Station
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -84,8 +85,9 @@ def _doubts_of_the_offload(card: Card) -> list[str]:
 
 def _doubts_of_what_it_holds(found: CardContents) -> list[str]:
     counts = found.counts()
+    gone = counted(len(found.gone), "file that was on it is", "files that were on it are")
     doubts = (
-        (bool(found.gone), f"{len(found.gone):,} files that were on it are not on it any more, and in no copy"),
+        (bool(found.gone), f"{gone} not on it any more, and in no copy"),
         (counts[Holding.UNSURE] > 0, "What of it is held is being compared"),
         (counts[Holding.CHANGED] > 0, "It holds other files than its roll has under their names"),
         (bool(found.gone_roll), f"Nothing of {found.gone_roll} is on it any more, and that was not cleared"),

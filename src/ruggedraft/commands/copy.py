@@ -20,6 +20,7 @@ from ruggedraft.core.sources import FolderSource, Listing, list_card
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.local import PARTS
 from ruggedraft.core.transfer import FileFailure, FileRead, StoreResult, Target, TransferReport, feed, transfer
+from ruggedraft.core.wording import counted
 
 from .speaking import Meter, printable
 
@@ -185,7 +186,7 @@ def _tell(report: TransferReport, listing: Listing, job: _Asked, seconds: float,
         if result.level < Evidence.READ_BACK:
             print(f"NOT VERIFIED in {printable(str(folder))}: {_CACHED}", file=sys.stderr)
         state = "every file verified" if result.verified else f"{len(result.failed)} not safe"
-        counts = f"{len(result.agreed)} of {len(listing.files)} files agree, {result.already} were there before"
+        counts = f"{len(result.agreed)} of {counted(len(listing.files), 'file')} agree, {result.already} there before"
         print(f"{printable(str(folder / job.name))}: {state}; {counts}", file=sys.stderr)
     if as_json:
         print(json.dumps(_as_data(report, listing, job, seconds)))

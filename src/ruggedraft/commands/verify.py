@@ -8,6 +8,7 @@ from pathlib import Path
 from ruggedraft.core.errors import RaftError, why
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.manifests import ListReport, verify_list
+from ruggedraft.core.wording import counted
 
 from .speaking import printable
 
@@ -41,7 +42,8 @@ def main(words: list[str]) -> int:
         return NOTHING_DONE
     for finding in report.findings:
         print(f"{finding.kind.upper()}: {printable(finding.path)}: {finding.reason}", file=sys.stderr)
-    print(f"{report.agreed} files agree ({report.algorithm}), {len(report.findings)} findings", file=sys.stderr)
+    agreed = counted(report.agreed, "file agrees", "files agree")
+    print(f"{agreed} ({report.algorithm}), {counted(len(report.findings), 'finding')}", file=sys.stderr)
     if report.cached:
         print(_cached_words(report), file=sys.stderr)
     if options.json:

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import CopyState, Rule, copy_state
+from ruggedraft.core.wording import counted
 from ruggedraft.rolls.readings import RollStanding
 
 from .models import Offload
@@ -17,10 +18,10 @@ def run_sentence(run: Offload, standing: RollStanding, rule: Rule, moment: datet
     whole = [c.facts for c in standing.copies if copy_state(c.facts, rule, moment) is CopyState.VERIFIED]
     if not facts.files or len(whole) < len(standing.copies):
         where = ", ".join(f"'{copy.store.name}'" for copy in whole) or "no store"
-        return f"A whole copy of {tag}, with all its {_files(facts.files)}, is on {where}."
+        return f"A whole copy of {tag}, with all its {counted(facts.files, 'file')}, is on {where}."
     how = "read back" if all(copy.level >= Evidence.READ_BACK for copy in whole) else whole[0].level.words
     count, agree = _copies(len(whole))
-    return f"{count} of {tag}, {_files(facts.files)}, {how}: {agree} with the card."
+    return f"{count} of {tag}, {counted(facts.files, 'file')}, {how}: {agree} with the card."
 
 
 def _copies(count: int) -> tuple[str, str]:
@@ -28,7 +29,3 @@ def _copies(count: int) -> tuple[str, str]:
     if count == 1:
         return "1 copy", "agrees"
     return f"{count} copies", "both agree" if count == 2 else "all agree"
-
-
-def _files(count: int) -> str:
-    return "1 file" if count == 1 else f"{count:,} files"

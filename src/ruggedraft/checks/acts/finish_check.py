@@ -2,6 +2,7 @@ from django.db import transaction
 
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import CheckReport
+from ruggedraft.core.wording import counted
 from ruggedraft.rolls.models import Origin
 from ruggedraft.rolls.recording import Began, record_unless_lost
 from ruggedraft.runs.ending import end_run, still_open
@@ -43,5 +44,7 @@ def _end(report: CheckReport) -> RunEnd:
 
 def _sentence(where: str, report: CheckReport) -> str:
     how = "the check was cancelled" if report.cancelled else "was read again"
-    found = f"{len(report.agreed):,} files agree" + (f", {len(report.failed):,} do not" if report.failed else "")
+    found = counted(len(report.agreed), "file agrees", "files agree")
+    if report.failed:
+        found += f", {counted(len(report.failed), 'does', 'do')} not"
     return f"{where}: {how}; {found}." if report.cancelled else f"{where} {how}: {found}."

@@ -1,6 +1,7 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import counted
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card, GoneAnswer, GoneFile
@@ -29,7 +30,8 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
     paths = [file.path for file in gone]
     GoneFile.objects.filter(card=card, answer=None, path__in=paths).update(answer=answer)
     names = ", ".join(paths[:20]) + (" …" if len(paths) > 20 else "")
-    write("answer for gone", card.label, f"{len(paths):,} files gone from card {card.label}: {answer.reason}. {names}",
+    sentence = f"{counted(len(paths), 'file')} gone from card {card.label}: {answer.reason}. {names}"
+    write("answer for gone", card.label, sentence,
           person=person, detail={"paths": paths}, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, Topic.READERS, cards=[card.label])
     return answer

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.wording import counted
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
@@ -56,7 +57,8 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
         raise ActRefused("What was left behind on this card is not what you were shown any more: look again.")
     _waive(judged, person, files, reason)
     names = ", ".join(file.path for file in files[:20]) + (" …" if len(files) > 20 else "")
-    write("waive", card.label, f"{len(files):,} files left on card {card.label} need not be covered: {reason}. {names}",
+    sentence = f"{counted(len(files), 'file')} left on card {card.label} need not be covered: {reason}. {names}"
+    write("waive", card.label, sentence,
           person=person, production=card.owner.production_id,
           detail={"paths": [file.path for file in files]})  # fmt: skip
     changed(Topic.CARDS, Topic.ROLLS)

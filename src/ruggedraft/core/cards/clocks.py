@@ -4,8 +4,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
 
+from ..wording import counted
 from .clips import Clip, ClipKind
-from .findings import Finding, FindingKind, counted, named
+from .findings import Finding, FindingKind, named
 from .media import MediaFacts
 from .tree import base_of
 

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from ..errors import SourceUnreadable
 from ..sources.listing import Entry, Listing
 from ..sources.port import CardSource
+from ..wording import counted
 from .chapters import FAT32_LARGEST_FILE, join_chapters
 from .clips import Clip, ClipKind, FileRole
 from .clocks import Circumstances, clock_findings, in_shooting_order, timed
-from .findings import Finding, FindingKind, counted, named
+from .findings import Finding, FindingKind, named
 from .inner import inner_finding
 from .layouts import LAYOUTS, PLAIN, IndexNames
 from .media import MediaFacts

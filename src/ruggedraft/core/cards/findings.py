@@ -58,11 +58,3 @@ def named(paths: Sequence[str], most: int = 3) -> str:
     names = [path.rpartition("/")[2] for path in paths[:most]]
     more = len(paths) - len(names)
     return ", ".join(names) + (f" and {more:,} more" if more else "")
-
-
-def counted(count: int, one: str, many: str = "") -> str:
-    """
-    >>> counted(2, "clip")
-    '2 clips'
-    """
-    return f"{count:,} {one if count == 1 else many or one + 's'}"

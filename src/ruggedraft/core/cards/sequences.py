@@ -5,8 +5,9 @@ import re
 from collections.abc import Iterable
 
 from ..sources.listing import Entry
+from ..wording import counted
 from .clips import Clip, ClipFile, ClipKind, FileRole
-from .findings import Finding, FindingKind, counted
+from .findings import Finding, FindingKind
 from .media import MediaKind, ending, kind_of
 from .tree import base_of, name_of
 

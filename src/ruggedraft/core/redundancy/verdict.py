@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import Enum
 
+from ..wording import counted
 from .card import CardFacts
 from .cover import Files, Known
 from .facts import CopyFacts, RollFacts, Rule, device_groups
@@ -269,7 +270,7 @@ def _needs(kind: BlockKind, have: int, need: int) -> str:
 
 def _content_blocks(roll: RollFacts) -> Iterable[Block]:
     if roll.unread:
-        words = "1 file of it was" if roll.unread == 1 else f"{roll.unread:,} files of it were"
+        words = counted(roll.unread, "file of it was", "files of it were")
         yield Block(BlockKind.UNREAD, f"{words} never read off the card", roll.unread)
     if not roll.files:
         yield Block(BlockKind.NOTHING, "nothing of it was taken")
@@ -327,14 +328,14 @@ def _gone_blocks(card: CardFacts) -> list[Block]:
     if not card.gone:
         return []
     count, paths = len(card.gone), tuple(file.path for file in card.gone)
-    words = "1 file that was on this card is" if count == 1 else f"{count:,} files that were on this card are"
+    words = counted(count, "file that was on this card is", "files that were on this card are")
     return [Block(BlockKind.GONE, f"{words} not on it any more, and in no copy", count, 0, paths)]
 
 
 def _stranger_blocks(card: CardFacts, cover: _Covered) -> Iterable[Block]:
     since = card.known.where(lambda known: known.came and _kind(known, frozenset()) is _Kind.STRANGER)
     if card.known.cleared and 0 < since.count < card.files:
-        words = "1 file" if since.count == 1 else f"{since.count:,} files"
+        words = counted(since.count, "file")
         yield Block(BlockKind.REVOKED, f"{words} came onto it after it was cleared", since.count, 0, since.paths)
     if cover.unconfirmed.count:
         count, paths = cover.unconfirmed.count, cover.unconfirmed.paths
@@ -346,4 +347,4 @@ def _stranger_blocks(card: CardFacts, cover: _Covered) -> Iterable[Block]:
 
 
 def _files_on_it(count: int) -> str:
-    return "1 file on this card is" if count == 1 else f"{count:,} files on this card are"
+    return counted(count, "file on this card is", "files on this card are")

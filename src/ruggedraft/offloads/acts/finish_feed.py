@@ -2,6 +2,7 @@ from django.db import transaction
 
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.transfer import StoreResult
+from ruggedraft.core.wording import counted
 from ruggedraft.rolls.models import Origin
 from ruggedraft.rolls.recording import Began, record_unless_lost
 from ruggedraft.runs.ending import end_run, still_open
@@ -46,8 +47,8 @@ def _end(result: StoreResult, trouble: str, *, cancelled: bool) -> RunEnd:
 
 def _sentence(where: str, result: StoreResult, *, cancelled: bool) -> str:
     if result.verified:
-        return f"{where}: {len(result.agreed):,} files brought and read back, all agree."
+        return f"{where}: {counted(len(result.agreed), 'file')} brought and read back, all agree."
     if cancelled:
-        return f"{where}: feeding was cancelled; {len(result.agreed):,} of {result.asked:,} files are safe there."
+        return f"{where}: feeding was cancelled; {len(result.agreed):,} of {counted(result.asked, 'file')} safe there."
     first = f" First: {result.failed[0].reason}." if result.failed else ""
-    return f"{where}: {len(result.failed):,} files are not safe there.{first}"
+    return f"{where}: {counted(len(result.failed), 'file is', 'files are')} not safe there.{first}"

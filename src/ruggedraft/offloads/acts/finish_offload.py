@@ -5,6 +5,7 @@ from django.db import transaction
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.transfer import TransferReport
+from ruggedraft.core.wording import counted
 from ruggedraft.journal.writing import write
 from ruggedraft.rolls.models import Copy, Origin
 from ruggedraft.rolls.recording import Began, paths_of, record_files, record_reading
@@ -116,5 +117,6 @@ def _sentence(offload: Offload, report: TransferReport, findings: int) -> str:
     if findings or report.cancelled or not whole:
         ended = "was cancelled" if report.cancelled else "ended with trouble"
         where = f"Whole and read back on {', '.join(whole)}." if whole else "No store has all of it."
-        return f"Offload of {tag} {ended}: {findings:,} findings. {where}"
-    return f"Offload of {tag}: {len(report.read):,} files written to and read back from {', '.join(whole)}; all agree."
+        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}"
+    files = counted(len(report.read), "file")
+    return f"Offload of {tag}: {files} written to and read back from {', '.join(whole)}; all agree."

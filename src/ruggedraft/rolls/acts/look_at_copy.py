@@ -5,6 +5,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import StoreError
 from ruggedraft.core.sources import to_ledger
+from ruggedraft.core.wording import counted
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
@@ -40,7 +41,7 @@ def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]]) -> int
         return None
     faults = record_look(copy, began, there, files_held(copy))
     if faults:
-        words = "1 file is" if faults == 1 else f"{faults:,} files are"
+        words = counted(faults, "file is", "files are")
         sentence = f"{copy.roll.tag} on '{copy.store.name}': {words} not as they were left."
         write("look", copy.roll.tag, sentence, person=None, production=copy.roll.production_id)
         changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag])

@@ -6,8 +6,9 @@ from collections.abc import Iterable, Sequence
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import ParseError, fromstring
 
+from ...wording import counted
 from ..clips import Clip
-from ..findings import Finding, FindingKind, counted, named
+from ..findings import Finding, FindingKind, named
 from ..tree import Tree
 from .base import IndexNames
 
@@ -27,13 +28,13 @@ def compare(tree: Tree, index: str, names: Sequence[str], clips: Iterable[Clip])
 
 def missing_clips(paths: Sequence[str], index: str) -> Finding:
     """An index names recordings that are not on the card."""
-    words = f"{index} names {counted(len(paths), 'recording')} that {'is' if len(paths) == 1 else 'are'} not here: "
+    words = f"{index} names {counted(len(paths), 'recording that is', 'recordings that are')} not here: "
     return Finding(FindingKind.MISSING_CLIP, words + named(paths), tuple(paths))
 
 
 def stray_clips(paths: Sequence[str], index: str) -> Finding:
     """An index does not name clips that are on the card."""
-    words = f"{index} does not name {counted(len(paths), 'clip')} that {'is' if len(paths) == 1 else 'are'} here: "
+    words = f"{index} does not name {counted(len(paths), 'clip that is', 'clips that are')} here: "
     return Finding(FindingKind.STRAY_CLIP, words + named(paths), tuple(paths))
 
 
