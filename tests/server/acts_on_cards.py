@@ -159,7 +159,8 @@ class ActsOnCards(Deciding):
                 break
             self.oracle.note_run(self.here, before)
             paths = None if not run.take.get("picked") else set(run.take["picked"])
-            if run.end in ("well", "trouble") and self.in_reader():
+            pulled = not any(card.slot for card in hub.cards())  # then it did not come to every copy
+            if run.end in ("well", "trouble") and self.in_reader() and not pulled:
                 for copy in run.roll.copies.select_related("store"):
                     self.oracle.read_again(copy, paths or {one[0] for one in self.oracle.files(self.here)})
 

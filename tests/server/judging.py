@@ -7,6 +7,7 @@ from ruggedraft.clearing.cases import case as case_in_full
 from ruggedraft.clearing.roll_cases import overview
 from ruggedraft.intake.models import Card
 from ruggedraft.journal import clock
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -54,7 +55,7 @@ class Judging(ActsOnCopies):
         self.assertEqual(replace(of_list.verdict, blocks=()), replace(in_full.verdict, blocks=()))
         timeless = [[block for block in one.verdict.blocks if block.kind != "listing"] for one in (of_list, in_full)]
         self.assertEqual(*timeless)
-        states = overview(self.production, places, clock.now()).states
+        states = overview(Production.objects.get(pk=self.production.pk), places, clock.now()).states
         self.assertEqual({Roll.objects.get(pk=pk).tag: str(state) for pk, state in states.items()},
                          {roll["tag"]: roll["state"] for roll in rolls})  # fmt: skip
 
