@@ -1,16 +1,20 @@
 """Lists a page at a time, what they remember, and that a production shows nothing of another."""
 
+import re
 import shutil
 import threading
 from datetime import date
+from pathlib import Path
 from unittest.mock import patch
 
+from django.conf import settings
 from django.db import connection, connections
 from django.test import TestCase, TransactionTestCase
 
 from ruggedraft.clearing import page, roll_cases, waterline
 from ruggedraft.clearing.cases import active_cards, case, cases
 from ruggedraft.intake.watching import look
+from ruggedraft.journal.kinds import ACTS, ActKind
 from ruggedraft.productions.models import Production, RedundancyRule
 from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy, CopySummary, Reading, Roll, RollSummary, Waiver
@@ -220,6 +224,32 @@ class OfAnotherProduction(World, TestCase):
         elsewhere = {entry["act"] for entry in self.get("../other/log")["entries"]}
         self.assertLessEqual({"introduce store", "insert"}, elsewhere)
         self.assertFalse(elsewhere & {"start offload", "finish offload", "clear"})
+
+    def test_its_log_is_asked_by_kind_person_and_words_and_says_what_each_row_is_about(self):
+        self.offload()
+        self.post("setup/cameras", {"letter": "Z", "name": "A001"}, self.sol)
+        of_kind = {kind: self.get(f"log?kind={kind}")["entries"] for kind in ActKind}
+        whole = self.get("log")
+        self.assertEqual(sum(map(len, of_kind.values())), len(whole["entries"]), "each is of one kind")
+        self.assertEqual({(one["card"], one["roll"]) for one in of_kind["copies"]}, {(None, "A001")})
+        self.assertIn("A-01", {one["card"] for one in of_kind["moves"]})
+        self.assertEqual({(one["card"], one["roll"]) for one in of_kind["stores"]}, {(None, None)})
+        mine = self.get("log?person=wren&kind=copies")["entries"]
+        self.assertEqual([one["act"] for one in mine], ["start offload"])
+        self.assertEqual([one["act"] for one in self.get("log?text=READ BACK FROM")["entries"]], ["finish offload"])
+        self.assertEqual(self.get("log?text=100%25")["entries"], [], "a per cent sign is a per cent sign")
+        self.assertIn({"username": "wren", "name": self.wren.shown_name}, whole["people"])
+        self.assertEqual(self.get("log?kind=gossip")["status"], 422)
+
+    def test_no_act_is_called_what_no_kind_knows_by_accident(self):
+        """Every act that the code writes, but those about copies, is one that `kinds` names; and no other is."""
+        written = set()
+        for file in Path(settings.ROOT, "src", "ruggedraft").glob("*/**/*.py"):
+            written |= set(re.findall(r"""write\(\s*f?"([a-z {}.]+)",""", file.read_text()))
+        named = {act for acts in ACTS.values() for act in acts}
+        copies = {"start offload", "take odd card", "feed later", "ask check", "ask join", "order offloads", "look",
+                  "finish {run.kind}", "{act} {run.kind}", "cancel {run.kind}"}  # fmt: skip
+        self.assertEqual(written - copies, named)
 
     def test_its_name_in_addresses_is_its_own_and_no_places(self):
         names = ("Tally", "Low Tide", "low tide!", "潮", "x" * 80)

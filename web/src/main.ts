@@ -5,6 +5,7 @@ import '@fontsource/atkinson-hyperlegible-mono/latin-400.css'
 import '@fontsource/sofia-sans-condensed/latin-700.css'
 import './theme/tokens.css'
 import './theme/base.css'
+import './theme/parts.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import PrimeVue from 'primevue/config'
 import { createApp } from 'vue'
@@ -12,6 +13,7 @@ import { Refusal } from './api/refusal'
 import App from './App.vue'
 import { router } from './router'
 import { noticingCaches } from './shell/session'
+import { preset } from './theme/preset'
 
 const cache = new QueryClient({
   ...noticingCaches(),
@@ -27,7 +29,7 @@ const cache = new QueryClient({
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? ''
 
 createApp(App)
-  .use(PrimeVue, { unstyled: true, csp: { nonce } })
+  .use(PrimeVue, { unstyled: true, pt: preset, csp: { nonce } })
   .use(VueQueryPlugin, { queryClient: cache })
   .use(router)
   .mount('#app')

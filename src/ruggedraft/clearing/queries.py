@@ -1,5 +1,6 @@
 """What acts read about what was said of cards and rolls."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from ruggedraft.core.errors import NotThere
@@ -33,3 +34,18 @@ def called(production: Production, code: str) -> Called:
     rolls = Roll.objects.filter(production=production, tag__iexact=name)
     card = cards.values_list("label", flat=True).first()
     return Called(card, None if card else rolls.values_list("tag", flat=True).first())
+
+
+@dataclass(frozen=True)
+class Named:
+    """Labels of cards and tags of rolls."""
+
+    cards: frozenset[str]
+    rolls: frozenset[str]
+
+
+def named_in(production: Production, names: Collection[str]) -> Named:
+    """Which of these are cards of the production's cameras, and which are rolls of it. Two queries."""
+    cards = Card.objects.filter(camera__production=production, label__in=names)
+    rolls = Roll.objects.filter(production=production, tag__in=names)
+    return Named(frozenset(cards.values_list("label", flat=True)), frozenset(rolls.values_list("tag", flat=True)))

@@ -958,6 +958,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * ActKind
+         * @description What an act is about.
+         * @enum {string}
+         */
+        ActKind: "moves" | "cards" | "copies" | "clearing" | "stores" | "set_up" | "people";
         /** BenchOut */
         BenchOut: {
             /** Production */
@@ -1495,7 +1501,10 @@ export interface components {
             /** Message */
             message: components["schemas"]["Changed"] | components["schemas"]["Progress"] | components["schemas"]["Resync"];
         };
-        /** LogEntry */
+        /**
+         * LogEntry
+         * @description card, roll: what it is about, where that is one the production has now.
+         */
         LogEntry: {
             /** Act */
             act: string;
@@ -1504,12 +1513,17 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Card */
+            card: string | null;
             /** Id */
             id: number;
+            kind: components["schemas"]["ActKind"];
             /** Origin */
             origin: string;
             /** Person */
             person: string | null;
+            /** Roll */
+            roll: string | null;
             /** Sentence */
             sentence: string;
             /** Subject */
@@ -1517,13 +1531,24 @@ export interface components {
         };
         /**
          * LogOut
-         * @description Newest first. `before`: hand this in to get the next page; None on the last.
+         * @description Newest first.
+         *
+         *     before: hand this in to get the next page; None on the last. people: whose acts can be asked for
          */
         LogOut: {
             /** Before */
             before: number | null;
             /** Entries */
             entries: components["schemas"]["LogEntry"][];
+            /** People */
+            people: components["schemas"]["LogPerson"][];
+        };
+        /** LogPerson */
+        LogPerson: {
+            /** Name */
+            name: string;
+            /** Username */
+            username: string;
         };
         /** LossIn */
         LossIn: {
@@ -4854,6 +4879,9 @@ export interface operations {
         parameters: {
             query?: {
                 before?: number | null;
+                kind?: components["schemas"]["ActKind"] | null;
+                person?: string;
+                text?: string;
             };
             header?: never;
             path: {

@@ -21,6 +21,16 @@ export const clock = (moment: string, timeZone: string): string =>
 export const dayAndClock = (moment: string, timeZone: string): string =>
   `${new Date(moment).toLocaleDateString('sv-SE', { timeZone })} ${clock(moment, timeZone)}`
 
+/** A day as a heading, such as "Thursday 14 May 2026". */
+export const dayInWords = (moment: string, timeZone: string): string =>
+  new Date(moment).toLocaleDateString('en-GB', {
+    timeZone,
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  })
+
 /** seconds since 1970-01-01 UTC */
 export const clockToSecond = (seconds: number, timeZone: string): string =>
   new Date(seconds * 1000).toLocaleTimeString('en-GB', { timeZone })

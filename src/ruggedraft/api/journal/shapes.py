@@ -4,22 +4,38 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
+from ruggedraft.journal.kinds import ActKind
+
 
 class LogEntry(BaseModel):
+    """card, roll: what it is about, where that is one the production has now."""
+
     id: int
     at: datetime
     person: str | None
     origin: str
     act: str
+    kind: ActKind
     subject: str
+    card: str | None
+    roll: str | None
     sentence: str
 
 
+class LogPerson(BaseModel):
+    username: str
+    name: str
+
+
 class LogOut(BaseModel):
-    """Newest first. `before`: hand this in to get the next page; None on the last."""
+    """Newest first.
+
+    before: hand this in to get the next page; None on the last. people: whose acts can be asked for
+    """
 
     entries: list[LogEntry]
     before: int | None
+    people: list[LogPerson]
 
 
 class SealOut(BaseModel):

@@ -1,0 +1,51 @@
+"""What the acts in the journal are about, so that the Log can be read by kind."""
+
+from enum import StrEnum
+
+from django.db.models import Q
+
+
+class ActKind(StrEnum):
+    """What an act is about."""
+
+    MOVES = "moves"
+    """a card went into a reader or came out of one"""
+    CARDS = "cards"
+    """which card this is, what is on it, who has it"""
+    COPIES = "copies"
+    """copying, reading again, joining; every act that no other kind names"""
+    CLEARING = "clearing"
+    """what a card's reuse rests on"""
+    STORES = "stores"
+    SET_UP = "set_up"
+    PEOPLE = "people"
+
+
+ACTS: dict[ActKind, tuple[str, ...]] = {
+    ActKind.MOVES: ("insert", "remove"),
+    ActKind.CARDS: (
+        "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
+    ),
+    ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
+    ActKind.STORES: ("introduce store", "state device", "report loss", "report found"),
+    ActKind.SET_UP: (
+        "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
+    ),
+    ActKind.PEOPLE: ("sign in", "sign out"),
+}  # fmt: skip
+"""The acts of each kind but `COPIES`, which is all the others."""
+
+_KINDS = {act: kind for kind, acts in ACTS.items() for act in acts}
+
+
+def kind_of(act: str) -> ActKind:
+    """
+    >>> kind_of("insert").value, kind_of("finish check").value
+    ('moves', 'copies')
+    """
+    return _KINDS.get(act, ActKind.COPIES)
+
+
+def of_kind(kind: ActKind) -> Q:
+    """The entries of a kind."""
+    return ~Q(act__in=_KINDS) if kind is ActKind.COPIES else Q(act__in=ACTS[kind])

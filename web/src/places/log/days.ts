@@ -1,0 +1,46 @@
+import type { Shapes } from '../../api/client'
+import { clock, dayInWords } from '../../words/times'
+
+type Entry = Shapes['LogEntry']
+
+/** What is read as one where it happened several times, one after the other: one and many of it. */
+export const FOLDED: Partial<Record<Entry['kind'], readonly [string, string]>> = {
+  moves: ['coming or going of cards', 'comings and goings of cards'],
+  people: ['time that somebody signed in or out', 'times that somebody signed in or out'],
+}
+
+/** An entry, or several of a kind that is folded. */
+export interface Line {
+  id: number
+  entries: readonly Entry[]
+}
+
+export interface Day {
+  name: string
+  lines: readonly Line[]
+}
+
+/** Entries as they stand, newest first, under their days. folded: whether those that are read as one are put together */
+export function byDay(entries: readonly Entry[], timeZone: string, folded: boolean): Day[] {
+  const days: { name: string; lines: { id: number; entries: Entry[] }[] }[] = []
+  for (const entry of entries) {
+    const name = dayInWords(entry.at, timeZone)
+    let day = days.at(-1)
+    if (day?.name !== name) days.push((day = { name, lines: [] }))
+    const line = day.lines.at(-1)
+    if (folded && line && entry.kind in FOLDED && line.entries[0]?.kind === entry.kind)
+      line.entries.push(entry)
+    else day.lines.push({ id: entry.id, entries: [entry] })
+  }
+  return days
+}
+
+/** From the oldest to the newest. */
+export function timesOf(line: Line, timeZone: string): string {
+  const [last, first] = [line.entries[0], line.entries.at(-1)].map((one) => clock(one?.at ?? '', timeZone))
+  return first === last ? `${first}` : `${first} to ${last}`
+}
+
+/** Whom or what these are about, each once, oldest first. */
+export const subjectsOf = (line: Line): string =>
+  [...new Set(line.entries.map((entry) => entry.subject))].reverse().join(', ')
