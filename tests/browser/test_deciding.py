@@ -8,7 +8,7 @@ from selenium.webdriver.support.select import Select
 
 from ruggedraft.intake.models import Reader
 from ruggedraft.offloads.models import Offload
-from ruggedraft.productions.models import Camera, Rig
+from ruggedraft.productions.models import Camera, Plan, Rig
 from ruggedraft.rolls.models import LeftBehind
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
@@ -49,6 +49,7 @@ class Deciding(BrowserCase):
         wren.press(Keys.ENTER)
         wren.until(lambda: Camera.objects.select_related("plan").get(letter="A").plan.names_template, "it is saved")
         wren.press("b")
+        wren.see("[data-slot='slot 1']")  # Set-up shows the same names
         wren.see("[data-names]", "A-a001_0002_0002.JPG")
         wren.press("o")
         wren.see("[data-outcome='well']", "agree with the card")
@@ -149,6 +150,25 @@ class Deciding(BrowserCase):
         wren.until(lambda: wren.see("[data-next]", "Offload R3-001").is_enabled(), "it may go")
         wren.press("o")
         wren.see("[data-slot='slot 3']", "ready to sign")
+
+    def test_a_camera_gets_another_plan_and_a_plan_another_checksum_by_keyboard(self):
+        self.post("setup/plans", {"name": "Interviews", "folder": "{roll}", "stores": ["one", "two"]}, self.sol)
+        sol = self.browser("sol")
+        sol.go("/setup")
+        sol.tab_to("[aria-label='Plan of A']")
+        sol.press(Keys.ENTER)
+        sol.see("[role='option']", "Interviews")
+        sol.press("i", Keys.ENTER)
+        sol.until(lambda: Camera.objects.get(letter="A").plan.name == "Interviews", "it is saved")
+        sol.see("[role='status']", "Saved")
+        sol.tab_to("[data-checksum] [role='combobox']")
+        sol.press(Keys.ENTER, "m", "d", Keys.ENTER)
+        sol.see("[data-checksum]", "md5")
+        sol.tab_to("[data-save-plan]")
+        sol.press(Keys.ENTER)
+        sol.until(lambda: Plan.objects.filter(algorithm="md5").exists(), "it is saved")
+        self.assertEqual(sol.violations(), [])
+        self.assertEqual(sol.console_errors(), [])
 
     def test_a_reader_by_itself_goes_when_it_may_and_stops_to_ask_when_it_may_not(self):
         _, folder = self.new_card("A-02", {})

@@ -3,7 +3,7 @@ import type { PrimeVuePTOptions } from 'primevue/config'
 /** How PrimeVue's parts wear our classes; what the classes look like is in parts.css. */
 export const preset: PrimeVuePTOptions = {
   select: {
-    root: ({ state }) => ['choose', { open: state.overlayVisible }],
+    root: ({ props, state }) => ['choose', { open: state.overlayVisible, off: props.disabled }],
     label: 'chosen',
     dropdown: 'chooses',
     overlay: 'choices',

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { reactive } from 'vue'
+import Select from 'primevue/select'
+import { computed, reactive } from 'vue'
 import { useAddCamera, useChangeCamera } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
 
-defineProps<{ setup: Shapes['SetUpOut'] }>()
+const props = defineProps<{ setup: Shapes['SetUpOut'] }>()
 const { may } = useWho()
+const plans = computed(() => props.setup.plans.map((plan) => plan.name))
 const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
 const add = useAddCamera()
 const change = useChangeCamera()
@@ -20,35 +22,25 @@ const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan:
     <li v-for="camera in setup.cameras" :key="camera.letter" :data-camera="camera.letter">
       <PennantMark :letter="camera.letter" :size="30" />
       <span>{{ camera.name }}, {{ camera.kind }}</span>
-      <label>
-        <span class="unseen">Plan of {{ camera.letter }}</span>
-        <select
-          class="field"
-          :value="camera.plan"
-          :disabled="!may('plan')"
-          @change="
-            change.mutate({
-              letter: camera.letter,
-              name: camera.name,
-              kind: camera.kind,
-              plan: ($event.target as HTMLSelectElement).value,
-            })
-          "
-        >
-          <option v-for="plan in setup.plans" :key="plan.id">{{ plan.name }}</option>
-        </select>
-      </label>
+      <Select
+        :model-value="camera.plan"
+        :options="plans"
+        :disabled="!may('plan')"
+        :aria-label="`Plan of ${camera.letter}`"
+        @update:model-value="
+          (plan: string) =>
+            change.mutate({ letter: camera.letter, name: camera.name, kind: camera.kind, plan })
+        "
+      />
     </li>
   </ul>
   <form class="line" @submit.prevent="add.mutate({ ...draft }, { onSuccess: clear })">
     <label>Letter <InputText v-model="draft.letter" class="field short" data-new-letter /></label>
     <label>Name <InputText v-model="draft.name" class="field" /></label>
     <label>Kind <InputText v-model="draft.kind" class="field mid" placeholder="stills, cinema …" /></label>
-    <label>
+    <label id="new-cameras-plan">
       Plan
-      <select v-model="draft.plan" class="field">
-        <option v-for="plan in setup.plans" :key="plan.id">{{ plan.name }}</option>
-      </select>
+      <Select v-model="draft.plan" :options="plans" aria-labelledby="new-cameras-plan" data-new-plan />
     </label>
     <Button class="act quiet small" type="submit" label="Add camera" :disabled="!may('plan')" />
   </form>

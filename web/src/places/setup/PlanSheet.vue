@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
 import { computed, reactive, ref } from 'vue'
 import { useSavePlan } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
@@ -115,11 +116,14 @@ const out = computed(() => example.data.value)
       <label>Group <InputText v-model="draft.group" class="field mid" /></label>
       <label>Job <InputText v-model="draft.job" class="field mid" data-job /></label>
       <label>Text <InputText v-model="draft.text" class="field mid" /></label>
-      <label>
+      <label id="plans-checksum">
         Checksum
-        <select v-model="draft.algorithm" class="field">
-          <option v-for="one in setup.algorithms" :key="one">{{ one }}</option>
-        </select>
+        <Select
+          v-model="draft.algorithm"
+          :options="[...setup.algorithms]"
+          aria-labelledby="plans-checksum"
+          data-checksum
+        />
       </label>
       <fieldset class="wide" data-more-checksums>
         <legend>Taken in the same reading</legend>
