@@ -147,6 +147,9 @@ def _order(one: tuple[Clip, int | None], wrapped: bool) -> tuple[bool, int, int,
 
 def _wraps(numbered: Sequence[tuple[Clip, int | None]]) -> bool:
     """Whether pictures numbered just under 9999 were taken before others numbered just over 0."""
-    high = [clip.starts for clip, n in numbered if n is not None and n > 9000 and clip.starts]
-    low = [clip.starts for clip, n in numbered if n is not None and 0 < n < 1000 and clip.starts]
+    high, low = _taken_at(numbered, range(9001, 10_000)), _taken_at(numbered, range(1, 1000))
     return bool(high and low and max(high) <= min(low))
+
+
+def _taken_at(numbered: Sequence[tuple[Clip, int | None]], numbers: range) -> list[datetime]:
+    return [clip.starts for clip, n in numbered if n in numbers and clip.starts]

@@ -15,6 +15,7 @@ from .clocks import Circumstances, clock_findings, in_shooting_order, timed
 from .findings import Finding, FindingKind, named
 from .inner import inner_finding
 from .layouts import LAYOUTS, PLAIN, IndexNames
+from .layouts.base import Reading
 from .media import MediaFacts
 from .tree import Tree
 
@@ -101,6 +102,11 @@ def describe(
     return CardDescription(tuple(layouts), tuple(ordered), tuple(loose), tuple(findings), frozenset(whole))
 
 
+def _paths_of(reading: Reading) -> frozenset[str]:
+    of_clips = (entry.path for clip in reading.clips for entry in clip.entries)
+    return frozenset(of_clips).union(entry.path for entry in reading.structure)
+
+
 def _by_layout(
     tree: Tree, indexes: IndexNames
 ) -> tuple[list[LayoutAt], list[Clip], list[Entry], list[Finding], list[str]]:
@@ -119,8 +125,7 @@ def _by_layout(
             loose += reading.structure
             findings += reading.findings
             whole += [clip.main.path for clip in reading.clips] if layout.kept_whole else []
-            of_clips = (entry.path for clip in reading.clips for entry in clip.entries)
-            taken = taken.union(of_clips, (entry.path for entry in reading.structure))
+            taken |= _paths_of(reading)
     return layouts, clips, loose, findings, whole
 
 

@@ -106,16 +106,20 @@ def _judge(
     fingerprint: str,
 ) -> Held:
     same = [one for one in known if _may_be(one, entry, was_read, fingerprint)]
-    own = [one for one in same if one.is_own]
-    if own:
-        sure = fingerprint and own[0].fingerprint
-        return Held(Holding.HELD if sure else Holding.UNSURE, own[0].roll)
-    changed = [one.roll for one in known if one.was_here]
-    if changed:
-        return Held(Holding.CHANGED, changed[0])
+    for one in same:
+        if one.is_own:
+            return _held_as_own(one, fingerprint)
+    for one in known:
+        if one.was_here:
+            return Held(Holding.CHANGED, one.roll)
     if (entry.path, entry.size, entry.modified_ns) in left:
         return Held(Holding.LEFT)
     return Held(Holding.ALIKE, same[0].roll) if same else Held(Holding.NEW)
+
+
+def _held_as_own(one: Known, fingerprint: str) -> Held:
+    """Surely only where the ends of both are known: then they are alike, or it would not have come to this."""
+    return Held(Holding.HELD if fingerprint and one.fingerprint else Holding.UNSURE, one.roll)
 
 
 def _may_be(one: Known, entry: Entry, was_read: tuple[str, str] | None, fingerprint: str) -> bool:

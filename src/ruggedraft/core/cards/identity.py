@@ -49,13 +49,17 @@ class Answer:
 def who_is(seen: Seen, known: Iterable[KnownCard]) -> Answer:
     """Which of the known cards this is, or what has to be asked."""
     known = list(known)
-    claimed = [card for card in known if seen.serial and seen.serial in card.serials]
+    claimed = [card for card in known if _claims(seen, card)]
     if not claimed:
         return _stranger(seen, [card for card in known if not card.elsewhere])
     free = [card for card in claimed if _fits(seen, card) and not card.elsewhere]
     if len(free) == len(claimed) == 1:
         return Answer(free[0].label)
     return _contested(seen, claimed, free)
+
+
+def _claims(seen: Seen, card: KnownCard) -> bool:
+    return bool(seen.serial) and seen.serial in card.serials
 
 
 def _fits(seen: Seen, card: KnownCard) -> bool:

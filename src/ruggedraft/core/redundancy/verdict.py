@@ -280,20 +280,24 @@ def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block
     """The first that applies."""
     listed = is_recent(card.listed_at, rule.listing_within, now)
     against = any(block.kind is not BlockKind.LISTING for block in blocks)
-    held = any(roll.files for roll in card.rolls)
     cleared = not against and card.clearance is not None and _still_speaks(card)
     steps = (
         (card.listed_at is None, CardStanding.NEVER_READ),
         (card.running, CardStanding.RUNNING),
         (bool(card.gone), CardStanding.GONE),
         (cleared and _was_handed_back(card), CardStanding.OUT),
-        (against, CardStanding.BLOCKED if held else CardStanding.UNREAD),
+        (against, CardStanding.BLOCKED if _is_held(card) else CardStanding.UNREAD),
         (not listed, CardStanding.OLD),
         (not card.files, CardStanding.EMPTY if card.in_reader else CardStanding.OLD),
         (cleared, CardStanding.CLEARED),
         (bool(card.signed_by) and missing > 0, CardStanding.SIGNED),
     )
     return next((standing for applies, standing in steps if applies), CardStanding.CLEARABLE)
+
+
+def _is_held(card: CardFacts) -> bool:
+    """Whether anything of it was ever taken."""
+    return any(roll.files for roll in card.rolls)
 
 
 def _was_handed_back(card: CardFacts) -> bool:

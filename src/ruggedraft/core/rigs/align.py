@@ -88,9 +88,8 @@ def align(cameras: Mapping[str, Sequence[RigClip]]) -> Alignment:
         lines = _refitted(clips, lines, _shots_among(_grouped(clips, lines), len(clips)))
     groups = _grouped(clips, lines)
     real = _shots_among(groups, len(clips))
-    stray = [(clip, at) for group in groups if group not in real for clip, at in group.members]
     shots = tuple(group.as_shot(number) for number, group in enumerate(real, 1))
-    strays, splits = _splits(shots, stray, lines)
+    strays, splits = _splits(shots, _strays(groups, real), lines)
     odd = [*splits, *_extras(strays, len(clips)), *_within(shots, clips, splits)]
     origin = median(line.ahead_s for line in lines.values())
     return Alignment(
@@ -164,6 +163,11 @@ def _refitted(
 
 def _differs(clip: RigClip, length: float) -> bool:
     return abs(clip.length - length) > max(1.5, 0.03 * length)
+
+
+def _strays(groups: Sequence[_Group], real: Sequence[_Group]) -> list[tuple[RigClip, float]]:
+    """The clips of groups that are no shot, with their moments on the rig's clock."""
+    return [(clip, at) for group in groups if group not in real for clip, at in group.members]
 
 
 def _splits(

@@ -147,11 +147,18 @@ class CardReading:
     def _stopping(self) -> bool:
         return bool(self._gone) or self._asked.cancelled()
 
+    def _stopped_by(self) -> str | None:
+        """Why nothing more is read; None while it goes on."""
+        if self.was_cancelled:
+            return CANCELLED
+        return None if self._gone is None else self._gone.sentence
+
     def _take(self, entry: Entry, file: "OpenFile | SourceError | None") -> None:
         self.was_cancelled = self.was_cancelled or self._asked.cancelled()
-        if self.was_cancelled or self._gone:
+        stopped = self._stopped_by()
+        if stopped is not None:
             close_opened(file)
-            self._fail(entry, self._gone.sentence if self._gone and not self.was_cancelled else CANCELLED)
+            self._fail(entry, stopped)
             return
         large = entry.size >= LARGE
         if large:

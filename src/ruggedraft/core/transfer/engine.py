@@ -11,7 +11,7 @@ from .card_reading import Asked, CardReading
 from .lane import Lane, Target
 from .patience import SILENT_S, Patience
 from .progress import Progress, StoreProgress, ticking
-from .report import FileFailure, TransferReport
+from .report import FileFailure, StoreResult, TransferReport
 
 __all__ = ["Target", "transfer"]
 
@@ -74,12 +74,16 @@ def transfer(
             if twice:
                 reading.read_again()
         finally:
-            folders = _folders(listing, kept_as)
-            for lane in lanes:
-                lane.finish(_settled_order(lane.folder, folders))
-            for lane in lanes:
-                lane.wait(silent_s)
+            _finish(lanes, _folders(listing, kept_as), silent_s)
     return _report(reading, lanes, listing)
+
+
+def _finish(lanes: Sequence[Lane], folders: Mapping[str, int | None], silent_s: float) -> None:
+    """Have every store settle what it was given; wait for each, but for none longer than it may be silent."""
+    for lane in lanes:
+        lane.finish(_settled_order(lane.folder, folders))
+    for lane in lanes:
+        lane.wait(silent_s)
 
 
 def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> TransferReport:
@@ -88,12 +92,17 @@ def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> Tr
         told = {failure.path for failure in lane.result.failed}
         lane.result.failed += [failure for failure in (*odd, *reading.unread) if failure.path not in told]
         if lane.silence:
-            told |= {failure.path for failure in lane.result.failed} | lane.result.agreed
-            lane.result.failed += [FileFailure(e.path, lane.silence) for e in listing.files if e.path not in told]
-            lane.result.failed.append(FileFailure("", lane.silence))
+            _fail_the_rest(lane.result, listing, lane.silence)
         lane.close()
     stores = [lane.result for lane in lanes]
     return TransferReport(reading.read, [*odd, *reading.unread], stores, reading.was_cancelled, reading.doubted)
+
+
+def _fail_the_rest(result: StoreResult, listing: Listing, reason: str) -> None:
+    """Whatever of the listing nothing is known of yet is not safe there, nor is the whole."""
+    told = {failure.path for failure in result.failed} | result.agreed
+    result.failed += [FileFailure(entry.path, reason) for entry in listing.files if entry.path not in told]
+    result.failed.append(FileFailure("", reason))
 
 
 def _folders(listing: Listing, kept_as: Mapping[str, str]) -> dict[str, int | None]:

@@ -6,7 +6,7 @@ from ...sources.listing import Entry
 from ..clips import Clip, clip_of
 from ..findings import Finding
 from ..tree import Tree, base_of, join
-from .base import IndexNames, Layout, Reading, levels_beneath, own
+from .base import IndexNames, Layout, Reading, left_over, levels_beneath, own
 from .indexes import missing_clips, words_in
 
 _WAY = ("PRIVATE", "AVCHD", "BDMV")
@@ -27,9 +27,7 @@ class Avchd(Layout):
         entries = own(tree.files_under(root), taken)
         streams = own(tree.files_in(tree.folder(join(root, "STREAM"))), taken)
         clips = [clip for clip in (self._clip(tree, root, e) for e in streams) if clip]
-        held = {entry.path for clip in clips for entry in clip.entries}
-        structure = tuple(entry for entry in entries if entry.path not in held)
-        return Reading(tuple(clips), structure, tuple(self._findings(tree, root, indexes)))
+        return Reading(tuple(clips), left_over(entries, clips), tuple(self._findings(tree, root, indexes)))
 
     def _clip(self, tree: Tree, root: str, stream: Entry) -> Clip | None:
         description = tree.entry(join(root, "CLIPINF", base_of(stream.path) + ".CPI"))

@@ -64,6 +64,12 @@ def own(entries: Iterable[Entry], taken: frozenset[str]) -> list[Entry]:
     return [entry for entry in entries if entry.path not in taken]
 
 
+def left_over(entries: Iterable[Entry], clips: Iterable[Clip]) -> tuple[Entry, ...]:
+    """Entries that belong to none of these clips."""
+    held = {entry.path for clip in clips for entry in clip.entries}
+    return tuple(entry for entry in entries if entry.path not in held)
+
+
 def levels_beneath(folders: tuple[str, ...], way: tuple[str, ...]) -> int:
     """How far a path's end reaches down the way from a card's root to a layout's folders, in any case.
 

@@ -8,7 +8,7 @@ from ..clips import Clip, ClipFile, ClipKind, FileRole, clip_of
 from ..findings import Finding
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of, join, name_of
-from .base import IndexNames, Reading, WithoutIndex, levels_beneath, own
+from .base import IndexNames, Reading, WithoutIndex, left_over, levels_beneath, own
 from .indexes import missing_clips, stray_clips
 
 _ESSENCE = {
@@ -38,9 +38,8 @@ class ContentsList(WithoutIndex):
         described = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "CLIP")))}
         pictures = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "VIDEO")))}
         clips = [self._clip(tree, root, name, described.get(name)) for name in pictures]
-        held = {entry.path for clip in clips for entry in clip.entries}
         findings = list(self._findings(root, described, pictures))
-        return Reading(tuple(clips), tuple(e for e in entries if e.path not in held), tuple(findings))
+        return Reading(tuple(clips), left_over(entries, clips), tuple(findings))
 
     def _clip(self, tree: Tree, root: str, name: str, description: Entry | None) -> Clip:
         parts = [
@@ -89,8 +88,7 @@ class ContentsFolders(WithoutIndex):
                     clips.append(clip)
                 elif entries:
                     missing.append(join(folder, name_of(folder) + ".MXF"))
-        held = {entry.path for clip in clips for entry in clip.entries}
-        structure = tuple(e for e in own(tree.files_under(root), taken) if e.path not in held)
+        structure = left_over(own(tree.files_under(root), taken), clips)
         findings = (missing_clips(missing, root),) if missing else ()
         return Reading(tuple(clips), structure, findings)
 

@@ -13,14 +13,18 @@ from ..tree import Tree
 from .base import IndexNames
 
 
+def _unnamed(clips: Iterable[Clip], names: Iterable[str]) -> list[Clip]:
+    listed = {path.lower() for path in names}
+    return [clip for clip in clips if listed.isdisjoint(entry.path.lower() for entry in clip.entries)]
+
+
 def compare(tree: Tree, index: str, names: Sequence[str], clips: Iterable[Clip]) -> list[Finding]:
     """Findings about one index: recordings it names that are not there, and clips that it does not name."""
     found = []
     missing = [path for path in names if tree.entry(path) is None]
     if missing:
         found.append(missing_clips(missing, index))
-    listed = {path.lower() for path in names}
-    stray = [clip for clip in clips if not any(entry.path.lower() in listed for entry in clip.entries)]
+    stray = _unnamed(clips, names)
     if stray and names:
         found.append(stray_clips([clip.main.path for clip in stray], index))
     return found

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from ..clips import Clip, ClipFile, FileRole, by_base, clip_of
 from ..tree import Tree, base_of, join, name_of
-from .base import IndexNames, Layout, Reading, levels_beneath, own
+from .base import IndexNames, Layout, Reading, left_over, levels_beneath, own
 from .indexes import attributes, compare_known
 
 _INDEX = "MEDIAPRO.XML"
@@ -39,8 +39,7 @@ class Bpav(_MediaProfile):
         for folder in tree.folders_in(tree.folder(join(root, "CLPR"))):
             clip = clip_of(name_of(folder), own(tree.files_under(folder), taken))
             clips += [clip] if clip else []
-        held = {entry.path for clip in clips for entry in clip.entries}
-        structure = tuple(e for e in own(tree.files_under(root), taken) if e.path not in held)
+        structure = left_over(own(tree.files_under(root), taken), clips)
         findings = compare_known(tree, indexes, self.index_files(tree, root), clips)
         return Reading(tuple(clips), structure, tuple(findings))
 
@@ -69,9 +68,8 @@ class M4Root(_MediaProfile):
         clips, _ = by_base(main)
         beside = self._beside(tree, root, clips)
         clips = [Clip(c.name, c.kind, c.folder, (*c.parts, *beside.get(c.name.lower(), ()))) for c in clips]
-        held = {entry.path for clip in clips for entry in clip.entries}
         findings = compare_known(tree, indexes, self.index_files(tree, root), clips)
-        return Reading(tuple(clips), tuple(e for e in entries if e.path not in held), tuple(findings))
+        return Reading(tuple(clips), left_over(entries, clips), tuple(findings))
 
     def _beside(self, tree: Tree, root: str, clips: list[Clip]) -> dict[str, list[ClipFile]]:
         names = {clip.name.lower() for clip in clips}

@@ -32,8 +32,7 @@ def read_probed(descriptor: int) -> MediaFacts:
 
 def _facts(told: dict[str, Any]) -> MediaFacts:
     streams = told.get("streams", [])
-    pictures = [one for one in streams if one.get("codec_type") == "video"]
-    sounds = [one for one in streams if one.get("codec_type") == "audio"]
+    pictures, sounds = _of_kind(streams, "video"), _of_kind(streams, "audio")
     if not pictures and not sounds:
         raise HeaderUnreadable("there is neither picture nor sound in it")
     whole = told.get("format", {})
@@ -53,6 +52,10 @@ def _facts(told: dict[str, Any]) -> MediaFacts:
         channels=sum(int(one.get("channels", 0)) for one in sounds),
         sample_rate=int(sound.get("sample_rate", 0)),
     )
+
+
+def _of_kind(streams: list[dict[str, Any]], kind: str) -> list[dict[str, Any]]:
+    return [one for one in streams if one.get("codec_type") == kind]
 
 
 def _body(tags: dict[str, Any]) -> str:

@@ -29,10 +29,10 @@ def read_wave(window: Window) -> MediaFacts:
     start, size = chunks.get("data", (0, 0))
     size = long_size if size == 0xFFFFFFFF and long_size else size
     note = "" if start + size <= window.size else "it ends before its recording does"
-    clock, sample_time = _origin(window, *chunks["bext"]) if "bext" in chunks else (None, None)
+    body, clock, sample_time = _origin(window, *chunks["bext"]) if "bext" in chunks else ("", None, None)
     return MediaFacts(
         MediaKind.SOUND,
-        body=_words(window, chunks["bext"][0] + 256, 32) if "bext" in chunks else "",
+        body=body,
         clock=clock,
         duration_s=size / (block * sample_rate) if block and sample_rate else None,
         codec=_CODECS.get(codec, f"format {codec}"),
@@ -61,15 +61,17 @@ def _chunks(window: Window) -> tuple[dict[str, tuple[int, int]], int]:
     return found, long_size
 
 
-def _origin(window: Window, at: int, size: int) -> tuple[datetime | None, int | None]:
+def _origin(window: Window, at: int, size: int) -> tuple[str, datetime | None, int | None]:
+    """What wrote it, when by its own clock, and the samples since midnight."""
+    body = _words(window, at + 256, 32)
     if size < 346:
-        return None, None
+        return body, None, None
     date, time = _words(window, at + 320, 10), _words(window, at + 330, 8)
     samples = window.number(at + 338, 8, little=True)
     with contextlib.suppress(ValueError):  # separators are free in EBU Tech 3285
         digits = [int(date[:4]), int(date[5:7]), int(date[8:]), int(time[:2]), int(time[3:5]), int(time[6:])]
-        return datetime(*digits), samples  # type: ignore[arg-type]  # noqa: DTZ001  the recorder's own wall clock
-    return None, samples
+        return body, datetime(*digits), samples  # type: ignore[arg-type]  # noqa: DTZ001  the recorder's own wall clock
+    return body, None, samples
 
 
 def _words(window: Window, at: int, length: int) -> str:
