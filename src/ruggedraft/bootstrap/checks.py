@@ -21,15 +21,19 @@ def test(labels: list[str], *, long: bool = False) -> int:
         install_missing(SERVE, TEST)
         python_env.ensure(development=True)
         web_build.ensure()
-    failed = [] if labels else [name for name, check in _checks() if not _passes(name, check)]
+    failed = [] if labels else _failing(_checks())
     with postgres.running() as server:
         env = app.environment(server, "postgres", owner=True) | {"RAFT_TESTING": "1", "RAFT_LONG": "1" if long else ""}
         code = _run_tests(labels, env)
-        if not labels and not _passes("migrations and API types are current", lambda: _generated_is_current(env)):
-            failed.append("migrations and API types are current")
+        if not labels:
+            failed += _failing([("migrations and API types are current", lambda: _generated_is_current(env))])
     for name in failed:
         say(f"FAILED: {name}")
     return 1 if failed or code else 0
+
+
+def _failing(checks: list[tuple[str, Callable[[], bool]]]) -> list[str]:
+    return [name for name, check in checks if not _passes(name, check)]
 
 
 def _run_tests(labels: list[str], env: dict[str, str]) -> int:

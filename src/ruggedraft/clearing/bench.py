@@ -158,6 +158,11 @@ _MOST_FINDINGS = 30
 _NAMED = ~Q(path="")
 
 
+def _working(runs: Iterable[Offload]) -> dict[Station, bool]:
+    """Whether each station that has one of these runs under way is there."""
+    return {station: is_running(station) for station in {run.station for run in runs if run.finished_at is None}}
+
+
 def _runs_of(
     stays: Iterable[Insertion], places: Mapping[int, Store], known: Mapping[int, RollStanding]
 ) -> dict[int, RunOfStay]:
@@ -169,7 +174,7 @@ def _runs_of(
             if _is_of(run, by_card[run.card_id])]  # fmt: skip
     missing = {run.roll_id for run in rows} - known.keys()
     standings = {**known, **(roll_standings(missing, places) if missing else {})}
-    working = {station: is_running(station) for station in {run.station for run in rows if run.finished_at is None}}
+    working = _working(rows)
     return {by_card[run.card_id].pk: _run_of(run, standings[run.roll_id], working) for run in rows}
 
 

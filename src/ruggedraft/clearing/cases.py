@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from functools import partial
+from itertools import chain
 
 from django.db.models import QuerySet
 
@@ -129,7 +130,7 @@ class _Loaded:
         when_over(partial(remember, [row for row in self.rows if row.card.pk in self.worked], self.worked))
         self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
         self.said = said_of({pk: summary.rolls for pk, summary in self.summaries.items()})
-        wanted = {pk for summary in self.summaries.values() for pk in summary.rolls}
+        wanted = chain.from_iterable(summary.rolls for summary in self.summaries.values())
         self.standings = roll_standings(wanted, self.places, in_full=in_full)
         self.gone = self._gone()
 
@@ -157,7 +158,7 @@ class _Loaded:
         rule, said = self._rule(row)
         summary, worked = self.summaries[row.card.pk], self.worked.get(row.card.pk)
         standings = tuple(self.standings[pk] for pk in summary.rolls)
-        holds = tuple(hold for pk in summary.rolls for hold in self.said.holds.get(pk, ()))
+        holds = tuple(chain.from_iterable(self.said.holds.get(pk, ()) for pk in summary.rolls))
         facts = self._facts(row, standings)
         digest = _digest(facts, row, summary.entries, said, rule, self.now) if standings else ""
         signed = self.said.signed.get(summary.rolls[-1], ()) if standings else ()

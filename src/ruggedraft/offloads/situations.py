@@ -70,7 +70,7 @@ class Loaded:
         self._places = at_hand.places
         self._listed = listed_facts(self.listings.values())
         self._gone = at_hand.gone
-        self._to = None if to is None else [_named(self._places, name) for name in to]
+        self._to = None if to is None else _all_named(self._places, to)
         self._of_plan = _stores_of({camera.plan_id for camera in cameras})
         last = last_rolls(cards)
         self._content = content_lately(last.values())
@@ -192,6 +192,10 @@ class Numbers:
             plan.roll_prefix or camera.letter, plan.roll_digits, plan.roll_start, self._last.get(camera.pk),
             lambda tag: (camera.production_id, tag) in self._tags,
         )  # fmt: skip
+
+
+def _all_named(places: Mapping[int, Store], names: Iterable[str]) -> list[Store]:
+    return [_named(places, name) for name in names]
 
 
 def _named(places: Mapping[int, Store], name: str) -> Store:

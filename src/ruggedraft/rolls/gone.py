@@ -1,6 +1,6 @@
 """Files that were on a card, are in no copy, and are not on it any more: a question to a person."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -69,10 +69,12 @@ def _one_by_one(cards: list[Card]) -> dict[int, list[GoneFile]]:
         return {}
     gone = _gone_files(cards)
     held = held_anywhere({row.pk: row for of in gone.values() for one in of for row in one.copied}.values())
-    found = {
-        card: [one.file for one in of if not any(row.pk in held for row in one.copied)] for card, of in gone.items()
-    }
+    found = {card: _in_no_copy(of, held) for card, of in gone.items()}
     return {card: _once(files) for card, files in found.items() if files}
+
+
+def _in_no_copy(gone: Iterable[Gone], held: Container[int]) -> list[GoneFile]:
+    return [one.file for one in gone if not any(row.pk in held for row in one.copied)]
 
 
 def _gone_files(cards: Iterable[Card]) -> dict[int, list[Gone]]:

@@ -140,7 +140,7 @@ def record_reading(
     Files in neither, and those that were not reached, keep their standing.
     """
     files = paths_of(copy.roll) if files is None else files
-    agrees = {path for path in map(to_ledger, agreed) if path in files and files[path].read}
+    agrees = _agreeing(agreed, files)
     bad = _found_bad(failed, files.keys() - agrees)
     if not agrees and not bad:
         return None
@@ -154,6 +154,11 @@ def record_reading(
     by_name = dict.fromkeys(unspoken, Result.UNSPOKEN) if all_but else dict.fromkeys(agrees, Result.AGREES)
     _keep_results(reading, by_name, bad, files)
     return reading
+
+
+def _agreeing(agreed: Iterable[str], files: Mapping[str, RollPath]) -> set[str]:
+    """By path in the ledger's form. A file that was never read off the card has nothing to agree with."""
+    return {path for path in map(to_ledger, agreed) if path in files and files[path].read}
 
 
 def record_unless_lost(

@@ -56,14 +56,21 @@ def roll_standings(
     rows = Roll.objects.filter(pk__in=ids).select_related("camera", "card").annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
     told = {row.pk: (row, row.told) for row in rows}
     known = {} if in_full else _remembered(told.values(), places)
-    missing = [roll for pk, (roll, _) in told.items() if pk not in known]
+    known |= _worked_out_and_kept([one for pk, one in told.items() if pk not in known], places)
+    return {pk: known[pk] for pk in ids if pk in known}
+
+
+def _worked_out_and_kept(
+    missing: Sequence[tuple[Roll, Mapping[str, Any]]], places: Mapping[int, Store]
+) -> dict[int, RollStanding]:
+    found: dict[int, RollStanding] = {}
     for begin in range(0, len(missing), _AT_A_TIME):
         some = missing[begin : begin + _AT_A_TIME]
-        fresh = worked_out(some, places)
+        fresh = worked_out([roll for roll, _ in some], places)
         # facts that came in between are newer than is said of them here, never older
-        when_over(partial(_remember, fresh, {roll.pk: told[roll.pk][1]["version"] for roll in some}))
-        known |= {one.roll.pk: one for one in fresh}
-    return {pk: known[pk] for pk in ids if pk in known}
+        when_over(partial(_remember, fresh, {roll.pk: said["version"] for roll, said in some}))
+        found |= {one.roll.pk: one for one in fresh}
+    return found
 
 
 def _remembered(told: Iterable[tuple[Roll, Mapping[str, Any]]], places: Mapping[int, Store]) -> dict[int, RollStanding]:

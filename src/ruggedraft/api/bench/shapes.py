@@ -10,7 +10,7 @@ from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
 from ruggedraft.core.runs import RunState
-from ruggedraft.intake.models import Card, CardListing, Insertion
+from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.outcome import run_sentence
 
@@ -163,7 +163,7 @@ def slot_out(slot: ReaderNow) -> SlotOut:
         unattended_plan=reader.unattended_plan.name if reader.unattended_plan else None,
         waits_for=list(slot.waits_for),
         **_stay(slot.stay),
-        **_card(slot.stay.card if slot.stay else None),
+        **_card(slot.stay),
     )
 
 
@@ -177,8 +177,9 @@ def _stay(stay: Insertion | None) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _card(card: Card | None) -> dict[str, Any]:
-    if card is None:
+def _card(stay: Insertion | None) -> dict[str, Any]:
+    card = stay and stay.card
+    if not card:
         return {"card_id": None, "label": None, "camera": None}
     return {"card_id": card.pk, "label": card.label, "camera": CameraOut.of(card.camera) if card.camera else None}
 

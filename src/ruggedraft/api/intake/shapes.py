@@ -1,5 +1,6 @@
 """What is on a card, for the screens that show it."""
 
+from collections.abc import Iterable
 from datetime import UTC
 from typing import Any
 
@@ -141,10 +142,9 @@ def clips_out(found: CardContents) -> ClipsOut:
     held = [found.of_clip(clip) for clip in clips]
     place = {finding: n for n, finding in enumerate(found.described.findings)}
     odd = {path: place[finding] for path, finding in found.odd.items()}
-    rows = [_clip(clip) for clip in clips]
     mains = [clip.main.path for clip in clips]
     return ClipsOut(
-        **{name: [row[name] for row in rows] for name in _CLIP_COLUMNS},
+        **_columns(clips),
         holdings=[one.holding for one in held],
         rolls=[one.roll for one in held],
         odd=[odd.get(path, -1) for path in mains],
@@ -155,6 +155,11 @@ def clips_out(found: CardContents) -> ClipsOut:
 _CLIP_COLUMNS = (
     "paths", "names", "kinds", "bodies", "starts", "lengths", "bytes", "files", "chapters", "words",
 )  # fmt: skip
+
+
+def _columns(clips: Iterable[Clip]) -> dict[str, list[Any]]:
+    rows = [_clip(clip) for clip in clips]
+    return {name: [row[name] for row in rows] for name in _CLIP_COLUMNS}
 
 
 def _clip(clip: Clip) -> dict[str, Any]:

@@ -23,9 +23,7 @@ def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     stays = [(slot, *_present(_reader(station, slot))) for slot in by_port.values()]
     if any(_is_news(slot, present) for slot, _, present in stays):
         hold_all_still()
-    for slot, reader, present in stays:  # first all that left: a card may have gone from one slot to another
-        if present and not _goes_on(present, slot):
-            _end(present, reader)
+    _end_those_that_left(stays)  # first: a card may have gone from one slot to another
     return [_begin(reader, slot.card) for slot, reader, present in stays if slot.card and not _goes_on(present, slot)]
 
 
@@ -45,6 +43,12 @@ def forget_stays(station: Station) -> None:
 
 def _is_news(slot: Slot, present: Insertion | None) -> bool:
     return bool(slot.card) != bool(present) or (present is not None and not _is_same(present, slot.card))
+
+
+def _end_those_that_left(stays: Iterable[tuple[Slot, Reader, Insertion | None]]) -> None:
+    for slot, reader, present in stays:
+        if present and not _goes_on(present, slot):
+            _end(present, reader)
 
 
 def _present(reader: Reader) -> tuple[Reader, Insertion | None]:

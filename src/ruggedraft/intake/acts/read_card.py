@@ -1,6 +1,6 @@
 import hashlib
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from pathlib import Path
 
@@ -80,6 +80,10 @@ def note_listing(
     return noted
 
 
+def _rows(listing: CardListing, paths: Iterable[str]) -> dict[str, ListedEntry]:
+    return {row.path: row for row in ListedEntry.objects.filter(listing=listing, path__in=paths)}
+
+
 @transaction.atomic
 def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardListing:
     """Keep what files of a listing show at their ends, by path in the ledger's form.
@@ -88,10 +92,10 @@ def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardLis
     """
     if listing.card and listing.card.camera:
         hold_still(listing.card.camera.production_id)
-    rows = {row.path: row for row in ListedEntry.objects.filter(listing=listing, path__in=found)}
+    rows = _rows(listing, found)
     if any(row.fingerprint and row.fingerprint != found[path] for path, row in rows.items()):
         listing = _again(listing)
-        rows = {row.path: row for row in ListedEntry.objects.filter(listing=listing, path__in=found)}
+        rows = _rows(listing, found)
     fresh = [row for path, row in rows.items() if row.fingerprint != found[path]]
     for row in fresh:
         row.fingerprint = found[row.path]

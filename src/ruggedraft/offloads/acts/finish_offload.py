@@ -4,7 +4,7 @@ from django.db import transaction
 
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import to_ledger
-from ruggedraft.core.transfer import TransferReport
+from ruggedraft.core.transfer import FileRead, TransferReport
 from ruggedraft.core.wording import counted
 from ruggedraft.journal.writing import write
 from ruggedraft.rolls.models import Copy, Origin
@@ -37,10 +37,7 @@ def finish_offload(
     """
     if not still_open(offload):
         return
-    doubted = {failure.path for failure in report.doubted}
-    record_files(
-        offload.roll, {path: file for path, file in report.read.items() if path not in doubted}, offload.others
-    )
+    record_files(offload.roll, _undoubted(report), offload.others)
     _record_readings(offload, report, copies, began)
     findings = [
         *_of_the_card(offload, report),
@@ -105,6 +102,11 @@ def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport
                 origin=offload.station.name,
                 production=offload.roll.production_id,
             )
+
+
+def _undoubted(report: TransferReport) -> dict[str, FileRead]:
+    doubted = {failure.path for failure in report.doubted}
+    return {path: file for path, file in report.read.items() if path not in doubted}
 
 
 def _all_whole(report: TransferReport) -> bool:
