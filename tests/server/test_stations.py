@@ -22,7 +22,7 @@ from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
 
 from .deciding import Deciding
-from .processes import Processes
+from .processes import PATIENCE, Processes
 
 
 def out_of_sight(home: Path) -> None:
@@ -134,6 +134,9 @@ class Running(Van, Processes, TransactionTestCase):
         into_sight(self.van_base / "standins")
         self.start_station("cart", out_of_sight=self.van_base / "standins")
         self.start_station("van", self.van_base, out_of_sight=self.base / "standins")
+        seen_by = time.monotonic() + PATIENCE
+        while not all(self.online().values()) and time.monotonic() < seen_by:  # a card may be seen before the drives
+            time.sleep(0.1)
         runs = [self.begin(), self.begin(self.van_card)]
         for run in runs:
             self.wait_for(run)
