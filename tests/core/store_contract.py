@@ -91,6 +91,16 @@ class StoreContract:
         again = self.store.commit(self.store.write_whole(files[:2]))
         self.assertTrue(all(isinstance(error, Conflict) for error in again), "and nothing is overwritten")
 
+    def test_a_file_that_is_longer_than_it_should_be_is_read_to_its_end(self):
+        """Its beginning alone agrees with what was written, and must not pass for the file."""
+        self.put("roll/grown", content := b"as written, and then something was added")
+        for size in (0, 10):
+            with self.subTest(size):
+                held = {}
+                wanted = [ToRead("roll/grown", size)]
+                self.store.read_back_small(wanted, lambda n, data, held=held: held.update({n: bytes(data)}))
+                self.assertEqual(held, {0: content})
+
     def test_reading_back_what_is_missing_is_refused(self):
         with self.assertRaises(FileRefused):
             self.store.read_back("roll/none", bytearray().extend)

@@ -78,6 +78,18 @@ class Local(StoreContract, TestCase):
             return self.store.read_back(path, lambda data: None)
         return self.store.read_back_small([ToRead(path, size)], lambda index, data: None)[0]
 
+    def test_of_a_file_that_grew_more_is_read_than_the_system_has_at_hand(self):
+        """preadv2(2) with RWF_NOWAIT gives what is in memory, which may end where the file once did."""
+        self.put("roll/grown", content := bytes(range(256)) * 64)
+
+        def first_page(descriptor, view, offset):
+            return os.preadv(descriptor, [view[:4096]], offset)
+
+        held = []
+        with patch.object(local_module, "read_now", first_page):
+            self.store.read_back_small([ToRead("roll/grown", 4096)], lambda n, data: held.append(bytes(data)))
+        self.assertEqual(held, [content])
+
     def test_where_pages_stay_in_memory_the_evidence_is_weaker(self):
         """A file that somebody has mapped and locked cannot be dropped: the kernel says so, and so do we."""
         self.put("roll/big", os.urandom(50_000))

@@ -208,7 +208,7 @@ class LocalStore(Store):
                 opened = following
                 following = self._open_ahead(files[start + _SIDE_BY_SIDE : start + 2 * _SIDE_BY_SIDE])
                 for n, reading in enumerate(opened, start):
-                    outcome.append(self._read_small(files[n], reading, partial(consume, n), turn))
+                    outcome.append(self._read_small(reading, partial(consume, n), turn))
         return outcome
 
     def _open_ahead(self, files: Sequence[ToRead]) -> list[tuple[int, bool] | OSError]:
@@ -235,9 +235,7 @@ class LocalStore(Store):
             return error
         return descriptor, dropped and not self._in_user_space
 
-    def _read_small(
-        self, file: ToRead, reading: tuple[int, bool] | OSError, consume: Consume, turn: Turn
-    ) -> Evidence | StoreError:
+    def _read_small(self, reading: tuple[int, bool] | OSError, consume: Consume, turn: Turn) -> Evidence | StoreError:
         if isinstance(reading, OSError):
             missing = isinstance(reading, FileNotFoundError)
             return FileMissing(f"it is missing on '{self.name}'") if missing else store_error(reading, self.name)
@@ -245,7 +243,7 @@ class LocalStore(Store):
         try:
             view = self._scratch()
             count = read_now(descriptor, view, 0)
-            if count < file.size:
+            if count < os.fstat(descriptor).st_size:  # as it is now: it may be longer than what was written
                 with turn.aside():
                     while more := os.preadv(descriptor, [view[count:]], count):
                         count += more
