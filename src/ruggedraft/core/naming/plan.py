@@ -100,9 +100,11 @@ class _Naming:
         self._rest = values["roll"] + "/" if shared else ""
 
     def whole(self, entries: Iterable[Entry]) -> dict[str, str]:
+        """Where files go that keep the card's own names, by path on the card."""
         return {entry.path: self._kept.get(entry.path, self._rest + entry.path) for entry in entries}
 
     def of(self, clip: Clip) -> dict[str, str]:
+        """Where the files of a clip go, by path on the card: a clip that has names keeps them."""
         if self._names is None:
             return self.whole(clip.entries)
         known = {entry.path: self._kept[entry.path] for entry in clip.entries if entry.path in self._kept}

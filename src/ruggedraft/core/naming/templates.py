@@ -47,6 +47,7 @@ class _Field:
     case: str
 
     def value(self, values: Mapping[str, str]) -> str:
+        """What stands here, for these values of fields. Raises PlanError where the value is empty."""
         value = FORBIDDEN.sub("-", values.get(self.field, "")).strip(" .")
         if not value:
             raise PlanError(f"The plan uses {{{self.field}}}, which is empty here.")

@@ -136,4 +136,5 @@ class _Held:
                 self._oldest[level] = newest
 
     def proven(self) -> tuple[datetime | None, ...]:
+        """By level, the moment since which every file was read at that level; None where one of them never was."""
         return tuple(None if lacking else at for at, lacking in zip(self._oldest, self._lacking, strict=True))

@@ -106,17 +106,21 @@ class _Group:
     members: tuple[tuple[RigClip, float], ...]
 
     def is_shot(self, cameras: int) -> bool:
+        """Whether more than half of so many cameras were recording."""
         return len(self.members) * 2 > cameras
 
     @property
     def start(self) -> float:
+        """Seconds, by the rig's clock."""
         return median(at for _, at in self.members)
 
     @property
     def length(self) -> float:
+        """Seconds."""
         return median(clip.length for clip, _ in self.members)
 
     def as_shot(self, number: int) -> Shot:
+        """The same as a shot of this number."""
         return Shot(number, self.start, self.length, {clip.camera: clip for clip, _ in self.members})
 
 

@@ -25,6 +25,8 @@ class FolderSource(CardSource):
         self._folders = Folders(self._root)
 
     def walk(self) -> Iterator[Entry]:
+        """Follows no link. A folder that cannot be read is told of as an
+        entry."""
         yield from self._walk(())
 
     def _walk(self, parts: tuple[str, ...]) -> Iterator[Entry]:
@@ -44,12 +46,14 @@ class FolderSource(CardSource):
                 yield from self._walk(tuple(entry.path.split("/")))
 
     def require(self) -> None:
+        """The folder found at first must be the one that its path leads to now."""
         try:
             self._root.require()
         except OSError as error:
             raise source_error(error) from error
 
     def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
+        """Each folder is opened once, and the system is asked to fetch what was opened in it."""
         opened: list[OpenFile | SourceError] = []
         for folder, group in groupby(paths, lambda path: path.rpartition("/")[0]):
             wanted = list(group)
@@ -61,6 +65,7 @@ class FolderSource(CardSource):
         return opened
 
     def open(self, path: str) -> "FolderFile":
+        """Folder by folder from the card's root, following no link."""
         *folders, name = parts_of(path)
         try:
             with self._folders.at(tuple(folders)) as parent:
@@ -102,6 +107,8 @@ def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: i
 
 
 class FolderFile(OpenFile):
+    """An open file of a mounted card, by its descriptor."""
+
     __slots__ = ("_advised", "_descriptor", "_direct", "_offset")
 
     def __init__(self, descriptor: int) -> None:
@@ -115,6 +122,7 @@ class FolderFile(OpenFile):
             self._advised = advice
 
     def read_into(self, view: memoryview) -> int:
+        """Past the caches where that was asked for and can be had; an odd end of a file comes through them."""
         try:
             count = self._read_into(view)
         except OSError as error:
@@ -133,6 +141,7 @@ class FolderFile(OpenFile):
         return os.preadv(self._descriptor, [view], self._offset)
 
     def read_now(self, view: memoryview) -> int:
+        """What the system has in memory: preadv2(2), RWF_NOWAIT."""
         try:
             count = read_now(self._descriptor, view, self._offset)
         except OSError as error:
@@ -141,6 +150,7 @@ class FolderFile(OpenFile):
         return count
 
     def is_sparse(self) -> bool:
+        """By the blocks that the file system gave it: stat(2)."""
         try:
             facts = os.fstat(self._descriptor)
         except OSError as error:
@@ -148,6 +158,7 @@ class FolderFile(OpenFile):
         return facts.st_blocks * 512 < facts.st_size
 
     def past_caches(self) -> bool:
+        """Drops its pages; a large file is read directly from then on, where the file system can."""
         try:
             size = os.fstat(self._descriptor).st_size
             dropped = drop_pages(self._descriptor, size)
@@ -157,6 +168,7 @@ class FolderFile(OpenFile):
         return dropped
 
     def read_at(self, offset: int, size: int) -> bytes:
+        """The system is told not to read ahead: most of what a header's reader skips is never wanted."""
         try:
             self._advise(os.POSIX_FADV_RANDOM)
             return os.pread(self._descriptor, size, offset)
@@ -164,9 +176,11 @@ class FolderFile(OpenFile):
             raise source_error(error) from error
 
     def descriptor(self) -> int:
+        """Stays ours: whoever uses it does not close it."""
         return self._descriptor
 
     def size_and_time(self) -> tuple[int, int]:
+        """Of the open file, whatever stands under its name by now."""
         try:
             facts = os.fstat(self._descriptor)
         except OSError as error:
@@ -174,4 +188,5 @@ class FolderFile(OpenFile):
         return facts.st_size, facts.st_mtime_ns
 
     def close(self) -> None:
+        """May be called once only."""
         shut(self._descriptor)

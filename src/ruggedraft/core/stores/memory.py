@@ -30,18 +30,22 @@ class MemoryStore(Store):
     is_open: bool = False
 
     def open(self, turns: Turns | None = None) -> None:
+        """Raises StoreVanished once it has gone."""
         self.check_present()
         self.is_open = True
 
     def close(self) -> None:
+        """Keeps all that was written."""
         self.is_open = False
 
     def room(self) -> Room:
+        """What is on its way counts as used."""
         self.check_present()
         used = sum(len(content) for content, _ in self.files.values()) + self.pending
         return Room(self.capacity - used, self.capacity)
 
     def found(self, path: str) -> Found | None:
+        """Folders are those that were settled."""
         self.check_present()
         parts_of(path)
         if path in self.files:
@@ -49,11 +53,13 @@ class MemoryStore(Store):
         return Found(False, 0) if path in self.folders else None
 
     def write(self, path: str, size: int = 0, mode: int | None = None) -> "_MemoryFile":
+        """Whether it fits shows as it is written."""
         parts_of(path)
         self.check_present()
         return _MemoryFile(self, path)
 
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        """One by one: there is nothing to sync."""
         return [self._place(file, replace=replace) for file in files if isinstance(file, _MemoryFile)]
 
     def _place(self, file: "_MemoryFile", *, replace: bool) -> StoreError | None:
@@ -67,10 +73,12 @@ class MemoryStore(Store):
         return None
 
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        """Keeps the folders' times."""
         self.check_present()
         self.folders |= dict(folders)
 
     def read_back(self, path: str, consume: Consume) -> Evidence:
+        """Gives what `decay` makes of the content, at the level the store was made with."""
         self.check_present()
         if path not in self.files:
             raise FileMissing(f"it is missing on '{self.name}'")
@@ -79,19 +87,23 @@ class MemoryStore(Store):
         return self.level
 
     def seal(self, path: str) -> None:
+        """Notes it: nothing here would write to it anyway."""
         self.check_present()
         self.sealed.add(path)
 
     def unseal(self, path: str) -> None:
+        """Forgets that note."""
         self.check_present()
         self.sealed.discard(path)
 
     def as_source(self, folder: str) -> MemorySource:
+        """All files get the time of one of them."""
         inside = {path: held for path, held in self.files.items() if path.startswith(folder + "/")}
         given = {path.removeprefix(folder + "/"): held[0] for path, held in inside.items()}
         return MemorySource(given, modified_ns=next((held[1] for held in inside.values()), 0))
 
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
+        """As `files` is now."""
         self.check_present()
         inside = folder + "/"
         return {
@@ -101,6 +113,7 @@ class MemoryStore(Store):
         }
 
     def read_whole(self, path: str, most: int) -> bytes | None:
+        """Of `files`, whoever wrote it."""
         self.check_present()
         content = self.files.get(path, (None, 0))[0]
         if content is not None and len(content) > most:
@@ -108,12 +121,14 @@ class MemoryStore(Store):
         return content
 
     def set_aside(self, path: str) -> str:
+        """To a name that is free."""
         self.check_present()
         aside = free_place(path, lambda place: place in self.files)
         self.files[aside] = self.files.pop(path)
         return aside
 
     def withdraw(self, path: str) -> None:
+        """Raises KeyError if it is not there: only what a run wrote is ever withdrawn."""
         self.check_present()
         del self.files[path]
 
@@ -129,6 +144,7 @@ class _MemoryFile(PendingFile):
         self._store = store
 
     def write(self, data: Data) -> None:
+        """Raises StoreFull where it does not fit, StoreVanished once enough was written."""
         self._store.check_present()
         if len(self.content) + len(data) > self._store.room().free:
             raise StoreFull(f"'{self._store.name}' is full (No space left on device)")
@@ -137,11 +153,14 @@ class _MemoryFile(PendingFile):
         self._store.pending += len(data)
 
     def skip(self, count: int) -> None:
+        """There are no holes here: zeros are written."""
         self.write(bytes(count))
 
     def end(self, modified_ns: int) -> None:
+        """Keeps the time."""
         self.modified_ns = modified_ns
 
     def discard(self) -> None:
+        """Gives its room back."""
         self._store.pending -= len(self.content)
         self.content.clear()

@@ -19,11 +19,13 @@ class Avchd(Layout):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """The folder that holds `STREAM`, at the card's top or under what stands above it on a camera's own card."""
         ways = ("/".join(_WAY[n:]) for n in range(len(_WAY)))
         found = (tree.folder(way) for way in ways)
         return [path for path in found if path and tree.folder(join(path, "STREAM"))][:1]
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each stream, with its description. What is described and is not there is missed."""
         entries = own(tree.files_under(root), taken)
         streams = own(tree.files_in(tree.folder(join(root, "STREAM"))), taken)
         clips = [clip for clip in (self._clip(tree, root, e) for e in streams) if clip]
@@ -47,6 +49,7 @@ class Avchd(Layout):
         return join(root, "STREAM", name + ".MTS")
 
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
+        """Every playlist."""
         return [entry.path for entry in tree.files_in(tree.folder(join(root, "PLAYLIST")))]
 
     def names_in(self, index: str, content: bytes) -> tuple[str, ...]:
@@ -55,4 +58,5 @@ class Avchd(Layout):
         return tuple(self._stream(root, word[:5]) for word in words_in(content, r"[0-9]{5}(?=M2TS)"))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within `STREAM`, `CLIPINF` or `PLAYLIST`, or any folder on the way to them."""
         return max(levels_beneath(folders, (*_WAY, last)) for last in ("STREAM", "CLIPINF", "PLAYLIST"))

@@ -30,10 +30,12 @@ class ContentsList(WithoutIndex):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """`CONTENTS`, where it has both a list of clips and a folder of pictures."""
         found = tree.folder("CONTENTS")
         return [found] if found and tree.folder(join(found, "CLIP")) and tree.folder(join(found, "VIDEO")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each picture, with sound and whatever else bears its name. Descriptions tell what is missing."""
         entries = own(tree.files_under(root), taken)
         described = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "CLIP")))}
         pictures = {base_of(entry.path): entry for entry in tree.files_in(tree.folder(join(root, "VIDEO")))}
@@ -61,6 +63,7 @@ class ContentsList(WithoutIndex):
             yield stray_clips(stray, join(root, "CLIP"))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within the folders of clips, picture, sound, proxies, icons and voice notes."""
         return max(levels_beneath(folders, ("CONTENTS", last)) for last in (*_ESSENCE, "CLIP"))
 
 
@@ -74,11 +77,13 @@ class ContentsFolders(WithoutIndex):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """`CONTENTS`, where at least one numbered folder of clips stands in it."""
         found = tree.folder("CONTENTS")
         inner = tree.folders_in(found)
         return [found] if found and any(_CLIPS.fullmatch(name_of(path).upper()) for path in inner) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each folder with a picture in it; of a folder without one, the picture is missing."""
         clips, missing = [], []
         for group in tree.folders_in(root):
             for folder in tree.folders_in(group):
@@ -93,6 +98,7 @@ class ContentsFolders(WithoutIndex):
         return Reading(tuple(clips), structure, findings)
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within `CONTENTS`, a numbered folder, or a clip's own folder in it."""
         upper = tuple(folder.upper() for folder in folders)
         for deep in (1, 2):
             if len(upper) > deep and upper[-deep - 1] == "CONTENTS" and _CLIPS.fullmatch(upper[-deep]):

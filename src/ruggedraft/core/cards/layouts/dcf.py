@@ -24,11 +24,13 @@ class DcfStills(WithoutIndex):
     kept_whole = False
 
     def roots(self, tree: Tree) -> list[str]:
+        """`DCIM`, where at least one folder in it is named as the design rule has it."""
         folder = tree.folder("DCIM")
         inner = tree.folders_in(folder)
         return [folder] if folder and any(FOLDER.fullmatch(name_of(path).upper()) for path in inner) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """Clips by their names, folder by folder, whatever the folders are called and however deep they go."""
         clips, loose = [], list(own(tree.files_in(root), taken))
         for folder in tree.folders_in(root):
             for place in (folder, *_all_beneath(tree, folder)):
@@ -38,6 +40,7 @@ class DcfStills(WithoutIndex):
         return Reading(tuple(clips), tuple(loose), tuple(_findings(tree, root, loose)))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within `DCIM` or one of its numbered folders."""
         if folders[-1:] and folders[-1].upper() == "DCIM":
             return 1
         inside = len(folders) > 1 and folders[-2].upper() == "DCIM" and FOLDER.fullmatch(folders[-1].upper())

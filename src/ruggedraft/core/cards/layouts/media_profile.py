@@ -14,6 +14,7 @@ _INDEX = "MEDIAPRO.XML"
 
 class _MediaProfile(Layout):
     def index_files(self, tree: Tree, root: str) -> Iterable[str]:
+        """The one index, where it is there."""
         found = tree.entry(join(root, _INDEX))
         return [found.path] if found else []
 
@@ -31,10 +32,12 @@ class Bpav(_MediaProfile):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """`BPAV`, where it has a folder of clips."""
         found = tree.folder("BPAV")
         return [found] if found and tree.folder(join(found, "CLPR")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each folder in `CLPR`, compared with what the index names."""
         clips = []
         for folder in tree.folders_in(tree.folder(join(root, "CLPR"))):
             clip = clip_of(name_of(folder), own(tree.files_under(folder), taken))
@@ -44,6 +47,7 @@ class Bpav(_MediaProfile):
         return Reading(tuple(clips), structure, tuple(findings))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within `BPAV`, `CLPR`, or a clip's own folder."""
         in_clip = levels_beneath(folders[:-1], ("BPAV", "CLPR"))
         return 3 if in_clip == 2 else levels_beneath(folders, ("BPAV", "CLPR"))
 
@@ -59,10 +63,12 @@ class M4Root(_MediaProfile):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """`M4ROOT`, in `PRIVATE` or at the card's top, where it has a folder of clips."""
         found = next((p for p in (tree.folder("PRIVATE/M4ROOT"), tree.folder("M4ROOT")) if p), None)
         return [found] if found and tree.folder(join(found, "CLIP")) else []
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each picture in `CLIP`, with its description, thumbnail and proxy, compared with the index."""
         entries = own(tree.files_under(root), taken)
         main = own(tree.files_in(tree.folder(join(root, "CLIP"))), taken)
         clips, _ = by_base(main)
@@ -82,4 +88,5 @@ class M4Root(_MediaProfile):
         return found
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """From within the folders of clips, thumbnails and proxies."""
         return max(levels_beneath(folders, ("PRIVATE", "M4ROOT", last)) for last in ("CLIP", "THMBNL", "SUB"))

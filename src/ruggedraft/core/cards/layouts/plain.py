@@ -15,9 +15,11 @@ class Plain(WithoutIndex):
     kept_whole = False
 
     def roots(self, tree: Tree) -> list[str]:
+        """The whole card: every card is a folder of files."""
         return [""]
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """Sequences of frames, and clips by their names, folder by folder."""
         clips: list[Clip] = []
         loose: list[Entry] = []
         findings: list[Finding] = []
@@ -30,4 +32,5 @@ class Plain(WithoutIndex):
         return Reading(tuple(clips), tuple(loose), tuple(findings))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """Never: nothing tells where such a tree begins."""
         return 0

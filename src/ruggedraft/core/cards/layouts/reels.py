@@ -20,6 +20,7 @@ class Reels(WithoutIndex):
     kept_whole = True
 
     def roots(self, tree: Tree) -> list[str]:
+        """Each folder at the top that is called as a reel and has a recording that begins with the reel's name."""
         return [folder for folder in tree.folders_in("") if self._is_reel(tree, folder)]
 
     def _is_reel(self, tree: Tree, folder: str) -> bool:
@@ -30,6 +31,7 @@ class Reels(WithoutIndex):
         )
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """A clip for each folder inside a reel, sequence of frames, and recording that lies openly in a reel."""
         clips: list[Clip] = []
         loose: list[Entry] = []
         findings = []
@@ -48,6 +50,7 @@ class Reels(WithoutIndex):
         return Reading(tuple(clips), tuple(loose), tuple(findings))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """Never: a clip's folder may be called anything."""
         return 0
 
 

@@ -6,7 +6,7 @@ from ...sources.listing import Entry
 from ..clips import Clip, ClipFile, ClipKind, FileRole, by_base
 from ..media import MediaKind, kind_of
 from ..tree import Tree, base_of
-from .base import IndexNames, Reading, WithoutIndex, own
+from .base import IndexNames, Reading, WithoutIndex, left_over, own
 
 _TRACK = re.compile(r"(?P<take>.+?)[_.](?:TR|CH|A)?(?P<track>\d{1,2})", re.IGNORECASE)
 """`T001_1.WAV`, `T001_Tr2.WAV`: common practice, no source."""
@@ -27,6 +27,7 @@ class SoundRecorder(WithoutIndex):
         return tree.files_under(folder) if folder else tree.files_in("")
 
     def read(self, tree: Tree, root: str, taken: frozenset[str], indexes: IndexNames) -> Reading:
+        """Takes of a file for each track, and every other recording by its name. Each folder's tracks are its own."""
         by_folder: dict[str, list[Entry]] = {}
         for entry in own(self._files(tree, root), taken):
             by_folder.setdefault(entry.path.rpartition("/")[0], []).append(entry)
@@ -40,6 +41,7 @@ class SoundRecorder(WithoutIndex):
         return Reading(tuple(clips), tuple(loose))
 
     def levels_inside(self, folders: tuple[str, ...]) -> int:
+        """Never: recorders call their folders as they like."""
         return 0
 
 
@@ -57,8 +59,7 @@ def _only_sound(entries: list[Entry]) -> bool:
 def _takes(entries: list[Entry]) -> tuple[list[Clip], list[Entry]]:
     """Takes of a file a track: the same name, length and time. One file of its own is no such take."""
     takes = [_take(name, tracks) for name, tracks in _by_take(entries) if _together(tracks)]
-    held = {part.entry.path for take in takes for part in take.parts}
-    return takes, [entry for entry in entries if entry.path not in held]
+    return takes, list(left_over(entries, takes))
 
 
 def _by_take(entries: list[Entry]) -> list[tuple[str, list[Entry]]]:

@@ -89,6 +89,8 @@ class _Boxes:
         self._window, self._seen = window, 0
 
     def within(self, start: int, end: int) -> Iterator[_Box]:
+        """The boxes between two places of the file, not those inside them. Raises HeaderUnreadable if there are too
+        many."""
         place = start
         while place + 8 <= end:
             self._seen += 1

@@ -156,6 +156,7 @@ class OpenPart(PendingFile):
         self._unsynced = 0
 
     def write(self, data: Data) -> None:
+        """A large file goes past the caches where it can; else what waits to be synced is kept small."""
         rest = memoryview(data)
         try:
             while rest:
@@ -182,12 +183,14 @@ class OpenPart(PendingFile):
             os.fdatasync(self._descriptor)
 
     def skip(self, count: int) -> None:
+        """A hole, which takes no room."""
         try:
             os.ftruncate(self._descriptor, os.lseek(self._descriptor, count, os.SEEK_CUR))
         except OSError as error:
             raise store_error(error, self._store) from error
 
     def end(self, modified_ns: int) -> None:
+        """Sets time and permissions and closes it; it is synced when it is committed, together with others."""
         try:
             self._run.end(self._descriptor, self._mode, modified_ns)
             descriptor, self._descriptor = self._descriptor, -1
@@ -197,6 +200,7 @@ class OpenPart(PendingFile):
             raise store_error(error, self._store) from error
 
     def discard(self) -> None:
+        """Also one that is still being written."""
         if self._descriptor >= 0:
             shut(self._descriptor)
             self._descriptor = -1
@@ -241,13 +245,17 @@ class EndedPart(PendingFile):
         self.part = part
 
     def write(self, data: Data) -> None:
+        """Raises RuntimeError: it has ended."""
         raise RuntimeError("this file has ended")
 
     def skip(self, count: int) -> None:
+        """Raises RuntimeError: it has ended."""
         raise RuntimeError("this file has ended")
 
     def end(self, modified_ns: int) -> None:
+        """It has ended already."""
         pass
 
     def discard(self) -> None:
+        """Removes its part."""
         self.part.discard()

@@ -62,6 +62,7 @@ class LocalStore(Store):
         self._turns = Turns()
 
     def open(self, turns: Turns | None = None) -> None:
+        """Parts are written into a folder of the run's own, which is locked while the run lives."""
         self._turns = turns or Turns()
         try:
             self._run = RunFolder(self._root)
@@ -70,6 +71,7 @@ class LocalStore(Store):
             raise store_error(error, self.name) from error
 
     def close(self) -> None:
+        """Removes the run's folder with whatever was never committed."""
         if self._run:
             self._run.clear()
             self._run = None
@@ -77,6 +79,7 @@ class LocalStore(Store):
         self._names = Names()
 
     def room(self) -> Room:
+        """What this process may use of the file system: fstatvfs(3)."""
         try:
             with self._root.opened() as root:
                 facts = os.fstatvfs(root)
@@ -85,6 +88,7 @@ class LocalStore(Store):
         return Room(facts.f_bavail * facts.f_frsize, facts.f_blocks * facts.f_frsize)
 
     def found(self, path: str) -> Found | None:
+        """A folder's names are read once a run; a name that was seen or made is looked at each time."""
         *folders, name = parts_of(path)
         try:
             if not self._names.may_be(tuple(folders), name, self._folders):
@@ -98,6 +102,7 @@ class LocalStore(Store):
         return Found(stat.S_ISREG(facts.st_mode), facts.st_size)
 
     def write(self, path: str, size: int = 0, mode: int | None = None) -> OpenPart:
+        """Into the run's folder, on the same file system, so that naming it later is one step."""
         parts_of(path)
         try:
             return OpenPart(self.name, self._running(), path, size, mode)
@@ -105,6 +110,7 @@ class LocalStore(Store):
             raise store_error(error, self.name) from error
 
     def write_whole(self, files: Sequence[Whole]) -> list[PendingFile | StoreError]:
+        """In one turn of the interpreter; once the store has stopped, what is left is not tried."""
         run, written = self._running(), list[PendingFile | StoreError]()
         with self._turns.mine():
             for file in files:
@@ -124,6 +130,7 @@ class LocalStore(Store):
         return self._run
 
     def commit(self, files: Sequence[PendingFile], *, replace: bool = False) -> list[StoreError | None]:
+        """Syncs all at once where the file system can, then renames each: never over another file unless told to."""
         ours = [file.part for file in files if isinstance(file, OpenPart | EndedPart)]
         try:
             self._root.require()
@@ -164,6 +171,7 @@ class LocalStore(Store):
         return None
 
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
+        """Syncs the file system once where that can be relied on, else folder by folder."""
         try:
             for folder, modified_ns in folders:
                 self._settle_one(parts_of(folder), modified_ns)
@@ -180,6 +188,7 @@ class LocalStore(Store):
                 os.fsync(descriptor)
 
     def read_back(self, path: str, consume: Consume) -> Evidence:
+        """Drops the file's pages first and asks the kernel whether it did; READ_BACK only if so."""
         try:
             medium = MediumReading(self._open(path))
             try:
@@ -262,6 +271,7 @@ class LocalStore(Store):
         return view
 
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
+        """The store's root is looked at before and after: a drive that went away meanwhile looks empty, and is not."""
         found: dict[str, tuple[int, int]] = {}
         try:
             self._root.require()
@@ -296,6 +306,7 @@ class LocalStore(Store):
             self._add_facts((*parts, name), f"{inside}{name}/", found)
 
     def read_whole(self, path: str, most: int) -> bytes | None:
+        """A link, folder or anything else that is no plain file is refused and left alone."""
         try:
             descriptor = self._root.open(path, _READ)
         except FileNotFoundError:
@@ -314,6 +325,7 @@ class LocalStore(Store):
             shut(descriptor)
 
     def set_aside(self, path: str) -> str:
+        """By renaming, to a name that is free; durable when it returns."""
         *folders, name = parts_of(path)
         aside = free_place(path, lambda place: self.found(place) is not None)
         *to, new = parts_of(aside)
@@ -328,6 +340,7 @@ class LocalStore(Store):
         return aside
 
     def withdraw(self, path: str) -> None:
+        """Durable when it returns."""
         *folders, name = parts_of(path)
         try:
             with self._root.folder(tuple(folders)) as parent:
@@ -337,12 +350,14 @@ class LocalStore(Store):
             raise store_error(error, self.name) from error
 
     def seal(self, path: str) -> None:
+        """Takes the permission to write from everybody and sets the immutable flag where the file system has it."""
         with self._at(path) as descriptor:
             mode = stat.S_IMODE(os.fstat(descriptor).st_mode)
             os.fchmod(descriptor, mode & ~0o222)
             set_immutable(descriptor, True)
 
     def unseal(self, path: str) -> None:
+        """Takes the flag away and lets the owner write."""
         with self._at(path) as descriptor:
             set_immutable(descriptor, False)
             os.fchmod(descriptor, stat.S_IMODE(os.fstat(descriptor).st_mode) | 0o200)
@@ -359,6 +374,7 @@ class LocalStore(Store):
             raise store_error(error, self.name) from error
 
     def as_source(self, folder: str) -> FolderSource:
+        """Bound to the folder that is there now."""
         try:
             self._root.require()
         except OSError as error:
