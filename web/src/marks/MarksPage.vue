@@ -108,10 +108,10 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
 
 <style scoped>
 h2 {
-  margin: 28px 0 10px;
+  margin: var(--space-7) 0 var(--space-2);
 }
 th {
-  padding: 6px 20px 6px 0;
+  padding: var(--space-1h) var(--space-5) var(--space-1h) 0;
   text-align: left;
   font-weight: 400;
 }
@@ -119,27 +119,27 @@ thead th {
   color: var(--ink-soft);
 }
 td {
-  padding-right: 28px;
+  padding-right: var(--space-7);
 }
 .rafts,
 .pennants {
   display: flex;
   flex-wrap: wrap;
-  gap: 20px 36px;
+  gap: var(--space-5) var(--space-8);
 }
 .rafts li {
   display: grid;
   grid-template-columns: auto auto;
-  gap: 8px 14px;
+  gap: var(--space-2) var(--space-3);
   align-items: end;
-  width: 190px;
+  width: 12rem;
 }
 .rafts span {
   grid-column: 1 / -1;
 }
 .pennants li {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: end;
 }
 .water {

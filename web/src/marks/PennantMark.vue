@@ -37,9 +37,9 @@ const outline = computed(() => {
 
 <style scoped>
 text {
-  font: 700 26px/1 var(--tag);
+  font: 700 var(--type-title)/1 var(--tag);
 }
 .narrow {
-  font-size: 20px;
+  font-size: var(--type-tag);
 }
 </style>

@@ -57,6 +57,6 @@ const words = computed(() => {
   stroke: var(--ink);
   stroke-width: 3.5;
   paint-order: stroke;
-  filter: drop-shadow(0 0 0.5px var(--sheet)) drop-shadow(0 0 1px var(--sheet));
+  filter: drop-shadow(0 0 var(--line-hair) var(--sheet)) drop-shadow(0 0 var(--line-hair) var(--sheet));
 }
 </style>

@@ -98,7 +98,7 @@ const drawn = computed(() =>
 .number,
 .label {
   fill: var(--ink);
-  font: 700 17px/1 var(--tag);
+  font: 700 var(--type-lead)/1 var(--tag);
 }
 .line {
   stroke: var(--hair);

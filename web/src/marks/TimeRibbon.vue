@@ -179,14 +179,14 @@ svg {
 }
 text {
   fill: var(--ink);
-  font: 15px/1 var(--text);
+  font: var(--type-note)/1 var(--text);
 }
 .day,
 .row-name {
-  font: 700 17px/1 var(--tag);
+  font: 700 var(--type-lead)/1 var(--tag);
 }
 .row-name {
-  font-size: 22px;
+  font-size: var(--type-head);
 }
 .hour {
   fill: var(--ink-soft);

@@ -14,6 +14,6 @@ const path = Array.from({ length: WAVES }, (_, n) => `Q${n * 50 + 12.5} 0 ${n * 
 svg {
   display: block;
   width: 100%;
-  height: 10px;
+  height: 0.5rem;
 }
 </style>

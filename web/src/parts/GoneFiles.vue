@@ -88,8 +88,8 @@ const sayAnother = () =>
 <style scoped>
 .gone {
   display: grid;
-  gap: 8px;
-  padding: 12px 14px;
-  border: 3px solid var(--trouble);
+  gap: var(--space-2);
+  padding: var(--space-3) var(--space-3);
+  border: var(--line-bold) solid var(--trouble);
 }
 </style>

@@ -20,6 +20,6 @@ useIntersectionObserver(end, ([seen]) => {
 
 <style scoped>
 .more {
-  padding: 12px 0;
+  padding: var(--space-3) 0;
 }
 </style>

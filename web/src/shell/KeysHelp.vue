@@ -41,13 +41,13 @@ const others = [
 <style scoped>
 dl {
   display: grid;
-  grid-template-columns: 64px 1fr;
-  gap: 6px 12px;
+  grid-template-columns: 4rem 1fr;
+  gap: var(--space-1h) var(--space-3);
 }
 dt {
-  font: 700 18px/1.3 var(--tag);
+  font: 700 var(--type-lead)/1.3 var(--tag);
 }
 p {
-  margin: 14px 0;
+  margin: var(--space-3) 0;
 }
 </style>

@@ -65,33 +65,33 @@ header {
   display: flex;
   flex-wrap: wrap;
   align-items: stretch;
-  gap: 0 28px;
-  padding: 0 24px;
-  border-bottom: 2px solid var(--ink);
+  gap: 0 var(--space-7);
+  padding: 0 var(--space-6);
+  border-bottom: var(--line) solid var(--ink);
   background: var(--sheet);
 }
 .production {
   display: flex;
   align-items: baseline;
-  gap: 10px;
-  padding: 14px 0;
-  font-size: 22px;
+  gap: var(--space-2);
+  padding: var(--space-3) 0;
+  font-size: var(--type-head);
   white-space: nowrap;
 }
 .day {
   color: var(--ink-soft);
-  font-size: 16px;
+  font-size: var(--type-body);
 }
 nav {
   display: flex;
-  gap: 4px;
+  gap: var(--space-1);
 }
 nav a {
   display: flex;
   align-items: center;
-  padding: 0 14px;
-  min-height: 48px;
-  font: 700 21px/1 var(--tag);
+  padding: 0 var(--space-3);
+  min-height: 3rem;
+  font: 700 var(--type-tag)/1 var(--tag);
   text-decoration: none;
 }
 nav a:hover {
@@ -105,37 +105,37 @@ nav a.here {
 .tools {
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: var(--space-1);
   margin-left: auto;
 }
 .who {
-  margin-right: 10px;
+  margin-right: var(--space-2);
   color: var(--ink-soft);
   white-space: nowrap;
 }
 button {
   display: grid;
   place-items: center;
-  width: 40px;
-  height: 40px;
+  width: 2.5rem;
+  height: 2.5rem;
   border: 0;
   background: none;
   color: inherit;
   cursor: pointer;
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   .who {
     display: none;
   }
 }
-@media (max-width: 600px) {
+@media (--phone) {
   header {
-    padding: 0 8px;
-    gap: 0 8px;
+    padding: 0 var(--space-2);
+    gap: 0 var(--space-2);
   }
   .production {
-    padding: 8px 4px;
-    font-size: 18px;
+    padding: var(--space-2) var(--space-1);
+    font-size: var(--type-lead);
   }
   nav {
     order: 3;
@@ -144,7 +144,7 @@ button {
   nav a {
     flex: 1;
     justify-content: center;
-    padding: 0 4px;
+    padding: 0 var(--space-1);
   }
 }
 </style>

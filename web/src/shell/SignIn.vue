@@ -51,16 +51,16 @@ form {
   align-self: end;
   justify-self: center;
   display: grid;
-  gap: 14px;
-  width: min(340px, calc(100vw - 32px));
-  padding-bottom: 28px;
+  gap: var(--space-3);
+  width: min(21.25rem, calc(100vw - 2rem));
+  padding-bottom: var(--space-7);
 }
 h1 {
-  font: 700 40px/1 var(--tag);
+  font: 700 var(--type-slot)/1 var(--tag);
 }
 label {
   display: grid;
-  gap: 4px;
+  gap: var(--space-1);
 }
 .gate.over {
   position: fixed;
@@ -70,6 +70,6 @@ label {
 }
 .sea {
   color: var(--water);
-  background: linear-gradient(transparent 10px, var(--water) 10px);
+  background: linear-gradient(transparent var(--line-slab), var(--water) var(--line-slab));
 }
 </style>

@@ -82,7 +82,7 @@ const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
 <style scoped>
 footer {
   color: var(--water);
-  background: linear-gradient(transparent 10px, var(--water) 10px);
+  background: linear-gradient(transparent var(--line-slab), var(--water) var(--line-slab));
 }
 footer.deep {
   --water: var(--water-deep);
@@ -91,11 +91,11 @@ footer.deep {
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 2px 28px;
-  min-height: 46px;
-  padding: 4px 24px 12px;
+  gap: var(--space-half) var(--space-7);
+  min-height: 3rem;
+  padding: var(--space-1) var(--space-6) var(--space-3);
   color: var(--water-ink);
-  font: 700 21px/1.3 var(--tag);
+  font: 700 var(--type-tag)/1.3 var(--tag);
 }
 a {
   text-decoration: none;
@@ -110,16 +110,16 @@ a:hover {
 .names {
   font-weight: 400;
   font-family: var(--text);
-  font-size: 17px;
+  font-size: var(--type-lead);
 }
 .line :focus-visible {
   outline-color: var(--water-ink);
 }
-@media (max-width: 600px) {
+@media (--phone) {
   .line {
-    gap: 0 14px;
-    padding: 4px 12px 8px;
-    font-size: 17px;
+    gap: 0 var(--space-3);
+    padding: var(--space-1) var(--space-3) var(--space-2);
+    font-size: var(--type-lead);
     line-height: 1.25;
   }
   .names {

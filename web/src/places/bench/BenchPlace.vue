@@ -86,18 +86,18 @@ useShortcuts(
   position: relative;
 }
 .bar {
-  height: 26px;
+  height: 1.5rem;
   background: var(--hull);
-  border-radius: 6px 6px 0 0;
+  border-radius: var(--line-bar) var(--line-bar) 0 0;
 }
 ul {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 0 18px;
-  padding: 0 18px;
+  grid-template-columns: repeat(auto-fit, minmax(13.75rem, 1fr));
+  gap: 0 var(--space-4);
+  padding: 0 var(--space-4);
 }
 .empty {
-  padding: 40px 0;
-  font-size: 20px;
+  padding: var(--space-10) 0;
+  font-size: var(--type-tag);
 }
 </style>

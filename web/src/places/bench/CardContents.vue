@@ -113,20 +113,20 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
 
 <style scoped>
 .clips {
-  margin-top: 18px;
+  margin-top: var(--space-4);
 }
 .bar {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: var(--space-2) var(--space-3);
   align-items: center;
-  margin-bottom: 8px;
+  margin-bottom: var(--space-2);
 }
 .turn {
   margin-left: auto;
 }
 .one {
-  min-height: 26px;
-  margin-top: 6px;
+  min-height: 1.5rem;
+  margin-top: var(--space-1h);
 }
 </style>

@@ -101,24 +101,24 @@ const doubtful = computed(() => props.contents.counts.alike > 0 || props.content
 <style scoped>
 .findings {
   display: grid;
-  gap: 4px;
-  margin: 10px 0;
-  padding: 8px 14px;
-  border-left: 5px solid var(--care);
+  gap: var(--space-1);
+  margin: var(--space-2) 0;
+  padding: var(--space-2) var(--space-3);
+  border-left: var(--line-bar) solid var(--care);
 }
 .names {
-  margin-left: 6px;
-  padding: 2px 6px;
+  margin-left: var(--space-1h);
+  padding: var(--space-half) var(--space-1h);
   border: 0;
   background: none;
   color: inherit;
   font: inherit;
   text-decoration: underline;
-  text-underline-offset: 3px;
+  text-underline-offset: var(--line-bold);
   cursor: pointer;
 }
 ol {
-  max-height: 180px;
+  max-height: 11.25rem;
   overflow-y: auto;
 }
 </style>

@@ -184,24 +184,24 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
 
 <style scoped>
 .sheet {
-  margin-top: 14px;
+  margin-top: var(--space-3);
 }
 .top {
   display: flex;
   flex-wrap: wrap;
   justify-content: space-between;
-  gap: 16px 32px;
-  margin-bottom: 18px;
+  gap: var(--space-4) var(--space-8);
+  margin-bottom: var(--space-4);
 }
 .roll {
-  font-size: 64px;
+  font-size: var(--type-huge);
   line-height: 0.95;
 }
 .time {
-  margin-bottom: 14px;
+  margin-bottom: var(--space-3);
 }
 .planks {
   display: grid;
-  gap: 10px;
+  gap: var(--space-2);
 }
 </style>

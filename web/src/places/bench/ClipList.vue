@@ -83,9 +83,9 @@ function move(event: KeyboardEvent) {
 
 <style scoped>
 .list {
-  max-height: min(66vh, 640px);
+  max-height: min(66vh, 40rem);
   overflow-y: auto;
-  border: 2px solid var(--hair);
+  border: var(--line) solid var(--hair);
   background: var(--sheet);
 }
 ul {
@@ -95,16 +95,16 @@ li {
   position: absolute;
   inset: 0 0 auto;
   display: grid;
-  grid-template-columns: 24px 190px 84px 74px 170px 1fr 150px;
-  gap: 10px;
+  grid-template-columns: 1.5rem 12rem 5.25rem 4.5rem 10.5rem 1fr 9.5rem;
+  gap: var(--space-2);
   align-items: center;
-  height: 34px;
-  padding: 0 10px;
-  border-bottom: 1px solid var(--hair);
+  height: 2rem;
+  padding: 0 var(--space-2);
+  border-bottom: var(--line-hair) solid var(--hair);
   white-space: nowrap;
 }
 li.chosen {
-  box-shadow: inset 0 0 0 3px var(--ink);
+  box-shadow: inset 0 0 0 var(--line-bold) var(--ink);
 }
 .words,
 .tag {
@@ -112,18 +112,18 @@ li.chosen {
   text-overflow: ellipsis;
 }
 .tag {
-  font-size: 18px;
+  font-size: var(--type-lead);
   line-height: 1.3;
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   li {
-    grid-template-columns: 24px 1fr 80px;
+    grid-template-columns: 1.5rem 1fr 5rem;
   }
   li > :nth-child(n + 4) {
     display: none;
   }
 }
 li.picked {
-  border-left: 6px solid var(--focus);
+  border-left: var(--line-bar) solid var(--focus);
 }
 </style>

@@ -56,18 +56,18 @@ const set = useSetClock()
 form {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
-  margin-top: 6px;
+  margin-top: var(--space-1h);
 }
 .field {
-  min-height: 34px;
-  padding: 2px 8px;
+  min-height: 2rem;
+  padding: var(--space-half) var(--space-2);
 }
 .days {
-  width: 74px;
+  width: 4.5rem;
 }
 .time {
-  width: 112px;
+  width: 7rem;
 }
 </style>

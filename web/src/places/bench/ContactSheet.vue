@@ -92,9 +92,9 @@ function move(event: KeyboardEvent) {
 
 <style scoped>
 .sheet {
-  max-height: min(66vh, 640px);
+  max-height: min(66vh, 40rem);
   overflow-y: auto;
-  border: 2px solid var(--hair);
+  border: var(--line) solid var(--hair);
   background: var(--sheet);
 }
 .all {
@@ -110,20 +110,20 @@ li {
   display: grid;
   grid-template-columns: 1fr auto;
   align-content: start;
-  gap: 0 6px;
+  gap: 0 var(--space-1h);
   min-width: 0;
-  padding: 6px;
-  font-size: 14px;
+  padding: var(--space-1h);
+  font-size: var(--type-note);
   cursor: pointer;
 }
 li.chosen {
-  box-shadow: inset 0 0 0 3px var(--ink);
+  box-shadow: inset 0 0 0 var(--line-bold) var(--ink);
 }
 li.picked .picture::after {
   content: '';
   position: absolute;
   inset: 0;
-  border: 5px solid var(--focus);
+  border: var(--line-bar) solid var(--focus);
 }
 li.picked .picture::before {
   content: '✓';
@@ -131,17 +131,17 @@ li.picked .picture::before {
   top: 0;
   left: 0;
   z-index: 1;
-  padding: 0 7px;
+  padding: 0 var(--space-2);
   background: var(--focus);
   color: var(--sheet);
-  font: 700 20px/26px var(--tag);
+  font: 700 var(--type-tag)/var(--type-title) var(--tag);
 }
 .picture {
   position: relative;
   grid-column: 1 / -1;
   display: grid;
   place-items: center;
-  height: 108px;
+  height: 6.75rem;
   background: var(--hull);
   color: var(--hull-ink);
   overflow: hidden;
@@ -159,13 +159,13 @@ img {
   position: absolute;
   right: 0;
   bottom: 0;
-  padding: 2px;
+  padding: var(--space-half);
   background: var(--sheet);
   color: var(--ink);
 }
 .name {
   overflow: hidden;
-  font: 700 16px/1.3 var(--tag);
+  font: 700 var(--type-body)/1.3 var(--tag);
   text-overflow: ellipsis;
   white-space: nowrap;
 }

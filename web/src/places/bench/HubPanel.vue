@@ -53,23 +53,23 @@ const trouble = computed(() => (insert.error.value ?? remove.error.value ?? form
 
 <style scoped>
 .table {
-  margin-top: 28px;
-  padding: 10px 14px;
-  border: 1.5px dashed var(--ink-soft);
+  margin-top: var(--space-7);
+  padding: var(--space-2) var(--space-3);
+  border: var(--line-thin) dashed var(--ink-soft);
 }
 summary {
   cursor: pointer;
 }
 ul {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));
-  gap: 8px 24px;
-  margin-top: 10px;
+  grid-template-columns: repeat(auto-fill, minmax(27.5rem, 1fr));
+  gap: var(--space-2) var(--space-6);
+  margin-top: var(--space-2);
 }
 li {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: var(--space-2);
   align-items: center;
 }
 </style>

@@ -69,10 +69,10 @@ function submit() {
 
 <style scoped>
 form {
-  margin-bottom: 16px;
+  margin-bottom: var(--space-4);
   display: flex;
   flex-wrap: wrap;
-  gap: 12px 18px;
+  gap: var(--space-3) var(--space-4);
   align-items: end;
 }
 h2,
@@ -82,7 +82,7 @@ p {
 .known {
   display: flex;
   flex-wrap: wrap;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
 }
 label {

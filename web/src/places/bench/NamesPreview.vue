@@ -54,17 +54,17 @@ const shown = computed(() => props.names.names.slice(0, all.value ? undefined : 
 
 <style scoped>
 .names {
-  margin: 2px 0 12px;
+  margin: var(--space-half) 0 var(--space-3);
 }
 table {
   border-collapse: collapse;
 }
 td {
-  padding: 1px 12px 1px 0;
+  padding: var(--space-half) var(--space-3) var(--space-half) 0;
   vertical-align: baseline;
 }
 .odd td:first-child {
-  border-left: 4px solid var(--trouble);
-  padding-left: 8px;
+  border-left: var(--line-bar) solid var(--trouble);
+  padding-left: var(--space-2);
 }
 </style>

@@ -132,15 +132,15 @@ useShortcuts({
 <style scoped>
 .next {
   display: grid;
-  gap: 6px;
+  gap: var(--space-1h);
   align-content: start;
   justify-items: end;
-  max-width: 420px;
+  max-width: 26.25rem;
   text-align: right;
 }
 .next .act:not(.quiet) {
-  min-height: 64px;
-  padding: 10px 32px;
-  font-size: 30px;
+  min-height: 4rem;
+  padding: var(--space-2) var(--space-8);
+  font-size: var(--type-large);
 }
 </style>

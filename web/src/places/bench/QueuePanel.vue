@@ -93,31 +93,31 @@ const trouble = computed(() => (order.error.value ?? pause.error.value ?? resume
 
 <style scoped>
 .queue {
-  margin-top: 10px;
-  padding: 8px 14px;
-  border-left: 5px solid var(--ink);
+  margin-top: var(--space-2);
+  padding: var(--space-2) var(--space-3);
+  border-left: var(--line-bar) solid var(--ink);
 }
 ol {
   display: grid;
-  gap: 2px;
+  gap: var(--space-half);
 }
 li {
   display: grid;
-  grid-template-columns: 40px 110px 170px 1fr auto;
-  gap: 12px;
+  grid-template-columns: 2.5rem 7rem 10.5rem 1fr auto;
+  gap: var(--space-3);
   align-items: center;
-  min-height: 36px;
+  min-height: 2.25rem;
 }
 .tag {
-  font-size: 22px;
+  font-size: var(--type-head);
 }
 .acts {
   display: flex;
-  gap: 8px;
+  gap: var(--space-2);
 }
-@media (max-width: 700px) {
+@media (--upright) {
   li {
-    grid-template-columns: 40px auto 1fr;
+    grid-template-columns: 2.5rem auto 1fr;
   }
 }
 </style>

@@ -38,13 +38,13 @@ const choose = (id: number, way: string) =>
 
 <style scoped>
 .ways {
-  margin-top: 24px;
+  margin-top: var(--space-6);
 }
 label {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
-  min-height: 40px;
-  margin-right: 24px;
+  min-height: 2.5rem;
+  margin-right: var(--space-6);
 }
 </style>

@@ -43,9 +43,9 @@ const rigs = computed(() =>
 
 <style scoped>
 .panel {
-  margin-top: 18px;
+  margin-top: var(--space-4);
 }
 .odd {
-  margin-top: 4px;
+  margin-top: var(--space-1);
 }
 </style>

@@ -38,15 +38,15 @@ const again = computed(() => (now.value?.read_again ? `, ${bytes(now.value.read_
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 2px 22px;
-  min-height: 34px;
-  margin-bottom: 8px;
+  gap: var(--space-half) var(--space-5);
+  min-height: 2rem;
+  margin-bottom: var(--space-2);
   font-variant-numeric: tabular-nums;
 }
 .left {
-  font: 700 24px/1.2 var(--tag);
+  font: 700 var(--type-title)/1.2 var(--tag);
 }
 .trouble {
-  margin-bottom: 8px;
+  margin-bottom: var(--space-2);
 }
 </style>

@@ -64,20 +64,20 @@ const planks = computed(() =>
 <style scoped>
 .report {
   display: flex;
-  gap: 22px;
+  gap: var(--space-5);
   align-items: start;
-  margin-top: 18px;
-  padding: 16px 18px;
-  border: 2px solid var(--trouble);
+  margin-top: var(--space-4);
+  padding: var(--space-4) var(--space-4);
+  border: var(--line) solid var(--trouble);
 }
 .report.well {
   border-color: var(--safe);
 }
 h3 {
-  font-size: 26px;
-  margin-bottom: 4px;
+  font-size: var(--type-title);
+  margin-bottom: var(--space-1);
 }
 ul {
-  margin-top: 8px;
+  margin-top: var(--space-2);
 }
 </style>

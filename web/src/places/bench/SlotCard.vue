@@ -79,27 +79,27 @@ const standing = computed(() => {
 <style scoped>
 .slot {
   position: relative;
-  min-height: 148px;
+  min-height: 9.25rem;
 }
 .mouth {
   position: absolute;
-  top: -24px;
+  top: calc(-1 * var(--space-6));
   left: 0;
   right: 0;
   color: var(--hull-ink);
   text-align: center;
-  font: 700 17px/24px var(--tag);
+  font: 700 var(--type-lead)/var(--type-title) var(--tag);
 }
 .card {
   display: grid;
-  gap: 4px;
+  gap: var(--space-1);
   align-content: start;
   width: 100%;
-  height: 132px;
-  padding: 0 16px 12px;
-  border: 2px solid var(--ink);
+  height: 8.25rem;
+  padding: 0 var(--space-4) var(--space-3);
+  border: var(--line) solid var(--ink);
   border-top: 0;
-  border-radius: 0 0 10px 10px;
+  border-radius: 0 0 var(--line-slab) var(--line-slab);
   background: var(--sheet);
   color: inherit;
   font: inherit;
@@ -107,35 +107,39 @@ const standing = computed(() => {
   cursor: pointer;
 }
 .card.chosen {
-  height: 148px;
-  border-width: 4px;
+  height: 9.25rem;
+  border-width: var(--line-bar);
   border-top: 0;
-  padding: 0 14px 12px;
+  padding: 0 var(--space-3) var(--space-3);
 }
 .contacts {
-  height: 14px;
-  margin-bottom: 4px;
-  background: repeating-linear-gradient(90deg, var(--ink-soft) 0 10px, transparent 10px 18px);
+  height: 1rem;
+  margin-bottom: var(--space-1);
+  background: repeating-linear-gradient(
+    90deg,
+    var(--ink-soft) 0 var(--line-slab),
+    transparent var(--line-slab) var(--space-4)
+  );
   opacity: 0.55;
 }
 .head {
   display: flex;
   align-items: center;
-  gap: 10px;
+  gap: var(--space-2);
 }
 .label {
-  font-size: 30px;
+  font-size: var(--type-large);
 }
 .standing {
-  font: 700 20px/1.1 var(--tag);
+  font: 700 var(--type-tag)/1.1 var(--tag);
 }
 .by-itself {
   position: absolute;
-  right: 14px;
-  bottom: 26px;
+  right: var(--space-3);
+  bottom: var(--space-6);
 }
 .bare {
-  padding: 22px 4px;
+  padding: var(--space-5) var(--space-1);
   text-align: center;
 }
 </style>

@@ -94,20 +94,20 @@ const words = computed(() => {
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 190px 1fr 330px;
+  grid-template-columns: 12rem 1fr 20.5rem;
   align-items: center;
-  gap: 2px 18px;
+  gap: var(--space-half) var(--space-4);
 }
 .name {
   display: grid;
 }
 .name .tag {
-  font-size: 21px;
+  font-size: var(--type-tag);
 }
 .plank {
   position: relative;
-  height: 44px;
-  border: 2.5px solid var(--ink);
+  height: 2.75rem;
+  border: var(--line-bold) solid var(--ink);
   overflow: hidden;
 }
 .plank.verified {
@@ -127,12 +127,20 @@ const words = computed(() => {
   background: var(--hair);
 }
 .needs {
-  min-width: 4px;
-  border-left: 3px solid var(--ink);
-  background: repeating-linear-gradient(135deg, var(--ink) 0 3px, transparent 3px 9px);
+  min-width: 0.25rem;
+  border-left: var(--line-bold) solid var(--ink);
+  background: repeating-linear-gradient(
+    135deg,
+    var(--ink) 0 var(--line-bold),
+    transparent var(--line-bold) var(--space-2)
+  );
 }
 .hatch {
-  background: repeating-linear-gradient(135deg, var(--ink) 0 3px, transparent 3px 9px);
+  background: repeating-linear-gradient(
+    135deg,
+    var(--ink) 0 var(--line-bold),
+    transparent var(--line-bold) var(--space-2)
+  );
 }
 .solid {
   background: var(--safe);
@@ -144,12 +152,12 @@ const words = computed(() => {
 .rate {
   display: flex;
   align-items: center;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .wide {
   grid-column: 2 / -1;
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   .row {
     grid-template-columns: 1fr;
   }

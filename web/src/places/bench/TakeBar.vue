@@ -137,25 +137,25 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
 
 <style scoped>
 .take {
-  margin: 4px 0 14px;
+  margin: var(--space-1) 0 var(--space-3);
 }
 .ways {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
 }
 .hours {
   display: inline-flex;
-  gap: 6px;
+  gap: var(--space-1h);
   align-items: center;
 }
 .time {
-  width: 104px;
-  min-height: 36px;
-  padding: 2px 8px;
+  width: 6.5rem;
+  min-height: 2.25rem;
+  padding: var(--space-half) var(--space-2);
 }
 .sum {
-  margin-top: 6px;
+  margin-top: var(--space-1h);
 }
 </style>

@@ -150,39 +150,39 @@ const read = useReadCard()
 <style scoped>
 li[data-card] {
   display: grid;
-  grid-template-columns: 200px 150px 1fr 64px 190px;
-  gap: 6px 20px;
+  grid-template-columns: 12.5rem 9.5rem 1fr 4rem 12rem;
+  gap: var(--space-1h) var(--space-5);
   align-items: center;
-  padding: 12px 0;
-  border-bottom: 1px solid var(--hair);
+  padding: var(--space-3) 0;
+  border-bottom: var(--line-hair) solid var(--hair);
 }
 .scanned {
-  outline: 4px solid var(--focus);
-  outline-offset: 4px;
+  outline: var(--line-bar) solid var(--focus);
+  outline-offset: var(--line-bar);
 }
 .verdict {
-  padding: 4px 10px 2px;
-  border: 3px dashed var(--ink);
-  font: 700 36px/1.1 var(--tag);
+  padding: var(--space-1) var(--space-2) var(--space-half);
+  border: var(--line-bold) dashed var(--ink);
+  font: 700 var(--type-slot)/1.1 var(--tag);
   text-align: center;
   white-space: nowrap;
 }
 .verdict.yes {
-  border: 3px solid var(--safe);
+  border: var(--line-bold) solid var(--safe);
   background: var(--safe);
   color: var(--safe-ink);
 }
 .verdict.no {
-  border: 3px solid var(--trouble);
+  border: var(--line-bold) solid var(--trouble);
   color: var(--trouble);
 }
 .who {
   display: flex;
-  gap: 10px;
+  gap: var(--space-2);
   align-items: center;
 }
 .who .tag {
-  font-size: 34px;
+  font-size: var(--type-large);
   white-space: nowrap;
 }
 .raft {
@@ -191,13 +191,13 @@ li[data-card] {
 .acts {
   grid-column: 5;
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
   justify-items: end;
 }
 .named {
-  margin: 2px 0;
+  margin: var(--space-half) 0;
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   li[data-card] {
     grid-template-columns: auto 1fr;
   }

@@ -108,11 +108,11 @@ watch(
 
 <style scoped>
 section {
-  margin-bottom: 26px;
+  margin-bottom: var(--space-6);
 }
 h2 {
-  margin-bottom: 6px;
-  padding-bottom: 4px;
-  border-bottom: 2px solid var(--ink);
+  margin-bottom: var(--space-1h);
+  padding-bottom: var(--space-1);
+  border-bottom: var(--line) solid var(--ink);
 }
 </style>

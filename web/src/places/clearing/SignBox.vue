@@ -123,18 +123,18 @@ async function submit() {
 <style scoped>
 form {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
 }
 label {
   display: grid;
-  gap: 4px;
+  gap: var(--space-1);
 }
 .acts {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
 }
 ul {
-  padding-left: 18px;
+  padding-left: var(--space-4);
   list-style: square;
 }
 </style>

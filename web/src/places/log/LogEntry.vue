@@ -23,21 +23,21 @@ defineProps<{ entry: Shapes['LogEntry']; zone: string }>()
 <style scoped>
 .entry {
   display: grid;
-  grid-template-columns: 56px 120px 1fr 170px;
-  gap: 4px 16px;
+  grid-template-columns: 3.5rem 7.5rem 1fr 10.5rem;
+  gap: var(--space-1) var(--space-4);
   align-items: baseline;
-  padding: 7px 0;
+  padding: var(--space-2) 0;
 }
 .tag {
-  font-size: 19px;
+  font-size: var(--type-lead);
   overflow-wrap: anywhere;
 }
 .said {
   overflow-wrap: anywhere;
 }
-@media (max-width: 700px) {
+@media (--upright) {
   .entry {
-    grid-template-columns: 56px 1fr;
+    grid-template-columns: 3.5rem 1fr;
   }
   .said {
     grid-column: 1 / -1;

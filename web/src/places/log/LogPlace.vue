@@ -130,46 +130,46 @@ function all(): void {
 .asked {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 20px;
+  gap: var(--space-2) var(--space-5);
   align-items: center;
-  margin-bottom: 8px;
+  margin-bottom: var(--space-2);
 }
 .asked label {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
 }
 .prove {
   display: inline-flex;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
   margin-left: auto;
 }
 h2 {
-  padding: 18px 0 6px;
-  border-bottom: 2px solid var(--ink);
+  padding: var(--space-4) 0 var(--space-1h);
+  border-bottom: var(--line) solid var(--ink);
 }
 li {
-  border-bottom: 1px solid var(--hair);
+  border-bottom: var(--line-hair) solid var(--hair);
 }
 summary {
-  padding: 7px 0;
+  padding: var(--space-2) 0;
   color: var(--ink-soft);
   cursor: pointer;
 }
 .span {
-  margin-right: 12px;
+  margin-right: var(--space-3);
 }
 .none {
   display: flex;
-  gap: 16px;
+  gap: var(--space-4);
   align-items: center;
-  padding: 24px 0;
+  padding: var(--space-6) 0;
 }
-@media (max-width: 700px) {
+@media (--upright) {
   .asked label {
     display: grid;
-    grid-template-columns: 48px 1fr;
+    grid-template-columns: 3rem 1fr;
     width: 100%;
   }
 }

@@ -54,23 +54,23 @@ const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan:
 <style scoped>
 .cameras {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(390px, 1fr));
-  gap: 8px 24px;
-  margin-bottom: 12px;
+  grid-template-columns: repeat(auto-fill, minmax(24.5rem, 1fr));
+  gap: var(--space-2) var(--space-6);
+  margin-bottom: var(--space-3);
 }
 li {
   display: grid;
-  grid-template-columns: 48px 1fr auto;
-  gap: 10px;
+  grid-template-columns: 3rem 1fr auto;
+  gap: var(--space-2);
   align-items: center;
 }
 .short {
-  width: 76px;
+  width: 4.75rem;
 }
 .mid {
-  width: 170px;
+  width: 10.5rem;
 }
-@media (max-width: 600px) {
+@media (--phone) {
   .cameras {
     grid-template-columns: 1fr;
   }

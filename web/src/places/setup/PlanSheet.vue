@@ -182,13 +182,13 @@ const out = computed(() => example.data.value)
 .sheet {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 20px 36px;
-  margin-top: 14px;
+  gap: var(--space-5) var(--space-8);
+  margin-top: var(--space-3);
 }
 .write {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 18px;
+  gap: var(--space-2) var(--space-4);
   align-content: start;
 }
 .wide {
@@ -196,7 +196,7 @@ const out = computed(() => example.data.value)
 }
 .write label {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
 }
 .write .wide > .field,
@@ -205,38 +205,38 @@ const out = computed(() => example.data.value)
 }
 .mono {
   font-family: var(--mono);
-  font-size: 16px;
+  font-size: var(--type-body);
 }
 .short {
-  width: 76px;
+  width: 4.75rem;
 }
 .mid {
-  width: 150px;
+  width: 9.5rem;
 }
 fieldset {
-  border: 1.5px solid var(--hair);
-  padding: 4px 12px 8px;
+  border: var(--line-thin) solid var(--hair);
+  padding: var(--space-1) var(--space-3) var(--space-2);
 }
 .tick {
-  min-height: 30px;
-  margin-right: 18px;
+  min-height: 2rem;
+  margin-right: var(--space-4);
 }
 .made {
-  border-left: 5px solid var(--ink);
-  padding-left: 18px;
+  border-left: var(--line-bar) solid var(--ink);
+  padding-left: var(--space-4);
   min-width: 0;
   overflow-x: auto;
 }
 dl {
   display: grid;
-  grid-template-columns: 110px 1fr;
-  gap: 2px 10px;
+  grid-template-columns: 7rem 1fr;
+  gap: var(--space-half) var(--space-2);
 }
 summary {
   cursor: pointer;
-  margin-top: 10px;
+  margin-top: var(--space-2);
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   .sheet {
     grid-template-columns: 1fr;
   }

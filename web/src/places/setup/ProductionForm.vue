@@ -32,12 +32,12 @@ const go = () =>
 
 <style scoped>
 .zone {
-  width: 200px;
+  width: 12.5rem;
 }
 .day {
-  width: 140px;
+  width: 8.75rem;
 }
 .hour {
-  width: 64px;
+  width: 4rem;
 }
 </style>

@@ -39,9 +39,9 @@ const go = () =>
 
 <style scoped>
 .short {
-  width: 76px;
+  width: 4.75rem;
 }
 .tag {
-  font-size: 20px;
+  font-size: var(--type-tag);
 }
 </style>

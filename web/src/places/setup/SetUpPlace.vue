@@ -85,11 +85,11 @@ const adding = ref(false)
 
 <style scoped>
 h2 {
-  margin: 26px 0 10px;
+  margin: var(--space-6) 0 var(--space-2);
 }
 .plans {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--space-2);
 }
 </style>

@@ -36,7 +36,7 @@ const cancel = useCancelRun()
 .under-way {
   display: flex;
   flex-wrap: wrap;
-  gap: var(--gap);
+  gap: var(--space-3);
   align-items: center;
 }
 </style>

@@ -189,51 +189,51 @@ const survives = computed(() => {
 <style scoped>
 h1 {
   display: flex;
-  gap: 14px;
+  gap: var(--space-3);
   align-items: center;
-  margin: 6px 0;
-  font: 700 52px/1 var(--tag);
+  margin: var(--space-1h) 0;
+  font: 700 var(--type-huge)/1 var(--tag);
 }
 h2 {
-  margin: 22px 0 8px;
+  margin: var(--space-5) 0 var(--space-2);
 }
 .copies li {
   display: grid;
-  grid-template-columns: 110px 170px 1fr auto 90px;
-  gap: 6px 16px;
+  grid-template-columns: 7rem 10.5rem 1fr auto 5.5rem;
+  gap: var(--space-1h) var(--space-4);
   align-items: center;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--hair);
+  padding: var(--space-2) 0;
+  border-bottom: var(--line-hair) solid var(--hair);
 }
 .name {
-  min-width: 150px;
-  font-size: 21px;
+  min-width: 9.5rem;
+  font-size: var(--type-tag);
 }
 .files li {
   display: grid;
-  grid-template-columns: 1fr 90px 1fr;
-  gap: 12px;
+  grid-template-columns: 1fr 5.5rem 1fr;
+  gap: var(--space-3);
   align-items: center;
 }
 .files.pictured li {
-  grid-template-columns: 72px 1fr 90px 1fr;
-  min-height: 48px;
+  grid-template-columns: 4.5rem 1fr 5.5rem 1fr;
+  min-height: 3rem;
 }
 .files img {
-  max-width: 72px;
-  max-height: 48px;
+  max-width: 4.5rem;
+  max-height: 3rem;
 }
-@media (max-width: 900px) {
+@media (--tablet) {
   .copies li {
     grid-template-columns: 1fr 1fr;
   }
 }
-@media (max-width: 700px) {
+@media (--upright) {
   .files li {
     grid-template-columns: 1fr auto;
   }
   .files.pictured li {
-    grid-template-columns: 72px 1fr auto;
+    grid-template-columns: 4.5rem 1fr auto;
   }
   .files li code:last-child {
     grid-column: 1 / -1;

@@ -87,9 +87,9 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
 <style scoped>
 .find {
   display: flex;
-  gap: 18px;
+  gap: var(--space-4);
   align-items: baseline;
-  padding-bottom: 10px;
+  padding-bottom: var(--space-2);
 }
 .scroll {
   overflow-x: auto;
@@ -99,27 +99,27 @@ table {
   border-collapse: collapse;
 }
 caption {
-  padding-bottom: 8px;
+  padding-bottom: var(--space-2);
   text-align: left;
   color: var(--ink-soft);
 }
 thead th {
-  padding: 4px 10px 8px 0;
-  border-bottom: 2px solid var(--ink);
+  padding: var(--space-1) var(--space-2) var(--space-2) 0;
+  border-bottom: var(--line) solid var(--ink);
   text-align: left;
   vertical-align: bottom;
-  font: 700 18px/1.1 var(--tag);
+  font: 700 var(--type-lead)/1.1 var(--tag);
   white-space: nowrap;
 }
 small {
   display: block;
-  font: 400 14px/1.3 var(--text);
+  font: 400 var(--type-note)/1.3 var(--text);
   color: var(--ink-soft);
 }
 .lost {
   color: var(--trouble);
 }
-@media (max-width: 600px) {
+@media (--phone) {
   .store {
     display: none;
   }
@@ -132,7 +132,7 @@ small {
   transform: scaleY(-1);
 }
 .empty {
-  padding: 40px 0;
-  font-size: 20px;
+  padding: var(--space-10) 0;
+  font-size: var(--type-tag);
 }
 </style>

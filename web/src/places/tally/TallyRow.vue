@@ -69,8 +69,8 @@ const lacking = (plank: Shapes['PlankOut']) =>
 <style scoped>
 th,
 td {
-  padding: 10px 10px 10px 0;
-  border-bottom: 1px solid var(--hair);
+  padding: var(--space-2) var(--space-2) var(--space-2) 0;
+  border-bottom: var(--line-hair) solid var(--hair);
   text-align: left;
   vertical-align: middle;
 }
@@ -79,16 +79,16 @@ th {
 }
 .roll {
   display: inline-flex;
-  gap: 10px;
+  gap: var(--space-2);
   align-items: center;
   text-decoration: none;
 }
 .roll .tag {
-  font-size: 30px;
+  font-size: var(--type-large);
 }
 small {
   display: block;
-  font-size: 14px;
+  font-size: var(--type-note);
   color: var(--ink-soft);
   white-space: nowrap;
 }
@@ -108,7 +108,7 @@ td svg {
 .where {
   display: none;
 }
-@media (max-width: 600px) {
+@media (--phone) {
   .store {
     display: none;
   }
