@@ -44,6 +44,29 @@ class Verdicts(BrowserCase):
         wren.see("[data-card='A-01'] .verdict", "OUT")
         self.assertEqual(wren.console_errors(), [])
 
+    def test_the_remedy_is_a_button_and_what_it_does_is_seen_until_the_card_may_be_signed(self):
+        wren = self.browser("wren")
+        wren.go("/clearing")
+        wren.tab_to("[data-group='needs work'] [data-to-bench]", "Offload A-01 on the Bench")
+        wren.press(Keys.ENTER)
+        wren.tab_to("[data-next]", "Offload A001")
+        wren.press(Keys.ENTER)
+        wren.see("[data-outcome='well']", "both agree with the card")
+        file = self.on_drive("two") / "DCIM/100AAAAA/AAAA0001.JPG"
+        file.unlink()
+        wren.go("/tally/A001")
+        wren.tab_to("[data-copy='two'] button", "Check two")
+        wren.press(Keys.ENTER)
+        wren.see("[data-fault]", "DCIM/100AAAAA/AAAA0001.JPG")
+        wren.go("/clearing")
+        wren.see("[data-group='needs work'] [data-card='A-01'] .verdict", "NOT CLEAR")
+        wren.tab_to("[data-card='A-01'] [data-step='mend']", "Mend A001 on two")
+        wren.press(Keys.ENTER)
+        wren.see("[data-group='sign now'] [data-card='A-01'] .verdict", "SIGN?")
+        self.assertTrue(file.is_file())
+        self.assertEqual(wren.violations(), [])
+        self.assertEqual(wren.console_errors(), [])
+
     def test_files_gone_from_a_card_are_named_until_somebody_answers(self):
         wren = self.browser("wren")
         wren.see("[data-slot='slot 1']", "not offloaded")

@@ -10,10 +10,12 @@ from django.utils import timezone
 
 from ruggedraft.checks import running
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss
-from ruggedraft.rolls.models import Copy
+from ruggedraft.offloads import feeding
+from ruggedraft.offloads.models import Feed
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
 
@@ -53,6 +55,24 @@ class ActsOnCopies(ActsOnCards):
                 running.carry_out(asked.pk)
         finally:
             HERE.end(asked.pk)
+
+    def bring_a_roll(self) -> None:
+        """From a verified copy to any store, whatever lies there already."""
+        rolls = list(Roll.objects.order_by("pk"))
+        for roll, store in zip(self.some(rolls), self.some(list(Store.objects.order_by("pk"))), strict=False):
+            if self.post(f"bench/rolls/{roll.pk}/bring", {"store": store.name}).status_code != 200:
+                continue
+            asked = Feed.objects.latest("pk")
+            real = feeding.feed
+
+            def and_tell(*words, copy=asked.copy, real=real, **more):
+                result = real(*words, **more)
+                there = {one.path for one in result.failed if one.found}
+                self.oracle.read_again(copy, {to_ledger(path) for path in result.agreed | there})
+                return result
+
+            with patch.object(feeding, "feed", and_tell):
+                feeding.carry_out(asked.pk)
 
     def check_beside_an_offload(self) -> None:
         """While a check has read a copy and not noted it, a file rots and an offload, or another look, finds that."""

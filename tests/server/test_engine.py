@@ -4,11 +4,13 @@ import hashlib
 import os
 import stat
 import time
+from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
 
 from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores.aside import ASIDE
 from ruggedraft.core.transfer import patience
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -18,6 +20,7 @@ from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.standins import card_maker, hub
+from ruggedraft.stores.models import Store
 
 from .world import FILES, SHOT, World
 
@@ -91,6 +94,106 @@ class Feeding(World, TestCase):
         run_feed(Feed.objects.get().pk)
         self.assertIn("no other verified copy is connected", Feed.objects.get().outcome)
         self.assertEqual(self.standing()["standing"], "not clear")
+
+
+class BringFromACopy(World, TestCase):
+    """Without the card: to a store that has nothing of the roll yet, or to one whose copy is damaged."""
+
+    def setUp(self):
+        super().setUp()
+        self.roll = self.offload()
+        hub.remove("slot-1")
+        look(self.station)
+
+    def bring(self, store: str, person=None):
+        return self.post(f"bench/rolls/{self.roll.pk}/bring", {"store": store}, person)
+
+    def run_it(self) -> Feed:
+        run_feed(Feed.objects.latest("pk").pk)
+        return Feed.objects.latest("pk")
+
+    def plank(self, store: str):
+        (roll,) = self.get("tally")["rolls"]
+        return next((one for one in roll["planks"] if one["store"] == store), None)
+
+    def refused(self, answer, words: str) -> None:
+        self.assertEqual(answer.status_code, 409, answer.content)
+        self.assertIn(words, answer.json()["title"])
+
+    def rot(self, store: str) -> Path:
+        file = self.on_drive(store) / "DCIM/100AAAAA/AAAA0001.JPG"
+        facts = file.stat()
+        file.write_bytes(b"X" * facts.st_size)
+        os.utime(file, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+        self.check(self.roll, store)
+        return file
+
+    def test_a_new_copy_is_wanted_until_it_is_read_back_there(self):
+        self.assertIsNone(self.plank("three"))
+        self.assertEqual(self.bring("three").status_code, 200)
+        self.assertEqual(self.plank("three")["state"], "wanted", "asking is no copy")
+        told = self.get("tally/rolls/A001")["under_way"]
+        self.assertEqual([(one["kind"], one["store"], one["state"]) for one in told], [("feed", "three", "waiting")])
+        self.refused(self.bring("three"), "brought to 'three' already")
+        feed = self.run_it()
+        self.assertIn("read back, all agree", feed.outcome)
+        self.assertEqual(self.plank("three")["state"], "verified")
+        for path, content in FILES.items():
+            self.assertEqual((self.on_drive("three") / path).read_bytes(), content)
+
+    def test_a_damaged_copy_is_mended_and_the_damaged_file_stays_aside(self):
+        file = self.rot("two")
+        (step,) = self.get("tally")["rolls"][0]["remedy"]
+        self.assertEqual((step["act"], step["store"], step["tag"], step["under_way"]), ("mend", "two", "A001", False))
+        self.assertEqual(self.bring("two").status_code, 200)
+        (step,) = self.get("tally")["rolls"][0]["remedy"]
+        self.assertTrue(step["under_way"])
+        self.assertEqual(self.plank("two")["state"], "broken", "asking mends nothing")
+        self.run_it()
+        self.assertEqual(file.read_bytes(), FILES["DCIM/100AAAAA/AAAA0001.JPG"])
+        self.assertEqual(self.plank("two")["state"], "verified")
+        beneath = (hub.home() / "drives" / "two" / ASIDE).rglob("AAAA0001.JPG")
+        aside = [one.read_bytes()[:1] for one in beneath]
+        self.assertEqual(aside, [b"X"], "what was damaged is kept, for whoever wants to look at it")
+
+    def test_damage_is_never_brought_from_a_copy_that_rotted_unnoticed(self):
+        self.rot("two")
+        good = self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG"
+        facts = good.stat()
+        good.write_bytes(b"Y" * facts.st_size)
+        os.utime(good, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+        self.assertEqual(self.bring("two").status_code, 200)
+        self.assertIn("1 file is not safe there", self.run_it().outcome)
+        self.assertEqual(self.plank("two")["state"], "broken")
+
+    def test_what_speaks_against_it_is_said_before_anything_is_written(self):
+        self.assertEqual(self.bring("three", self.pip).status_code, 403)
+        self.refused(self.bring("nowhere"), "no store 'nowhere'")
+        self.refused(self.bring("two"), "known to hold all of A001")
+        self.rot("one")
+        self.rot("two")
+        self.refused(self.bring("three"), "No other copy of A001 is whole and read back")
+        self.assertFalse(Feed.objects.exists())
+        self.assertIsNone(self.plank("three"))
+
+    def test_a_store_without_room_or_away_or_lost_is_refused(self):
+        Store.objects.filter(name="three").update(reserve=10**12)
+        self.refused(self.bring("three"), "make room")
+        (hub.home() / "drives" / "three").rename(hub.home() / "drives" / "away")
+        look(self.station)
+        self.refused(self.bring("three"), "not connected")
+        self.post("stores/three/lost", {"reason": "in the creek"})
+        self.refused(self.bring("three"), "reported lost")
+
+    def test_a_store_that_is_lost_while_it_is_brought_gets_nothing_claimed(self):
+        self.bring("three")
+        self.post("stores/three/lost", {"reason": "in the creek"})
+        self.assertIn("could not be fed", self.run_it().outcome)
+        self.assertEqual(self.plank("three")["state"], "lost")
+
+    def test_names_that_a_store_cannot_hold_are_refused_by_name(self):
+        Store.objects.filter(name="three").update(file_system="exFAT")
+        self.refused(self.bring("three"), "cannot hold")
 
 
 def _impatient(self, lanes, **words):

@@ -58,7 +58,11 @@ class Pages(World, TestCase):
 
     def test_clearing_page_by_page_is_clearing_whole(self):
         whole = self.get("clearing")
-        self.assertEqual(whole["cards"][0]["slot"], "slot 1", "the card in a reader comes first")
+        held = whole["cards"][1]
+        self.post(f"clearing/rolls/{held['roll_id']}/hold", {"reason": "the lab has not called"})
+        whole = self.get("clearing")
+        self.assertEqual([one["label"] for one in whole["cards"]], ["A-01", "A-03", "A-04", "A-05", "A-02"])
+        self.assertEqual([whole["counts"][group] for group in ("sign now", "needs work", "may go back")], [4, 1, 0])
         with patch.object(page.page_of_cards, "__kwdefaults__", {"after": "", "most": 2}):
             found, after = [], ""
             while after is not None:
@@ -247,8 +251,8 @@ class OfAnotherProduction(World, TestCase):
         for file in Path(settings.ROOT, "src", "ruggedraft").glob("*/**/*.py"):
             written |= set(re.findall(r"""write\(\s*f?"([a-z {}.]+)",""", file.read_text()))
         named = {act for acts in ACTS.values() for act in acts}
-        copies = {"start offload", "take odd card", "feed later", "ask check", "ask join", "order offloads", "look",
-                  "finish {run.kind}", "{act} {run.kind}", "cancel {run.kind}"}  # fmt: skip
+        copies = {"start offload", "take odd card", "feed later", "ask feed", "ask check", "ask join", "order offloads",
+                  "look", "finish {run.kind}", "{act} {run.kind}", "cancel {run.kind}"}  # fmt: skip
         self.assertEqual(written - copies, named)
 
     def test_its_name_in_addresses_is_its_own_and_no_places(self):

@@ -35,7 +35,7 @@ WEIGHTS = (
     ("put_in_again", 3), ("take_out", 1), ("format", 1), ("format_and_shoot_the_same_names", 1), ("rewrite_one", 1),
     ("erase_one", 1), ("put_in_the_twin", 1), ("shift_the_zone", 0.5), ("pause_and_resume", 1), ("cancel", 1.5),
     ("pull_in_the_middle", 1.5), ("check_one", 3), ("check_beside_an_offload", 1), ("rot_in_silence", 1.5),
-    ("cut_a_file", 1), ("delete_a_file", 1), ("delete_a_copy", 0.5), ("rename_from_now_on", 0.7),
+    ("bring_a_roll", 2), ("cut_a_file", 1), ("delete_a_file", 1), ("delete_a_copy", 0.5), ("rename_from_now_on", 0.7),
     ("other_algorithm", 0.7), ("lose_a_drive", 0.7), ("find_a_drive", 1), ("use_drives_that_are_there", 1),
     ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 3), ("hold_and_lift", 0.7),
     ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 8),

@@ -40,8 +40,8 @@ class OneQueue(Deciding, TestCase):
     def test_a_check_is_taken_up_paused_and_carried_out_like_an_offload(self):
         check = self.ask()
         self.assertEqual((check.state, check.kind, check.rank), (RunState.WAITING, "check", 2))
-        told = self.get(f"tally/rolls/{self.roll.tag}")["checking"]
-        self.assertEqual(told, [{"run_id": check.pk, "store": "one", "state": "waiting"}])
+        told = self.get(f"tally/rolls/{self.roll.tag}")["under_way"]
+        self.assertEqual(told, [{"run_id": check.pk, "kind": "check", "store": "one", "state": "waiting"}])
         self.assertEqual(self.act(check, "pause", self.pip).status_code, 403)
         self.assertEqual(self.act(check, "pause").status_code, 200)
         self.run_all()

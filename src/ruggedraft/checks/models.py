@@ -12,3 +12,8 @@ class CheckRun(Run):
 
     run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
     copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="check_runs")
+
+    @staticmethod
+    def subject_of(copy_id: int) -> str:
+        """See `Run.subject`."""
+        return f"check of copy {copy_id}"

@@ -40,8 +40,9 @@ class Findings:
 
 @dataclass(frozen=True)
 class FeedNow:
-    """How bringing a copy what its store was too slow for goes. outcome: empty while it goes on."""
+    """How bringing a copy what it lacks goes. outcome: empty while it goes on."""
 
+    run_id: int
     going: bool
     outcome: str
 
@@ -180,7 +181,7 @@ def _runs_of(
 
 _FEEDS = ArraySubquery(
     Feed.objects.filter(offload=OuterRef("pk")).order_by("id").values(
-        facts=JSONObject(copy="copy_id", finished_at="finished_at", outcome="outcome")
+        facts=JSONObject(run="run_id", copy="copy_id", finished_at="finished_at", outcome="outcome")
     )
 )  # fmt: skip
 _FINDINGS = ArraySubquery(
@@ -201,7 +202,7 @@ def _run_of(run: Offload, standing: RollStanding, working: Mapping[Station, bool
     fed, found = getattr(run, "fed", ()), getattr(run, "found", ())
     lost = run.finished_at is None and not run.held_back and not working[run.station]
     return RunOfStay(
-        run, standing, {one["copy"]: FeedNow(one["finished_at"] is None, one["outcome"]) for one in fed},
+        run, standing, {one["copy"]: FeedNow(one["run"], one["finished_at"] is None, one["outcome"]) for one in fed},
         tuple(Findings(**one | {"path": one["path"] or ""}) for one in found[:_MOST_FINDINGS]),
         sum(one["rows"] for one in found), worker_lost=lost,
     )  # fmt: skip

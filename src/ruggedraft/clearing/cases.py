@@ -20,13 +20,11 @@ from ruggedraft.core.redundancy import (
     Files,
     HoldFact,
     Known,
-    Remedy,
     RollFacts,
     Rule,
     is_left,
     judge_card,
     judge_roll,
-    what_would_it_take,
 )
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
@@ -35,10 +33,10 @@ from ruggedraft.rolls.gone import unanswered_of
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import store_facts
 
 from .card_rows import CardRow, LastClearance, LastListing, Stay, SummaryRow, card_rows
 from .covers import remember, work_out
+from .roll_cases import RollRemedy, roll_remedy
 from .said import OpenHold, SignatureRow, said_of
 
 
@@ -48,6 +46,7 @@ class Case:
 
     digest: of everything a signature would rest on, as it is now
     gone: files that somebody has to answer for
+    open_runs: subjects of its rolls' runs that have not ended
     each: every file with what is known of it, of a case that was judged in full
     """
 
@@ -63,6 +62,7 @@ class Case:
     gone: tuple[GoneFile, ...]
     each: tuple[tuple[FileFact, Known], ...]
     moment: datetime
+    open_runs: frozenset[str]
 
     @property
     def listing(self) -> LastListing | None:
@@ -167,6 +167,7 @@ class _Loaded:
         return Case(
             row.card, row, standings, facts, rule, judge_card(facts, rule, self.now), signatures, holds, digest,
             tuple(self.gone.get(row.card.pk, ())), worked.files if worked else (), self.now,
+            self.said.open_runs,
         )  # fmt: skip
 
     def _facts(self, row: CardRow, standings: tuple[RollStanding, ...]) -> CardFacts:
@@ -206,13 +207,12 @@ def with_signature(judged: Case, one_more: SignatureRow) -> Case:
     return replace(judged, facts=facts, verdict=judge_card(facts, judged.rule, judged.moment), signatures=signatures)
 
 
-def remedy_of(one: Case, places: Mapping[int, Store]) -> Remedy | None:
+def remedy_of(one: Case, places: Mapping[int, Store]) -> RollRemedy | None:
     """What would make a card that is not clear clearable, as far as copies are the trouble."""
     if one.standing is not CardStanding.BLOCKED:
         return None
-    short = [of.facts for of in one.rolls if not judge_roll(of.facts, one.rule, one.moment).met]
-    stores = [store_facts(store) for store in places.values()]
-    return what_would_it_take(short[-1], stores, one.rule, one.moment) if short else None
+    short = [of for of in one.rolls if not judge_roll(of.facts, one.rule, one.moment).met]
+    return roll_remedy(short[-1], places, one.rule, one.moment, one.open_runs) if short else None
 
 
 def _digest(

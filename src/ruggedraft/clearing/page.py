@@ -1,7 +1,9 @@
-"""Clearing's list: cards in the order in which somebody should look at them, a page at a time."""
+"""Clearing's list: cards by what is asked of people, and in that by camera; a page at a time."""
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
 from ruggedraft.core.redundancy import CardStanding
 from ruggedraft.productions.models import Production
@@ -9,47 +11,64 @@ from ruggedraft.stores.models import Store
 
 from .cases import Case, active_cards, cases
 
-_ORDER = (
-    CardStanding.GONE, CardStanding.CLEARABLE, CardStanding.SIGNED, CardStanding.BLOCKED, CardStanding.UNREAD,
-    CardStanding.RUNNING, CardStanding.OLD, CardStanding.CLEARED, CardStanding.EMPTY, CardStanding.OUT,
-    CardStanding.NEVER_READ,
-)  # fmt: skip
-_NEEDS_SOMEBODY = CardStanding.OLD
-"""The last of those that keep a card here; the others may go, or have gone."""
+
+class CardGroup(StrEnum):
+    """What a card asks of people, in the order in which they look."""
+
+    SIGN = "sign now"
+    WORK = "needs work"
+    GO = "may go back"
+    AWAY = "handed back"
+    UNSEEN = "never read"
+
+
+_GROUPS = {
+    CardStanding.CLEARABLE: CardGroup.SIGN, CardStanding.SIGNED: CardGroup.SIGN,
+    CardStanding.CLEARED: CardGroup.GO, CardStanding.EMPTY: CardGroup.GO,
+    CardStanding.OUT: CardGroup.AWAY, CardStanding.NEVER_READ: CardGroup.UNSEEN,
+}  # fmt: skip
+_ORDER = list(CardGroup)
 _A_PAGE = 60
+
+
+def group_of(standing: CardStanding) -> CardGroup:
+    """Whatever is neither to be signed nor gone nor allowed to go needs work."""
+    return _GROUPS.get(standing, CardGroup.WORK)
 
 
 @dataclass(frozen=True)
 class CardPage:
-    """Some of a production's cards. after: what to ask for to get the next ones; None on the last page."""
+    """Some of a production's cards. after: what to ask for to get the next ones; None on the last page.
+
+    counts: how many cards each group has in all, of those that have any
+    """
 
     cards: tuple[Case, ...]
     after: str | None
-    in_all: int
+    counts: Mapping[CardGroup, int]
 
 
 def page_of_cards(
     production: Production, places: Mapping[int, Store], *, after: str = "", most: int = _A_PAGE
 ) -> CardPage:
-    """Cards that keep somebody waiting first, and of those the ones in a reader; then those that may go; then the rest.
+    """By group, then by the camera's letter, then by label.
 
     after: from the page before
     """
-    placed = [(_place(one), one) for one in cases(active_cards().filter(camera__production=production), places)]
-    placed.sort(key=lambda pair: pair[0])
+    found = cases(active_cards().filter(camera__production=production), places)
+    placed = sorted(((_place(one), one) for one in found), key=lambda pair: pair[0])
     behind = [(place, one) for place, one in placed if not after or place > _from_words(after)]
     shown = behind[:most]
     rest = _words(shown[-1][0]) if len(behind) > most else None
-    return CardPage(tuple(one for _, one in shown), rest, len(placed))
+    counts = Counter(group_of(one.standing) for one in found)
+    return CardPage(tuple(one for _, one in shown), rest, counts)
 
 
-_Place = tuple[int, int, int, str]
+_Place = tuple[int, str, str]
 
 
 def _place(one: Case) -> _Place:
-    rank = _ORDER.index(one.standing)
-    stays = rank <= _ORDER.index(_NEEDS_SOMEBODY)
-    return 0 if one.gone else 1 if stays else 2, int(stays and one.stay is None), rank, one.card.label
+    return _ORDER.index(group_of(one.standing)), one.card.owner.letter, one.card.label
 
 
 def _words(place: _Place) -> str:
@@ -58,8 +77,5 @@ def _words(place: _Place) -> str:
 
 def _from_words(after: str) -> _Place:
     """A place in the order; the beginning, where the words are not ours."""
-    first, second, third, label = [*after.split("-", 3), "", "", ""][:4]
-    numbers = (first, second, third)
-    if not all(number.isdecimal() for number in numbers):
-        return (-1, 0, 0, "")
-    return int(first), int(second), int(third), label
+    group, letter, label = [*after.split("-", 2), "", ""][:3]
+    return (int(group), letter, label) if group.isdecimal() else (-1, "", "")

@@ -4,28 +4,60 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from ruggedraft.core.redundancy import RollState, RollVerdict, judge_roll, roll_state
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import Exists, OuterRef
+
+from ruggedraft.core.redundancy import (
+    RollState,
+    RollVerdict,
+    Rule,
+    Step,
+    judge_roll,
+    roll_state,
+    what_would_it_take,
+)
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import LeftBehind, Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import alike, places_of_all, roll_standings
+from ruggedraft.runs.models import Run
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import store_facts
 
 from .models import Clearance
 
 
 @dataclass(frozen=True)
 class RollCase:
-    """cleared: its card was cleared, so that it lives on its stores alone."""
+    """cleared: its card was cleared, so that it lives on its stores alone. open_runs: what its runs work on now"""
 
     standing: RollStanding
     verdict: RollVerdict
     cleared: bool
+    open_runs: frozenset[str]
 
     @property
     def state(self) -> RollState:
         return roll_state(self.verdict, cleared=self.cleared)
+
+
+@dataclass(frozen=True)
+class RollRemedy:
+    """The least work that would make a roll satisfy its rule. open_runs: subjects of its runs that have not ended"""
+
+    standing: RollStanding
+    steps: tuple[Step, ...]
+    open_runs: frozenset[str]
+
+
+def roll_remedy(
+    standing: RollStanding, places: Mapping[int, Store], rule: Rule, moment: datetime, open_runs: frozenset[str]
+) -> RollRemedy | None:
+    """None where nothing that is connected would do, or where the rule is met."""
+    facts = [store_facts(store) for store in places.values()]
+    remedy = what_would_it_take(standing.facts, facts, rule, moment)
+    return RollRemedy(standing, remedy.steps, open_runs) if remedy and remedy.steps else None
 
 
 _ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
@@ -64,9 +96,9 @@ def roll_cases(
 ) -> list[RollCase]:
     """These rolls of a production with their verdicts, in this order."""
     ids = list(ids)
-    rule, cleared = production.rule.as_rule(), _cleared(ids)
+    rule, noted = production.rule.as_rule(), _noted(ids)
     return [
-        RollCase(standing, judge_roll(standing.facts, rule, moment), standing.roll.pk in cleared)
+        RollCase(standing, judge_roll(standing.facts, rule, moment), *noted[standing.roll.pk])
         for standing in roll_standings(ids, places).values()
         if standing.roll.production_id == production.pk
     ]
@@ -75,6 +107,15 @@ def roll_cases(
 def roll_case(production: Production, tag: str) -> RollCase | None:
     pk = Roll.objects.filter(production=production, tag=tag).values_list("pk", flat=True)
     return next(iter(roll_cases(production, pk, places_of_all(), now())), None)
+
+
+def _noted(ids: Iterable[int]) -> dict[int, tuple[bool, frozenset[str]]]:
+    """By the roll's id: whether its card was cleared, and the subjects of its runs that have not ended."""
+    rolls = Roll.objects.filter(pk__in=list(ids)).annotate(
+        cleared=Exists(Clearance.rolls.through.objects.filter(roll=OuterRef("pk"))),
+        open=ArraySubquery(Run.objects.filter(roll=OuterRef("pk"), finished_at=None).values("subject")),
+    )
+    return {pk: (cleared, frozenset(open_)) for pk, cleared, open_ in rolls.values_list("pk", "cleared", "open")}
 
 
 @dataclass(frozen=True)

@@ -25,7 +25,8 @@ SELECT
   (SELECT json_agg(json_build_object('roll', g.roll_id, 'person', g.person_id, 'username', p.username, 'at', g.at,
       'digest', g.digest, 'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY g.id)
     FROM clearing_signature g JOIN crew_person p ON p.id = g.person_id
-    WHERE g.roll_id = ANY(%(newest)s))
+    WHERE g.roll_id = ANY(%(newest)s)),
+  (SELECT json_agg(r.subject) FROM runs_run r WHERE r.finished_at IS NULL AND r.roll_id = ANY(%(rolls)s))
 """
 
 
@@ -61,11 +62,15 @@ class Ran:
 
 @dataclass(frozen=True)
 class Said:
-    """ran: by card. holds, signed: by roll; signatures only of rolls that are the newest on a card"""
+    """ran: by card. holds, signed: by roll; signatures only of rolls that are the newest on a card
+
+    open_runs: subjects of the rolls' runs that have not ended
+    """
 
     ran: Mapping[int, tuple[Ran, ...]]
     holds: Mapping[int, tuple[OpenHold, ...]]
     signed: Mapping[int, tuple[SignatureRow, ...]]
+    open_runs: frozenset[str]
 
 
 def said_of(rolls: Mapping[int, tuple[int, ...]]) -> Said:
@@ -77,11 +82,12 @@ def said_of(rolls: Mapping[int, tuple[int, ...]]) -> Said:
     }
     with connection.cursor() as cursor:
         cursor.execute(_SAID, words)
-        ran, holds, signed = (rows or [] for rows in cursor.fetchone())
+        ran, holds, signed, open_runs = (rows or [] for rows in cursor.fetchone())
     return Said(
         _grouped((row["card"], Ran(**row)) for row in ran),
         _grouped((row["roll"], OpenHold(**row | _by(row))) for row in holds),
         _grouped((row["roll"], SignatureRow(**row | _by(row) | {"at": moment_of(row["at"])})) for row in signed),
+        frozenset(open_runs),
     )
 
 

@@ -1,7 +1,6 @@
-"""Bringing a copy what its store was too slow for, on the station that can reach both stores."""
+"""Bringing a copy what it lacks from a verified one, on the station that can reach both stores."""
 
 from ruggedraft.core.errors import StoreVanished
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
@@ -15,6 +14,7 @@ from ruggedraft.stores.opening import open_usable
 
 from .acts.finish_feed import finish_feed
 from .beside import leave_lists, leave_records
+from .keeping import seal_verified, set_damaged_aside
 from .models import Feed
 
 
@@ -36,13 +36,15 @@ def carry_out(feed_id: int) -> None:
     read = {from_ledger(file.path): _as_read(file, one.offload.others) for file in files}
     kept_as = {from_ledger(file.path): from_ledger(file.kept_as) for file in files if file.kept_as}
     algorithm = algorithm_named(roll.algorithm)
-    with Watch(one, shown_as=one.offload_id) as watch:
+    damaged = set_damaged_aside(roll, [(copy, target.store)])
+    with Watch(one) as watch:
         result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=watch.tick, cancelled=watch.cancelled)
     if watch.held_back():
         return
     report = TransferReport(read, [], [result], cancelled=watch.cancelled())
     newest = max((file.modified_ns for file in read.values()), default=0)
-    trouble = leave_lists(one.offload, [(copy, target.store)], report, kept_as, newest)
+    trouble = damaged + leave_lists(one.offload, [(copy, target.store)], report, kept_as, newest)
+    trouble += seal_verified([(copy, target.store)], report, kept_as)
     finish_feed(
         one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()
     )  # fmt: skip
@@ -63,11 +65,9 @@ def _as_read(file: RollFile, others: list[str]) -> FileRead:
 def _good_copy(one: Feed) -> Target:
     """The first whole, read-back copy whose store is connected. Raises StoreVanished if there is none."""
     (standing,) = roll_standings([one.roll_id], in_full=True).values()
-    for other in standing.copies:
-        proven = other.facts.whole and other.facts.level >= Evidence.READ_BACK and not other.facts.store.lost
-        if other.id != one.copy_id and proven:
-            try:
-                return Target(open_usable(other.copy.store), other.folder)
-            except StoreVanished:
-                continue
+    for other in standing.to_bring_from(one.copy.store):
+        try:
+            return Target(open_usable(other.copy.store), other.folder)
+        except StoreVanished:
+            continue
     raise StoreVanished("no other verified copy is connected: connect one, or offload the card again")

@@ -42,6 +42,11 @@ class Feed(Run):
     offload = models.ForeignKey(Offload, on_delete=models.PROTECT, related_name="feeds")
     copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="feeds")
 
+    @staticmethod
+    def subject_of(copy_id: int) -> str:
+        """See `Run.subject`."""
+        return f"feed of copy {copy_id}"
+
 
 class Join(Run):
     """Joining the chapters of a recording on every store that holds them. files: ids of the roll's files, in order."""

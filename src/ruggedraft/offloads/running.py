@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from django.db import transaction
 
 from ruggedraft.core.cards import read_indexes
-from ruggedraft.core.errors import RaftError, SourceVanished, StoreVanished
+from ruggedraft.core.errors import SourceVanished, StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import recorded_checksums
 from ruggedraft.core.proposing import Choice, Naming, everything
@@ -24,7 +24,6 @@ from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, RollFile
-from ruggedraft.rolls.queries import on_stores
 from ruggedraft.rolls.recording import begin, record_take
 from ruggedraft.runs.ending import note_start
 from ruggedraft.runs.watching import Watch
@@ -34,6 +33,7 @@ from ruggedraft.stores.opening import open_usable
 from .acts.finish_offload import finish_offload
 from .beside import leave_lists, leave_records
 from .choosing import choose
+from .keeping import seal_verified, set_damaged_aside
 from .models import Offload
 from .sidecars import leave_sidecars, tags_of
 
@@ -76,14 +76,14 @@ def carry_out(offload_id: int) -> None:
         report = TransferReport({}, [FileFailure("", error.sentence)], [])
         finish_offload(offload, report, [], absent, [], began=began, end=RunEnd.TROUBLE)
         return
-    trouble = _set_aside(offload, present)
+    trouble = set_damaged_aside(offload.roll, present)
     with Watch(offload) as watch:
         report = _transfer(offload, work, present, watch)
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
     report.unread += work.not_there
     trouble += _leave_beside(offload, work, present, report)
-    trouble += _seal(present, report, work.kept_as)
+    trouble += seal_verified(present, report, work.kept_as)
     finish_offload(
         offload, report, [copy for copy, _ in present], absent, trouble, began=began,
         end=RunEnd.CANCELLED if report.cancelled else None,
@@ -202,24 +202,6 @@ def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, Store]], list
     return present, absent
 
 
-def _set_aside(offload: Offload, present: Sequence[tuple[Copy, Store]]) -> list[tuple[Copy, str]]:
-    """Move files of ours that are known to be damaged out of the way, so that good ones can take their places."""
-    trouble = []
-    there = on_stores(offload.roll)
-    for copy, store in present:
-        for file in there[copy.store_id].damaged.values():
-            path = f"{copy.folder}/{from_ledger(file.kept_as or file.path)}"
-            try:
-                if store.found(path) is None:
-                    continue
-                if copy.store.seals:
-                    store.unseal(path)
-                store.set_aside(path)
-            except RaftError as error:
-                trouble.append((copy, f"its damaged {file.path} could not be set aside: {error.sentence}"))
-    return trouble
-
-
 def _open_card(offload: Offload) -> tuple[CardSource, Listing, CardListing]:
     """Raises SourceVanished."""
     insertion = present_insertion(offload.card)
@@ -237,18 +219,3 @@ def _open_card(offload: Offload) -> tuple[CardSource, Listing, CardListing]:
 def _require_still_in(insertion: Insertion) -> None:
     if not Insertion.objects.filter(pk=insertion.pk, removed_at=None).exists():
         raise SourceVanished("the card was taken out of its reader")
-
-
-def _seal(
-    present: Sequence[tuple[Copy, Store]], report: TransferReport, kept_as: Mapping[str, str]
-) -> list[tuple[Copy, str]]:
-    """Make what is verified on an archive read-only; returns what could not be."""
-    trouble = []
-    for (copy, store), result in zip(present, report.stores, strict=True):
-        if copy.store.seals and result.verified:
-            try:
-                for path in sorted(result.agreed):
-                    store.seal(f"{copy.folder}/{kept_as.get(path, path)}")
-            except RaftError as error:
-                trouble.append((copy, f"it is verified, but could not be made read-only: {error.sentence}"))
-    return trouble

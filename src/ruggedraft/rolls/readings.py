@@ -62,6 +62,11 @@ class RollStanding:
     read_files: int
     read_bytes: int
 
+    def to_bring_from(self, store: Store) -> list[CopyStanding]:
+        """Copies from which another store may be brought what it lacks: whole, read back and not lost."""
+        others = [one for one in self.copies if one.store.pk != store.pk and not one.facts.store.lost]
+        return [one for one in others if one.facts.whole and one.facts.level >= Evidence.READ_BACK]
+
 
 @dataclass(frozen=True)
 class _Skipped:

@@ -17,12 +17,10 @@ class Watch:
     """Tells the screens how far a run is and learns from the ledger whether it is to stop. A context manager.
 
     The engine calls it from a thread of its own, so it brings its own connection.
-    shown_as: id of the run under whose name it is told; the run's own where nothing else is said
     """
 
-    def __init__(self, run: Run, *, shown_as: int | None = None) -> None:
+    def __init__(self, run: Run) -> None:
         self._run = run.pk
-        self._shown_as = shown_as or run.pk
         self._stop = threading.Event()
         self._held_back = False
         self._pace = Pace()
@@ -47,7 +45,7 @@ class Watch:
         if row and any(row):
             self._held_back = not row[0]
             self._stop.set()
-        send(_message(self._shown_as, progress, self._pace), self._ledger)
+        send(_message(self._run, progress, self._pace), self._ledger)
 
     def cancelled(self) -> bool:
         """Somebody wants the run to stop, for good or for now."""

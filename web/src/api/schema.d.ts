@@ -268,6 +268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/bench/rolls/{roll_id}/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Bring a roll from a verified copy to a store that lacks it, or some of it.
+         */
+        post: operations["ruggedraft_api_offloads_routes_bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
@@ -991,6 +1011,14 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /**
+         * BringIn
+         * @description store: its name.
+         */
+        BringIn: {
+            /** Store */
+            store: string;
+        };
         /** CameraIn */
         CameraIn: {
             /** Kind */
@@ -1040,6 +1068,12 @@ export interface components {
             sentence: string;
         };
         /**
+         * CardGroup
+         * @description What a card asks of people, in the order in which they look.
+         * @enum {string}
+         */
+        CardGroup: "sign now" | "needs work" | "may go back" | "handed back" | "never read";
+        /**
          * CardStanding
          * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
          * @enum {string}
@@ -1076,6 +1110,7 @@ export interface components {
             gone: string[];
             /** Gone In All */
             gone_in_all: number;
+            group: components["schemas"]["CardGroup"];
             /** Handed Back At */
             handed_back_at: string | null;
             /** Holds */
@@ -1103,7 +1138,7 @@ export interface components {
             /** Read At */
             read_at: string | null;
             /** Remedy */
-            remedy: string[];
+            remedy: components["schemas"]["StepOut"][];
             /** Returned */
             returned: boolean;
             /** Roll Id */
@@ -1143,17 +1178,6 @@ export interface components {
             names: string[];
             topic: components["schemas"]["Topic"];
         };
-        /**
-         * CheckingOut
-         * @description A check that waits or is under way.
-         */
-        CheckingOut: {
-            /** Run Id */
-            run_id: number;
-            state: components["schemas"]["RunState"];
-            /** Store */
-            store: string;
-        };
         /** ChoiceOut */
         ChoiceOut: {
             names: components["schemas"]["NamesOut"];
@@ -1161,18 +1185,19 @@ export interface components {
         };
         /**
          * ClearingOut
-         * @description A page of cards: those that keep somebody waiting first, the ones in readers ahead; then those that may go back;
-         *     then those that were handed back or never read.
+         * @description A page of cards, by group in the order of CardGroup, then by camera, then by label.
          *
-         *     after: hand this in to get the next page; null on the last. in_all: how many cards there are
+         *     after: hand this in to get the next page; null on the last. counts: of every group, how many cards it has in all
          */
         ClearingOut: {
             /** After */
             after: string | null;
             /** Cards */
             cards: components["schemas"]["CaseOut"][];
-            /** In All */
-            in_all: number;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
         };
         /**
          * ClipsOut
@@ -1332,13 +1357,15 @@ export interface components {
         };
         /**
          * FeedOut
-         * @description A store that is brought what it was too slow for, from a verified copy. outcome: empty while it goes on.
+         * @description A store that is brought what it lacks from a verified copy. outcome: empty while it goes on.
          */
         FeedOut: {
             /** Going */
             going: boolean;
             /** Outcome */
             outcome: string;
+            /** Run Id */
+            run_id: number;
         };
         /** FieldOut */
         FieldOut: {
@@ -2156,21 +2183,19 @@ export interface components {
          *     survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
          */
         RollDetail: {
-            /** Checking */
-            checking: components["schemas"]["CheckingOut"][];
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
             /** Left Behind */
             left_behind: string[];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
-            /** Remedy */
-            remedy: string[];
             roll: components["schemas"]["RollOut"];
             /** Survives Devices */
             survives_devices: number;
             /** Survives Locations */
             survives_locations: number;
+            /** Under Way */
+            under_way: components["schemas"]["WorkOut"][];
             /** Waivers */
             waivers: components["schemas"]["WaiverOut"][];
         };
@@ -2198,6 +2223,8 @@ export interface components {
             needed_copies: number;
             /** Planks */
             planks: components["schemas"]["PlankOut"][];
+            /** Remedy */
+            remedy: components["schemas"]["StepOut"][];
             /** Shoot Day */
             shoot_day: string;
             state: components["schemas"]["RollState"];
@@ -2244,6 +2271,12 @@ export interface components {
             /** Signers */
             signers?: number | null;
         };
+        /**
+         * RunKind
+         * @description What a run does.
+         * @enum {string}
+         */
+        RunKind: "offload" | "feed" | "check" | "join";
         /**
          * RunState
          * @description How a run stands, for screens.
@@ -2456,6 +2489,34 @@ export interface components {
          */
         Startable: "ready" | "refused" | "nothing chosen" | "all held" | "chosen held";
         /**
+         * StepKind
+         * @description What somebody would have to do.
+         * @enum {string}
+         */
+        StepKind: "copy" | "mend" | "check";
+        /**
+         * StepOut
+         * @description Something to do on one store that brings a roll nearer to its rule.
+         *
+         *     copy_id: the copy that is to be checked or mended; null where there is none yet
+         *     under_way: it is being done, or waits its turn
+         */
+        StepOut: {
+            act: components["schemas"]["StepKind"];
+            /** Copy Id */
+            copy_id: number | null;
+            /** Roll Id */
+            roll_id: number;
+            /** Sentence */
+            sentence: string;
+            /** Store */
+            store: string;
+            /** Tag */
+            tag: string;
+            /** Under Way */
+            under_way: boolean;
+        };
+        /**
          * StoreChoice
          * @description lost: its device was reported lost: it can be taken out of a plan, and not put into one.
          */
@@ -2658,6 +2719,18 @@ export interface components {
             runs: number;
             /** Time Zone */
             time_zone: string;
+        };
+        /**
+         * WorkOut
+         * @description A check of a copy, or bringing it what it lacks, that waits or is under way.
+         */
+        WorkOut: {
+            kind: components["schemas"]["RunKind"];
+            /** Run Id */
+            run_id: number;
+            state: components["schemas"]["RunState"];
+            /** Store */
+            store: string;
         };
     };
     responses: never;
@@ -3794,6 +3867,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RigOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_offloads_routes_bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

@@ -42,8 +42,9 @@ class FindingOut(BaseModel):
 
 
 class FeedOut(BaseModel):
-    """A store that is brought what it was too slow for, from a verified copy. outcome: empty while it goes on."""
+    """A store that is brought what it lacks from a verified copy. outcome: empty while it goes on."""
 
+    run_id: int
     going: bool
     outcome: str
 
@@ -246,4 +247,4 @@ def _offload(run: RunOfStay) -> OffloadOut:
 
 def _feed(run: RunOfStay, copy: int) -> FeedOut | None:
     feed = run.feeds.get(copy)
-    return FeedOut(going=feed.going, outcome=feed.outcome) if feed else None
+    return FeedOut(run_id=feed.run_id, going=feed.going, outcome=feed.outcome) if feed else None

@@ -11,7 +11,7 @@ from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
 from ruggedraft.clearing.cases import active_cards, case, cases
-from ruggedraft.clearing.page import page_of_cards
+from ruggedraft.clearing.page import CardGroup, page_of_cards
 from ruggedraft.clearing.queries import called, hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
 from ruggedraft.intake.queries import card_of
@@ -50,7 +50,8 @@ def clearing(request: HttpRequest, production: Path[str], after: str = "") -> Ht
     places = places_of_all()
     page = page_of_cards(production_named(production), places, after=after)
     cards = [case_out(one, places) for one in page.cards]
-    return written(ClearingOut(cards=cards, after=page.after, in_all=page.in_all))
+    counts = {group: page.counts.get(group, 0) for group in CardGroup}
+    return written(ClearingOut(cards=cards, after=page.after, counts=counts))
 
 
 @router.get("/scan", response=ScanOut)

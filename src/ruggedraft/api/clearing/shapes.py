@@ -8,10 +8,11 @@ from pydantic import BaseModel
 
 from ruggedraft.clearing.acts.sign_clearance import Signing
 from ruggedraft.clearing.cases import Case, remedy_of
+from ruggedraft.clearing.page import CardGroup, group_of
 from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
 from ruggedraft.stores.models import Store
 
-from ..rolls.shapes import BlockOut, PlankOut, WaiverOut
+from ..rolls.shapes import BlockOut, PlankOut, StepOut, WaiverOut
 from ..shapes import CameraOut
 
 _MOST_NAMES = 50
@@ -47,6 +48,7 @@ class CaseOut(BaseModel):
     roll_id: int | None
     tag: str | None
     standing: CardStanding
+    group: CardGroup
     sentence: str
     may_go_back: bool
     slot: str | None
@@ -59,7 +61,7 @@ class CaseOut(BaseModel):
     seen: str
     blocks: list[BlockOut]
     holds: list[HoldOut]
-    remedy: list[str]
+    remedy: list[StepOut]
     signed_by: list[str]
     missing_signatures: int
     cleared_at: datetime | None
@@ -78,15 +80,14 @@ class CaseOut(BaseModel):
 
 
 class ClearingOut(BaseModel):
-    """A page of cards: those that keep somebody waiting first, the ones in readers ahead; then those that may go back;
-    then those that were handed back or never read.
+    """A page of cards, by group in the order of CardGroup, then by camera, then by label.
 
-    after: hand this in to get the next page; null on the last. in_all: how many cards there are
+    after: hand this in to get the next page; null on the last. counts: of every group, how many cards it has in all
     """
 
     cards: list[CaseOut]
     after: str | None
-    in_all: int
+    counts: dict[CardGroup, int]
 
 
 class WaiveLeftIn(BaseModel):
@@ -141,7 +142,6 @@ class WaterlineOut(BaseModel):
 
 
 def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
-    remedy = remedy_of(case, places)
     verdict, facts = case.verdict, case.facts
     planks = PlankOut.all_of(case.roll.copies, case.rule, case.moment) if case.roll else []
     return CaseOut(
@@ -149,13 +149,14 @@ def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
         label=case.card.label,
         camera=CameraOut.of(case.card.owner),
         standing=case.standing,
+        group=group_of(case.standing),
         sentence=card_sentence(facts, verdict),
         may_go_back=case.standing.may_go_back,
         looked_at=_looked_at(planks),
         digest=case.digest,
         blocks=[BlockOut.of(block) for block in verdict.blocks],
         holds=[HoldOut(id=hold.id, reason=hold.reason, by=hold.by) for hold in case.holds],
-        remedy=[step.sentence for step in remedy.steps] if remedy else [],
+        remedy=StepOut.all_of(remedy_of(case, places)),
         signed_by=[signature.by for signature in case.signatures],
         missing_signatures=verdict.missing_signatures,
         returned=case.returned,

@@ -7,6 +7,7 @@ from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import card_of
 from ruggedraft.kit.stations import all_stations, station_named
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -14,10 +15,11 @@ from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.queue import station_queue
 from ruggedraft.offloads.rigs import rigs_of
 from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.queries import roll_of
 
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import ChoiceOut, JoinIn, NamesOut, OrderIn, ProposalOut, QueueOut, RigOut, StartIn, TakeIn
+from .shapes import BringIn, ChoiceOut, JoinIn, NamesOut, OrderIn, ProposalOut, QueueOut, RigOut, StartIn, TakeIn
 
 router = Router(tags=["offloads"])
 
@@ -41,6 +43,13 @@ def choice(request: HttpRequest, production: Path[str], card_id: int, given: Tak
 @router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})
 def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinIn) -> Done:
     ask_join(who(request), card_of(production_named(production), card_id), given.path)
+    return Done()
+
+
+@router.post("/rolls/{roll_id}/bring", response={200: Done, **REFUSED})
+def bring(request: HttpRequest, production: Path[str], roll_id: int, given: BringIn) -> Done:
+    """Bring a roll from a verified copy to a store that lacks it, or some of it."""
+    ask_feed(who(request), roll_of(production_named(production), roll_id), given.store)
     return Done()
 
 

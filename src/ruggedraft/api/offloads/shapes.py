@@ -216,6 +216,12 @@ class QueueOut(BaseModel):
         )
 
 
+class BringIn(BaseModel):
+    """store: its name."""
+
+    store: str
+
+
 class OrderIn(BaseModel):
     ids: list[int]
 

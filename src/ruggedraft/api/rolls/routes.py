@@ -9,24 +9,27 @@ from ruggedraft.checks.queries import open_checks
 from ruggedraft.clearing.roll_cases import RollCase, left_of, page_of_rolls, roll_case
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
-from ruggedraft.core.redundancy import survival, what_would_it_take
+from ruggedraft.core.redundancy import survival
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.offloads.queries import open_feeds
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.footage import footage_of
 from ruggedraft.rolls.queries import faults_of, files_after, readings_of
 from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.rolls.summaries import places_of_all
-from ruggedraft.stores.queries import store_facts
 
 from ..answers import written
 from ..stores.shapes import StoreColumn
-from .shapes import CheckingOut, FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut
+from .shapes import FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut, WorkOut
 
 _MOST, _MOST_FILES = 100, 500
 
 if TYPE_CHECKING:
+    from ruggedraft.checks.models import CheckRun
+    from ruggedraft.offloads.models import Feed
     from ruggedraft.productions.models import Production
+    from ruggedraft.rolls.models import Roll
 
 router = Router(tags=["tally"])
 
@@ -42,7 +45,7 @@ def tally(request: HttpRequest, production: Path[str], after: str = "", search: 
         TallyOut(
             rule=f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}",
             stores=[StoreColumn.of(store) for store in places.values()],
-            rolls=[RollOut.of(one, rule, now()) for one in page.rolls],
+            rolls=[RollOut.of(one, rule, now(), places) for one in page.rolls],
             after=page.after,
             in_all=page.in_all,
         )
@@ -55,15 +58,13 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     here, places = production_named(production), places_of_all()
     rule, case = here.rule.as_rule(), _case(here, tag)
     row = case.standing.roll
-    remedy = what_would_it_take(case.standing.facts, [store_facts(one) for one in places.values()], rule, now())
     alive = survival(case.verdict.counting)
     names = {copy.id: copy.facts.store.name for copy in case.standing.copies}
     return written(
         RollDetail(
-            roll=RollOut.of(case, rule, now()),
+            roll=RollOut.of(case, rule, now(), places),
             survives_devices=alive.devices,
             survives_locations=alive.locations,
-            remedy=[step.sentence for step in remedy.steps] if remedy else [],
             faults=_faults(case),
             readings=[
                 ReadingOut(
@@ -78,7 +79,7 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
             ],
             waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
             left_behind=left_of(row, _MOST),
-            checking=[CheckingOut.of(check) for check in open_checks(row)],
+            under_way=_under_way(row),
         )
     )
 
@@ -98,6 +99,11 @@ def _case(production: "Production", tag: str) -> RollCase:
     if found is None:
         raise NotThere(f"There is no roll {tag} in {production.name}.")
     return found
+
+
+def _under_way(roll: "Roll") -> list[WorkOut]:
+    runs: list[CheckRun | Feed] = [*open_checks(roll), *open_feeds(roll)]
+    return [WorkOut.of(run) for run in runs]
 
 
 def _faults(case: RollCase) -> list[FaultOut]:

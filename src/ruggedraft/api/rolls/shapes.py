@@ -1,17 +1,30 @@
 """Rolls and their copies, as Tally and a roll's page show them."""
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from pydantic import BaseModel
 
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.clearing.roll_cases import RollCase
+from ruggedraft.clearing.roll_cases import RollCase, RollRemedy, roll_remedy
 from ruggedraft.core.evidence import Level, Result
-from ruggedraft.core.redundancy import Block, BlockKind, CopyState, RollState, Rule, WaiverFact, copy_state
-from ruggedraft.core.runs import RunState
+from ruggedraft.core.redundancy import (
+    Block,
+    BlockKind,
+    CopyState,
+    RollState,
+    Rule,
+    Step,
+    StepKind,
+    WaiverFact,
+    copy_state,
+)
+from ruggedraft.core.runs import RunKind, RunState
+from ruggedraft.offloads.models import Feed
 from ruggedraft.rolls.footage import FileFootage
 from ruggedraft.rolls.models import Origin, RollFile
 from ruggedraft.rolls.readings import CopyStanding
+from ruggedraft.stores.models import Store
 
 from ..shapes import CameraOut
 from ..stores.shapes import StoreColumn
@@ -86,6 +99,41 @@ class PlankOut(BaseModel):
         )
 
 
+class StepOut(BaseModel):
+    """Something to do on one store that brings a roll nearer to its rule.
+
+    copy_id: the copy that is to be checked or mended; null where there is none yet
+    under_way: it is being done, or waits its turn
+    """
+
+    act: StepKind
+    roll_id: int
+    tag: str
+    store: str
+    copy_id: int | None
+    sentence: str
+    under_way: bool
+
+    @staticmethod
+    def all_of(remedy: RollRemedy | None) -> "list[StepOut]":
+        if remedy is None:
+            return []
+        roll, copies = remedy.standing.roll, {copy.store.name: copy.id for copy in remedy.standing.copies}
+        return [
+            StepOut(
+                act=step.act, roll_id=roll.pk, tag=roll.tag, store=step.store, copy_id=copies.get(step.store),
+                sentence=step.sentence, under_way=_subject(step, copies.get(step.store)) in remedy.open_runs,
+            )
+            for step in remedy.steps
+        ]  # fmt: skip
+
+
+def _subject(step: Step, copy_id: int | None) -> str:
+    if copy_id is None:
+        return ""
+    return CheckRun.subject_of(copy_id) if step.act is StepKind.CHECK else Feed.subject_of(copy_id)
+
+
 class RollOut(BaseModel):
     """files, bytes: what a whole copy must hold. unread: of those, never read off the card.
 
@@ -106,9 +154,10 @@ class RollOut(BaseModel):
     needed_copies: int
     blocks: list[BlockOut]
     planks: list[PlankOut]
+    remedy: list[StepOut]
 
     @staticmethod
-    def of(case: RollCase, rule: Rule, moment: datetime) -> "RollOut":
+    def of(case: RollCase, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> "RollOut":
         roll, facts = case.standing.roll, case.standing.facts
         return RollOut(
             tag=roll.tag,
@@ -125,7 +174,12 @@ class RollOut(BaseModel):
             needed_copies=rule.copies,
             blocks=[BlockOut.of(block) for block in case.verdict.blocks],
             planks=PlankOut.all_of(case.standing.copies, rule, moment),
+            remedy=StepOut.all_of(_remedy(case, rule, moment, places)),
         )
+
+
+def _remedy(case: RollCase, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> RollRemedy | None:
+    return None if case.verdict.met else roll_remedy(case.standing, places, rule, moment, case.open_runs)
 
 
 class WaiverOut(BaseModel):
@@ -201,16 +255,17 @@ class ReadingOut(BaseModel):
     wrong_files: int
 
 
-class CheckingOut(BaseModel):
-    """A check that waits or is under way."""
+class WorkOut(BaseModel):
+    """A check of a copy, or bringing it what it lacks, that waits or is under way."""
 
     run_id: int
+    kind: RunKind
     store: str
     state: RunState
 
     @staticmethod
-    def of(check: CheckRun) -> "CheckingOut":
-        return CheckingOut(run_id=check.pk, store=check.copy.store.name, state=check.state)
+    def of(run: CheckRun | Feed) -> "WorkOut":
+        return WorkOut(run_id=run.pk, kind=run.KIND, store=run.copy.store.name, state=run.state)
 
 
 class RollDetail(BaseModel):
@@ -221,9 +276,8 @@ class RollDetail(BaseModel):
     roll: RollOut
     survives_devices: int
     survives_locations: int
-    remedy: list[str]
     faults: list[FaultOut]
     readings: list[ReadingOut]
     waivers: list[WaiverOut]
     left_behind: list[str]
-    checking: list[CheckingOut]
+    under_way: list[WorkOut]

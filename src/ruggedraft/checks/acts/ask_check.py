@@ -19,7 +19,7 @@ def ask_check(person: Person, copy: Copy) -> CheckRun:
     """Have a station that sees the store read a copy again, whole."""
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
-    subject = f"check of copy {copy.pk}"
+    subject = CheckRun.subject_of(copy.pk)
     if is_open(subject):
         raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
     store = stores().get(pk=copy.store_id)

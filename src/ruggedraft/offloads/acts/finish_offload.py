@@ -86,7 +86,7 @@ def _feed_later(offload: Offload, copies: Sequence[Copy], report: TransferReport
     for copy, result in zip(copies, report.stores, strict=True):
         wanted = result.behind & report.read.keys()
         if wanted and not report.cancelled and any(other.can_feed(wanted) for other in report.stores):
-            subject = f"feed of copy {copy.pk}"
+            subject = Feed.subject_of(copy.pk)
             add_to_queue(
                 Feed(subject=subject, roll=offload.roll, station=offload.station, person=offload.person,
                      offload=offload, copy=copy)

@@ -11,6 +11,8 @@ export const useCheckCopy = () =>
         }),
       ),
     'roll',
+    'tally',
+    'clearing',
   )
 
 const ofStore = (store: string) => ({ params: { path: { production: HERE, name: store } } })
@@ -33,4 +35,19 @@ export const useReportFound = () =>
     (store: string) =>
       answered(client.POST('/api/productions/{production}/stores/{name}/found', ofStore(store))),
     'roll',
+  )
+
+/** Bring a roll from a verified copy to a store that lacks it, or some of it. */
+export const useBringRoll = () =>
+  useAct(
+    ({ roll, store }: { roll: number; store: string }) =>
+      answered(
+        client.POST('/api/productions/{production}/bench/rolls/{roll_id}/bring', {
+          params: { path: { production: HERE, roll_id: roll } },
+          body: { store },
+        }),
+      ),
+    'roll',
+    'tally',
+    'clearing',
   )

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { useBench, useQueue, useSetUp } from '../../api/queries'
 import { useShortcuts } from '../../shell/keys'
 import { useWho } from '../../shell/me'
@@ -11,6 +12,7 @@ import SlotCard from './SlotCard.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 
 const bench = useBench()
+const route = useRoute()
 const { me } = useWho()
 const slots = computed(() => bench.data.value?.slots ?? [])
 const queue = useQueue()
@@ -20,9 +22,12 @@ const freeIn = computed(
   () => new Map(queue.data.value?.flatMap((one) => one.runs).map((run) => [run.label, run.free_in_s])),
 )
 const asked = ref<string>()
+/** The one that was asked for by hand, else the card that the address names, else the first there is. */
 const chosen = computed(
   () =>
-    slots.value.find((slot) => slot.name === asked.value) ?? slots.value.find((slot) => slot.insertion_id),
+    slots.value.find((slot) => slot.name === asked.value) ??
+    slots.value.find((slot) => slot.insertion_id && slot.label === route.query['card']) ??
+    slots.value.find((slot) => slot.insertion_id),
 )
 
 useShortcuts(

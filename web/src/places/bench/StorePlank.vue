@@ -12,15 +12,17 @@ const props = defineProps<{
   run?: Shapes['OffloadOut']
 }>()
 
-const progress = computed(() => (props.run ? runProgress.get(props.run.id) : undefined))
-const mine = computed(() => progress.value?.stores.find((store) => store.name === props.demand.store))
 const result = computed(() => props.run?.stores.find((store) => store.store === props.demand.store))
 const feed = computed(() => result.value?.feed ?? undefined)
+/** The run that this store's copy is made by now: the card's, or the one that brings what it lacked. */
+const runId = computed(() => feed.value?.run_id ?? props.run?.id)
+const progress = computed(() => (runId.value === undefined ? undefined : runProgress.get(runId.value)))
+const mine = computed(() => progress.value?.stores.find((store) => store.name === props.demand.store))
 const running = computed(
   () => props.run !== undefined && (!props.run.finished_at || feed.value?.going === true),
 )
 const rates = computed(() => {
-  const all = props.run ? runTraces.get(props.run.id) : undefined
+  const all = runId.value === undefined ? undefined : runTraces.get(runId.value)
   return all?.get(props.demand.store) ?? []
 })
 /** Before and after a run alike: the copy counts, and holds all that is wanted of this card. */

@@ -4,8 +4,8 @@ import { computed } from 'vue'
 import { useReadCard } from '../../api/acts/cards'
 import { useHandBack } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
-import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
+import RemedySteps from '../../parts/RemedySteps.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
 import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
@@ -52,10 +52,18 @@ const since = computed(() => {
   const words = parts.join(', ')
   return words.charAt(0).toUpperCase() + words.slice(1) + '.'
 })
+const NAMES = 3
 const named = computed(() => {
   if (props.one.standing === 'not offloaded' || props.one.gone_in_all) return []
-  return [...new Set(props.one.blocks.flatMap((block) => block.paths))].slice(0, 5)
+  return [...new Set(props.one.blocks.flatMap((block) => block.paths))]
 })
+/** Files on it are in no copy, and it lies in a reader: offloading it is what helps. */
+const toOffload = computed(
+  () =>
+    props.one.slot !== null &&
+    (props.one.standing === 'not offloaded' ||
+      props.one.blocks.some((block) => block.kind === 'uncovered' || block.kind === 'unread')),
+)
 const handBack = useHandBack()
 const read = useReadCard()
 </script>
@@ -68,9 +76,7 @@ const read = useReadCard()
     tabindex="-1"
   >
     <p class="verdict" :class="{ yes: one.may_go_back, no: against }">{{ verdict }}</p>
-    <p class="who">
-      <PennantMark :letter="one.camera.letter" :size="34" /><span class="tag">{{ one.label }}</span>
-    </p>
+    <p class="who tag">{{ one.label }}</p>
     <div class="what">
       <p data-sentence>{{ one.sentence }}</p>
       <p v-if="one.signed_by.length && toSign">Signed by {{ one.signed_by.join(' and ') }}.</p>
@@ -83,12 +89,10 @@ const read = useReadCard()
         :count="one.gone_in_all"
         :cameras="cameras"
       />
-      <p v-if="one.remedy.length">To get there: {{ one.remedy.join(', and ') }}.</p>
-      <ul v-if="named.length" class="named">
-        <li v-for="path in named" :key="path">
-          <code>{{ path }}</code>
-        </li>
-      </ul>
+      <p v-if="named.length" class="named">
+        <code>{{ named.slice(0, NAMES).join(', ') }}</code>
+        {{ named.length > NAMES ? ' …' : '' }}
+      </p>
       <p v-if="one.waived_in_all" data-waived>
         {{ counted(one.waived_in_all, 'file') }} waived, in no copy:
         <code>{{
@@ -120,6 +124,16 @@ const read = useReadCard()
       :size="64"
     />
     <div class="acts">
+      <RouterLink
+        v-if="toOffload"
+        class="act small"
+        :to="{ path: '/', query: { card: one.label } }"
+        data-to-bench
+        >{{
+          may('offload') ? `Offload ${one.label} on the Bench` : `Show ${one.label} on the Bench`
+        }}</RouterLink
+      >
+      <RemedySteps :steps="one.remedy" />
       <Button
         v-if="toSign"
         class="act"
@@ -128,13 +142,15 @@ const read = useReadCard()
         data-sign
         @click="$emit('sign')"
       />
-      <Button
+      <button
         v-if="one.slot && one.standing !== 'being offloaded'"
-        class="act quiet small"
-        :label="`Read ${one.label} again`"
+        type="button"
+        class="link"
         :disabled="!may('read_card')"
         @click="read.mutate(one.card_id)"
-      />
+      >
+        Read {{ one.label }} again
+      </button>
       <Button
         v-if="one.standing === 'cleared' && !one.slot"
         class="act quiet small"
@@ -150,9 +166,9 @@ const read = useReadCard()
 <style scoped>
 li[data-card] {
   display: grid;
-  grid-template-columns: 12.5rem 9.5rem 1fr 4rem 12rem;
+  grid-template-columns: 12.5rem 6rem 1fr 4rem 13rem;
   gap: var(--space-1h) var(--space-5);
-  align-items: center;
+  align-items: start;
   padding: var(--space-3) 0;
   border-bottom: var(--line-hair) solid var(--hair);
 }
@@ -177,11 +193,7 @@ li[data-card] {
   color: var(--trouble);
 }
 .who {
-  display: flex;
-  gap: var(--space-2);
-  align-items: center;
-}
-.who .tag {
+  padding-top: var(--space-2);
   font-size: var(--type-large);
   white-space: nowrap;
 }
@@ -190,9 +202,10 @@ li[data-card] {
 }
 .acts {
   grid-column: 5;
+  align-content: start;
   display: grid;
   gap: var(--space-2);
-  justify-items: end;
+  justify-items: stretch;
 }
 .named {
   margin: var(--space-half) 0;

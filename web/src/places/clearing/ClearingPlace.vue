@@ -4,27 +4,36 @@ import { useRoute } from 'vue-router'
 import { useClearing, useSetUp } from '../../api/queries'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
-import CaseRow from './CaseRow.vue'
+import type { Shapes } from '../../api/client'
+import CardGroup from './CardGroup.vue'
 import SignBox from './SignBox.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 
 const clearing = useClearing()
 const route = useRoute()
 const signing = ref<number>()
-/** In the server's order: those that keep somebody waiting first, the ones in readers ahead. */
+/** By group, then by camera. */
 const all = computed(() => clearing.data.value?.pages.flatMap((page) => page.cards) ?? [])
-const inAll = computed(() => clearing.data.value?.pages[0]?.in_all ?? 0)
+const counts = computed(() => clearing.data.value?.pages.at(-1)?.counts)
 /** As it is now, and not as it was when the view was opened. */
 const toSign = computed(() => all.value.find((one) => one.card_id === signing.value))
 const scanned = computed(() => String(route.query['card'] ?? '').toUpperCase())
 const known = computed(() => all.value.some((one) => one.label.toUpperCase() === scanned.value))
 
-/** Nothing is known of what is on these now. */
-const AWAY: readonly string[] = ['never read', 'handed back']
-const staying = computed(() => all.value.filter((one) => !one.may_go_back && !AWAY.includes(one.standing)))
-const going = computed(() => all.value.filter((one) => one.may_go_back))
-const out = computed(() => all.value.filter((one) => one.standing === 'handed back'))
-const unseen = computed(() => all.value.filter((one) => one.standing === 'never read'))
+interface Group {
+  group: Shapes['CardGroup']
+  title: string
+  empty?: string
+}
+const GROUPS: readonly Group[] = [
+  { group: 'sign now', title: 'Sign now', empty: 'No card waits for a signature.' },
+  { group: 'needs work', title: 'Needs work', empty: 'No card needs anything done.' },
+  { group: 'may go back', title: 'May go back', empty: 'No card here is clear.' },
+  { group: 'handed back', title: 'Handed back' },
+]
+const of = (group: Shapes['CardGroup']) => all.value.filter((one) => one.group === group)
+const inAll = computed(() => Object.values(counts.value ?? {}).reduce((sum, one) => sum + one, 0))
+const unseen = computed(() => of('never read'))
 const setUp = useSetUp()
 const cameras = computed(() => setUp.data.value?.cameras ?? [])
 
@@ -52,45 +61,18 @@ watch(
         <p v-if="scanned && !known && !clearing.hasNextPage.value" role="alert" class="trouble">
           There is no card {{ scanned }} in this production.
         </p>
-        <section>
-          <h2>May not go back yet</h2>
-          <ul>
-            <CaseRow
-              v-for="one in staying"
-              :key="one.card_id"
-              :one="one"
-              :cameras="cameras"
-              :scanned="one.label.toUpperCase() === scanned"
-              @sign="signing = one.card_id"
-            />
-          </ul>
-          <p v-if="!staying.length" class="soft">No card is waiting.</p>
-        </section>
-        <section>
-          <h2>May go back</h2>
-          <ul>
-            <CaseRow
-              v-for="one in going"
-              :key="one.card_id"
-              :one="one"
-              :cameras="cameras"
-              :scanned="one.label.toUpperCase() === scanned"
-            />
-          </ul>
-          <p v-if="!going.length" class="soft">No card here is clear.</p>
-        </section>
-        <section v-if="out.length">
-          <h2>Handed back</h2>
-          <ul>
-            <CaseRow
-              v-for="one in out"
-              :key="one.card_id"
-              :one="one"
-              :cameras="cameras"
-              :scanned="one.label.toUpperCase() === scanned"
-            />
-          </ul>
-        </section>
+        <CardGroup
+          v-for="{ group, title, empty } in GROUPS"
+          :key="group"
+          :data-group="group"
+          :title="title"
+          :empty="empty"
+          :cards="of(group)"
+          :in-all="counts?.[group] ?? 0"
+          :cameras="cameras"
+          :scanned="scanned"
+          @sign="signing = $event"
+        />
         <MoreRows
           v-if="clearing.hasNextPage.value"
           :words="`${all.length} of ${counted(inAll, 'card')} shown: show more`"
@@ -105,14 +87,3 @@ watch(
     <SignBox :one="toSign" @close="signing = undefined" />
   </main>
 </template>
-
-<style scoped>
-section {
-  margin-bottom: var(--space-6);
-}
-h2 {
-  margin-bottom: var(--space-1h);
-  padding-bottom: var(--space-1);
-  border-bottom: var(--line) solid var(--ink);
-}
-</style>

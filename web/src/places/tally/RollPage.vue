@@ -13,7 +13,8 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
-import CheckUnderWay from './CheckUnderWay.vue'
+import RemedySteps from '../../parts/RemedySteps.vue'
+import WorkUnderWay from './WorkUnderWay.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 
 const props = defineProps<{ tag: string }>()
@@ -39,7 +40,7 @@ function standing(plank: Shapes['PlankOut']): string {
 }
 const lost = useReportLoss()
 const found = useReportFound()
-const checking = (store: string) => detail.data.value?.checking.find((one) => one.store === store)
+const workOn = (store: string) => detail.data.value?.under_way.find((one) => one.store === store)
 const losing = ref('')
 const reason = ref('')
 const survives = computed(() => {
@@ -68,10 +69,8 @@ const survives = computed(() => {
         <p v-if="detail.data.value.roll.blocks.length" class="trouble">
           {{ detail.data.value.roll.state === 'below the line' ? 'Below the line' : 'Short of the rule' }}:
           {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
-          <span v-if="detail.data.value.remedy.length"
-            >To mend it: {{ detail.data.value.remedy.join(', and ') }}.</span
-          >
         </p>
+        <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
         <h2>Copies</h2>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
@@ -79,13 +78,13 @@ const survives = computed(() => {
             <span class="tag name">{{ plank.store }}</span>
             <span>{{ standing(plank) }}</span>
             <Button
-              v-if="!checking(plank.store)"
+              v-if="!workOn(plank.store)"
               class="act quiet small"
               :disabled="!may('check') || !plank.ever_read || plank.state === 'lost'"
               :label="`Check ${plank.store}`"
               @click="check.mutate(plank.copy_id)"
             />
-            <CheckUnderWay v-else :check="checking(plank.store)!" />
+            <WorkUnderWay v-else :work="workOn(plank.store)!" />
             <Button
               v-if="plank.state === 'lost'"
               class="act quiet small"
@@ -196,6 +195,10 @@ h1 {
 }
 h2 {
   margin: var(--space-5) 0 var(--space-2);
+}
+.remedy {
+  justify-content: start;
+  margin-top: var(--space-2);
 }
 .copies li {
   display: grid;
