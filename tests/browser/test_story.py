@@ -48,7 +48,7 @@ class CardToClearance(BrowserCase):
         wren.see("[data-outcome='well']", "read back: both agree with the card.")
         self._both_copies_equal_the_card()
         wren.press("t")
-        wren.see("[data-roll='A001'][data-state='safe']", "+ card A-01")
+        wren.see("[data-roll='A001'][data-state='safe']", "card A-01 is not cleared")
         pip.see("[data-card='A-01']", "SIGN?")
         wren.press("c")
         wren.tab_to("[data-sign]", "Sign A001")

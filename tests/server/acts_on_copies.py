@@ -57,22 +57,25 @@ class ActsOnCopies(ActsOnCards):
             HERE.end(asked.pk)
 
     def bring_a_roll(self) -> None:
-        """From a verified copy to any store, whatever lies there already."""
-        rolls = list(Roll.objects.order_by("pk"))
-        for roll, store in zip(self.some(rolls), self.some(list(Store.objects.order_by("pk"))), strict=False):
-            if self.post(f"bench/rolls/{roll.pk}/bring", {"store": store.name}).status_code != 200:
-                continue
-            asked = Feed.objects.latest("pk")
-            real = feeding.feed
+        """From a verified copy to a store that lacks it, whatever lies there already: the first that may be."""
+        ways = [(roll, store) for roll in Roll.objects.order_by("pk") for store in Store.objects.order_by("pk")]
+        self.chance.shuffle(ways)
+        for roll, store in ways:
+            if self.post(f"bench/rolls/{roll.pk}/bring", {"store": store.name}).status_code == 200:
+                self.carry_out_feed(Feed.objects.latest("pk"))
+                return
 
-            def and_tell(*words, copy=asked.copy, real=real, **more):
-                result = real(*words, **more)
-                there = {one.path for one in result.failed if one.found}
-                self.oracle.read_again(copy, {to_ledger(path) for path in result.agreed | there})
-                return result
+    def carry_out_feed(self, asked: Feed) -> None:
+        real = feeding.feed
 
-            with patch.object(feeding, "feed", and_tell):
-                feeding.carry_out(asked.pk)
+        def and_tell(*words, **more):
+            result = real(*words, **more)
+            there = {one.path for one in result.failed if one.found}
+            self.oracle.read_again(asked.copy, {to_ledger(path) for path in result.agreed | there})
+            return result
+
+        with patch.object(feeding, "feed", and_tell):
+            feeding.carry_out(asked.pk)
 
     def check_beside_an_offload(self) -> None:
         """While a check has read a copy and not noted it, a file rots and an offload, or another look, finds that."""

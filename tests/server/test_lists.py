@@ -11,10 +11,12 @@ from django.conf import settings
 from django.db import connection, connections
 from django.test import TestCase, TransactionTestCase
 
-from ruggedraft.clearing import page, roll_cases, waterline
+from ruggedraft.clearing import page, tally, waterline
 from ruggedraft.clearing.cases import active_cards, case, cases
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.kinds import ACTS, ActKind
+from ruggedraft.offloads.feeding import carry_out as carry_out_feed
+from ruggedraft.offloads.models import Feed
 from ruggedraft.productions.models import Production, RedundancyRule
 from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy, CopySummary, Reading, Roll, RollSummary, Waiver
@@ -43,7 +45,7 @@ class Pages(World, TestCase):
         whole = self.get("tally")
         self.assertEqual([roll["tag"] for roll in whole["rolls"]], ["A005", "A003", "A002", "A001", "A004"])
         self.assertEqual((whole["after"], whole["in_all"]), (None, 5))
-        with patch.object(roll_cases.page_of_rolls, "__kwdefaults__", {"after": "", "search": "", "most": 2}):
+        with patch.object(tally.page_of_rolls, "__kwdefaults__", {"after": "", "most": 2}):
             found, after = [], ""
             while after is not None:
                 answer = self.get(f"tally?after={after}")
@@ -53,8 +55,36 @@ class Pages(World, TestCase):
     def test_tally_is_searched_by_roll_and_card(self):
         for words, tags in (("a-03", ["A003"]), ("002", ["A002"]), ("nothing", []), ("a00", 5), ("%", [])):
             with self.subTest(words):
-                found = [roll["tag"] for roll in self.get(f"tally?search={words}")["rolls"]]
+                found = [roll["tag"] for roll in self.get(f"tally?text={words}")["rolls"]]
                 self.assertEqual(len(found) if isinstance(tags, int) else found, tags)
+
+    def test_tally_is_narrowed_by_day_camera_state_and_store_and_says_what_days_come_to(self):
+        Roll.objects.filter(tag="A002").update(shoot_day=date(2026, 5, 13))
+        self.post("stores/two/lost", {"reason": "overboard"})
+        self.assertEqual(self.bring("A005", "three"), 200)
+        all_but_one = ["A005", "A004", "A003", "A001"]
+        cases = (
+            ("day=2026-05-13", ["A002"]), ("day=2026-05-14", ["A004", "A003", "A001", "A005"]), ("day=2026-05-15", []),
+            ("camera=A", ["A004", "A003", "A001", "A002", "A005"]), ("camera=Z", []),
+            ("state=safe", ["A005"]), ("state=below+the+line", []), ("state=short&text=a-04", ["A004"]),
+            ("on=three", ["A005"]), ("not_on=three&day=2026-05-14", ["A004", "A003", "A001"]), ("on=nowhere", []),
+        )  # fmt: skip
+        for words, tags in cases:
+            with self.subTest(words):
+                answer = self.get(f"tally?{words}")
+                self.assertEqual([roll["tag"] for roll in answer["rolls"]], tags)
+                self.assertEqual(answer["in_all"], len(tags))
+        days = self.get("tally?day=2026-05-13")["days"]
+        told = [(one["day"], one["rolls"], one["unsafe"]) for one in days]
+        self.assertEqual(told, [("2026-05-14", 4, 3), ("2026-05-13", 1, 1)], "the other days can still be chosen")
+        rolls = [roll for roll in self.get("tally")["rolls"] if roll["tag"] in all_but_one]
+        self.assertEqual((days[0]["files"], days[0]["bytes"]),
+                         (sum(roll["files"] for roll in rolls), sum(roll["bytes"] for roll in rolls)))  # fmt: skip
+
+    def bring(self, tag: str, store: str) -> int:
+        answer = self.post(f"bench/rolls/{Roll.objects.get(tag=tag).pk}/bring", {"store": store})
+        carry_out_feed(Feed.objects.latest("pk").pk)
+        return answer.status_code
 
     def test_clearing_page_by_page_is_clearing_whole(self):
         whole = self.get("clearing")

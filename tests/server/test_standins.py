@@ -12,7 +12,7 @@ from django.test import SimpleTestCase, TestCase, override_settings
 from django.utils import timezone
 
 from ruggedraft.clearing.cases import active_cards, cases
-from ruggedraft.clearing.roll_cases import page_of_rolls
+from ruggedraft.clearing.tally import page_of_rolls
 from ruggedraft.clearing.waterline import waterline
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import MemorySource

@@ -1,6 +1,6 @@
 """How the rolls of a production stand: those that are not safe first."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Set
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -65,25 +65,33 @@ _ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
 
 @dataclass(frozen=True)
 class Overview:
-    """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others."""
+    """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others.
+
+    fresh: standings that were worked out on the way, by the roll's id
+    """
 
     states: Mapping[int, RollState]
+    fresh: Mapping[int, RollStanding]
 
 
-def overview(production: Production, places: Mapping[int, Store], moment: datetime) -> Overview:
-    """Of each group of rolls that stand alike one is judged; what it costs does not grow with the files."""
+def overview(
+    production: Production, places: Mapping[int, Store], moment: datetime, was_cleared: Set[int] | None = None
+) -> Overview:
+    """Of each group of rolls that stand alike one is judged; what it costs does not grow with the files.
+
+    was_cleared: rolls whose card was cleared, where the caller knows of all
+    """
     rule = production.rule.as_rule()
     groups = alike(production, rule, moment, places)
     judged = [(group.rolls, judge_roll(group.one.facts, rule, moment).met) for group in groups]
     met = {pk: is_met for rolls, is_met in judged for pk in rolls}
-    unmet = [pk for pk, is_met in met.items() if not is_met]
-    cleared = _cleared(unmet)
+    cleared = _cleared(pk for pk, is_met in met.items() if not is_met) if was_cleared is None else was_cleared
     states = {
         pk: RollState.SAFE if is_met else RollState.BELOW if pk in cleared else RollState.SHORT
         for pk, is_met in met.items()
     }
     first = sorted(states, key=lambda pk: (_ORDER.index(states[pk]), -pk))
-    return Overview({pk: states[pk] for pk in first})
+    return Overview({pk: states[pk] for pk in first}, {group.one.roll.pk: group.one for group in groups})
 
 
 def _cleared(rolls: Iterable[int]) -> set[int]:
@@ -92,11 +100,18 @@ def _cleared(rolls: Iterable[int]) -> set[int]:
 
 
 def roll_cases(
-    production: Production, ids: Iterable[int], places: Mapping[int, Store], moment: datetime
+    production: Production,
+    ids: Iterable[int],
+    places: Mapping[int, Store],
+    moment: datetime,
+    noted: Mapping[int, tuple[bool, frozenset[str]]] | None = None,
 ) -> list[RollCase]:
-    """These rolls of a production with their verdicts, in this order."""
+    """These rolls of a production with their verdicts, in this order.
+
+    noted: whether each roll's card was cleared, and what is being worked on, where the caller knows
+    """
     ids = list(ids)
-    rule, noted = production.rule.as_rule(), _noted(ids)
+    rule, noted = production.rule.as_rule(), _noted(ids) if noted is None else noted
     return [
         RollCase(standing, judge_roll(standing.facts, rule, moment), *noted[standing.roll.pk])
         for standing in roll_standings(ids, places).values()
@@ -116,54 +131,6 @@ def _noted(ids: Iterable[int]) -> dict[int, tuple[bool, frozenset[str]]]:
         open=ArraySubquery(Run.objects.filter(roll=OuterRef("pk"), finished_at=None).values("subject")),
     )
     return {pk: (cleared, frozenset(open_)) for pk, cleared, open_ in rolls.values_list("pk", "cleared", "open")}
-
-
-@dataclass(frozen=True)
-class Page:
-    """Some of a production's rolls. after: what to ask for to get the next ones; None on the last page.
-
-    in_all: how many there are that were asked for
-    """
-
-    rolls: tuple[RollCase, ...]
-    after: str | None
-    in_all: int
-
-
-_A_PAGE = 60
-
-
-def page_of_rolls(
-    production: Production, places: Mapping[int, Store], *, after: str = "", search: str = "", most: int = _A_PAGE
-) -> Page:
-    """Rolls below the line first, then those short of the rule, then the safe ones; in each the newest first.
-
-    after: from the page before. search: part of a roll's tag or of its card's label
-    """
-    moment = now()
-    states = overview(production, places, moment).states
-    found = _searched(production, search) if search else None
-    wanted = [pk for pk in states if found is None or pk in found]
-    behind = [pk for pk in wanted if not after or _place(states[pk], pk) > _from_words(after)]
-    shown = behind[:most]
-    rest = f"{_ORDER.index(states[shown[-1]])}-{shown[-1]}" if len(behind) > most else None
-    return Page(tuple(roll_cases(production, shown, places, moment)), rest, len(wanted))
-
-
-def _place(state: RollState, pk: int) -> tuple[int, int]:
-    return _ORDER.index(state), -pk
-
-
-def _from_words(after: str) -> tuple[int, int]:
-    """A place in the order; the beginning, where the words are not ours."""
-    state, _, pk = after.partition("-")
-    return (int(state), -int(pk)) if state.isdecimal() and pk.isdecimal() else (-1, 0)
-
-
-def _searched(production: Production, words: str) -> set[int]:
-    rolls = Roll.objects.filter(production=production)
-    by_tag, by_card = rolls.filter(tag__icontains=words), rolls.filter(card__label__icontains=words)
-    return set(by_tag.values_list("pk", flat=True).union(by_card.values_list("pk", flat=True)))
 
 
 def left_of(roll: Roll, most: int) -> list[str]:

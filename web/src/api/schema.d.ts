@@ -820,10 +820,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /**
-         * Tally
-         * @description search: part of a roll's tag or of its card's label.
-         */
+        /** Tally */
         get: operations["ruggedraft_api_rolls_routes_tally"];
         put?: never;
         post?: never;
@@ -1317,6 +1314,27 @@ export interface components {
             unsure: number;
             /** Video */
             video: number;
+        };
+        /**
+         * DayOut
+         * @description What was shot on a day, of what is asked for. number: of the shoot; the first day is 1. unsafe: of the rolls
+         */
+        DayOut: {
+            /** Bytes */
+            bytes: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Files */
+            files: number;
+            /** Number */
+            number: number;
+            /** Rolls */
+            rolls: number;
+            /** Unsafe */
+            unsafe: number;
         };
         /**
          * Done
@@ -2435,6 +2453,37 @@ export interface components {
             /** Waits For */
             waits_for: string[];
         };
+        /**
+         * SoughtIn
+         * @description Which rolls are asked for; what is left out asks for all.
+         *
+         *     text: part of a roll's tag or of its card's label. on, not_on: a store that it was written to, or never was
+         */
+        SoughtIn: {
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
+            /** Day */
+            day?: string | null;
+            /**
+             * Not On
+             * @default
+             */
+            not_on: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            state?: components["schemas"]["RollState"] | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
         /** StandinCardOut */
         StandinCardOut: {
             /** Kind */
@@ -2639,13 +2688,17 @@ export interface components {
         };
         /**
          * TallyOut
-         * @description A page of rolls: those below the line first, then those short of the rule, then the rest; in each newest first.
+         * @description A page of rolls: those below the line first, then those short of the rule, then the rest; in each the newest day
+         *     first.
          *
          *     after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
+         *     days: newest first, of everything that is asked for but for the day
          */
         TallyOut: {
             /** After */
             after: string | null;
+            /** Days */
+            days: components["schemas"]["DayOut"][];
             /** In All */
             in_all: number;
             /** Rolls */
@@ -6378,8 +6431,13 @@ export interface operations {
     ruggedraft_api_rolls_routes_tally: {
         parameters: {
             query?: {
+                day?: string | null;
+                camera?: string;
+                state?: components["schemas"]["RollState"] | null;
+                on?: string;
+                not_on?: string;
+                text?: string;
                 after?: string;
-                search?: string;
             };
             header?: never;
             path: {

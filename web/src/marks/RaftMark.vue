@@ -25,7 +25,7 @@ const shown = computed<Shown[]>(() => {
     half: p.same_device,
     shares: p.shares,
   }))
-  const wanted = Math.max(0, props.needed - there.length)
+  const wanted = Math.max(0, props.needed - there.filter((plank) => plank.state !== 'lost').length)
   return [...there, ...Array.from({ length: wanted }, () => ({ state: 'wanted' as const, half: false }))]
 })
 const height = computed(() => Math.max(1, shown.value.length) * PITCH + 4)

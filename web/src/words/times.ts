@@ -50,3 +50,12 @@ export function roughly(seconds: number): string {
   if (seconds < 5400) return `about ${Math.round(seconds / 60)} min`
   return `about ${(seconds / 3600).toFixed(1)} h`
 }
+
+/** A shoot day without its year, such as "Thu 14 May". day: as YYYY-MM-DD, which is no moment and has no zone */
+export const shortDay = (day: string): string =>
+  new Date(`${day}T00:00:00Z`).toLocaleDateString('en-GB', {
+    timeZone: 'UTC',
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+  })

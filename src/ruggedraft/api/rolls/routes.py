@@ -3,10 +3,11 @@
 from typing import TYPE_CHECKING
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router
+from ninja import Path, Query, Router
 
 from ruggedraft.checks.queries import open_checks
-from ruggedraft.clearing.roll_cases import RollCase, left_of, page_of_rolls, roll_case
+from ruggedraft.clearing.roll_cases import RollCase, left_of, roll_case
+from ruggedraft.clearing.tally import page_of_rolls
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import survival
@@ -21,7 +22,19 @@ from ruggedraft.rolls.summaries import places_of_all
 
 from ..answers import written
 from ..stores.shapes import StoreColumn
-from .shapes import FaultOut, FileOut, FilesOut, ReadingOut, RollDetail, RollOut, TallyOut, WaiverOut, WorkOut
+from .shapes import (
+    DayOut,
+    FaultOut,
+    FileOut,
+    FilesOut,
+    ReadingOut,
+    RollDetail,
+    RollOut,
+    SoughtIn,
+    TallyOut,
+    WaiverOut,
+    WorkOut,
+)
 
 _MOST, _MOST_FILES = 100, 500
 
@@ -36,11 +49,15 @@ router = Router(tags=["tally"])
 
 @router.get("", response=TallyOut)
 @one_moment()
-def tally(request: HttpRequest, production: Path[str], after: str = "", search: str = "") -> HttpResponse:
-    """search: part of a roll's tag or of its card's label."""
+def tally(
+    request: HttpRequest,
+    production: Path[str],
+    sought: Query[SoughtIn],
+    after: str = "",
+) -> HttpResponse:
     here, places = production_named(production), places_of_all()
     rule = here.rule.as_rule()
-    page = page_of_rolls(here, places, after=after, search=search)
+    page = page_of_rolls(here, places, sought.as_sought(), after=after)
     return written(
         TallyOut(
             rule=f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}",
@@ -48,6 +65,7 @@ def tally(request: HttpRequest, production: Path[str], after: str = "", search: 
             rolls=[RollOut.of(one, rule, now(), places) for one in page.rolls],
             after=page.after,
             in_all=page.in_all,
+            days=[DayOut.of(day, here) for day in page.days],
         )
     )
 

@@ -1,12 +1,13 @@
 """Rolls and their copies, as Tally and a roll's page show them."""
 
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import date, datetime
 
 from pydantic import BaseModel
 
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.clearing.roll_cases import RollCase, RollRemedy, roll_remedy
+from ruggedraft.clearing.tally import Day, Sought
 from ruggedraft.core.evidence import Level, Result
 from ruggedraft.core.redundancy import (
     Block,
@@ -21,6 +22,7 @@ from ruggedraft.core.redundancy import (
 )
 from ruggedraft.core.runs import RunKind, RunState
 from ruggedraft.offloads.models import Feed
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.footage import FileFootage
 from ruggedraft.rolls.models import Origin, RollFile
 from ruggedraft.rolls.readings import CopyStanding
@@ -192,10 +194,45 @@ class WaiverOut(BaseModel):
         return WaiverOut(path=waiver.file.path, reason=waiver.reason, by=waiver.by)
 
 
+class SoughtIn(BaseModel):
+    """Which rolls are asked for; what is left out asks for all.
+
+    text: part of a roll's tag or of its card's label. on, not_on: a store that it was written to, or never was
+    """
+
+    day: date | None = None
+    camera: str = ""
+    state: RollState | None = None
+    on: str = ""
+    not_on: str = ""
+    text: str = ""
+
+    def as_sought(self) -> Sought:
+        return Sought(self.day, self.camera, self.state, self.on, self.not_on, self.text)
+
+
+class DayOut(BaseModel):
+    """What was shot on a day, of what is asked for. number: of the shoot; the first day is 1. unsafe: of the rolls"""
+
+    day: date
+    number: int
+    rolls: int
+    unsafe: int
+    files: int
+    bytes: int
+
+    @staticmethod
+    def of(day: Day, production: Production) -> "DayOut":
+        number = (day.day - production.first_day).days + 1
+        return DayOut(day=day.day, number=number, rolls=day.rolls, unsafe=day.unsafe, files=day.files, bytes=day.bytes)
+
+
 class TallyOut(BaseModel):
-    """A page of rolls: those below the line first, then those short of the rule, then the rest; in each newest first.
+    """A page of rolls: those below the line first, then those short of the rule, then the rest; in each the newest day
+    first.
 
     after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
+    days: newest first, of everything that is asked for but for the day
     """
 
     rule: str
@@ -203,6 +240,7 @@ class TallyOut(BaseModel):
     rolls: list[RollOut]
     after: str | None
     in_all: int
+    days: list[DayOut]
 
 
 class FaultOut(BaseModel):

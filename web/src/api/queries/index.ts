@@ -83,13 +83,23 @@ interface Paged {
 }
 const paged = { initialPageParam: '', getNextPageParam: (page: Paged) => page.after }
 
-export const useTally = (search: MaybeRefOrGetter<string>) =>
+/** Which rolls are asked for; what is left out asks for all. */
+export interface RollsSought {
+  day?: string | undefined
+  camera?: string | undefined
+  state?: Shapes['RollState'] | undefined
+  on?: string | undefined
+  not_on?: string | undefined
+  text?: string | undefined
+}
+
+export const useTally = (sought: MaybeRefOrGetter<RollsSought>) =>
   useInfiniteQuery({
-    queryKey: ['tally', search],
+    queryKey: ['tally', sought],
     queryFn: ({ pageParam }) =>
       answered(
         client.GET('/api/productions/{production}/tally', {
-          params: { path: { production: HERE }, query: { after: pageParam, search: toValue(search) } },
+          params: { path: { production: HERE }, query: { ...toValue(sought), after: pageParam } },
         }),
       ),
     ...paged,

@@ -2,11 +2,11 @@
 import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, ref } from 'vue'
 import { useProveJournal } from '../../api/acts/session'
 import type { Shapes } from '../../api/client'
 import { useLog, useWaterline, type LogWanted } from '../../api/queries'
+import ChooseOne from '../../parts/ChooseOne.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
@@ -16,15 +16,15 @@ import LogEntry from './LogEntry.vue'
 /** No kind is called so, and no username has such a character. */
 const ALL = '*'
 
-const KINDS: { name: string; kind: Shapes['ActKind'] | typeof ALL }[] = [
-  { name: 'everything', kind: ALL },
-  { name: 'comings and goings of cards', kind: 'moves' },
-  { name: 'what cards are and hold', kind: 'cards' },
-  { name: 'copies', kind: 'copies' },
-  { name: 'clearing', kind: 'clearing' },
-  { name: 'stores and drives', kind: 'stores' },
-  { name: 'set-up', kind: 'set_up' },
-  { name: 'signing in and out', kind: 'people' },
+const KINDS: { name: string; value: Shapes['ActKind'] | typeof ALL }[] = [
+  { name: 'everything', value: ALL },
+  { name: 'comings and goings of cards', value: 'moves' },
+  { name: 'what cards are and hold', value: 'cards' },
+  { name: 'copies', value: 'copies' },
+  { name: 'clearing', value: 'clearing' },
+  { name: 'stores and drives', value: 'stores' },
+  { name: 'set-up', value: 'set_up' },
+  { name: 'signing in and out', value: 'people' },
 ]
 
 const kind = ref<Shapes['ActKind'] | typeof ALL>(ALL)
@@ -42,7 +42,10 @@ const log = useLog(wanted)
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const pages = computed(() => log.data.value?.pages ?? [])
-const people = computed(() => [{ username: ALL, name: 'everybody' }, ...(pages.value[0]?.people ?? [])])
+const people = computed(() => [
+  { name: 'everybody', value: ALL },
+  ...(pages.value[0]?.people ?? []).map(({ name, username }) => ({ name, value: username })),
+])
 const entries = computed(() => pages.value.flatMap((page) => page.entries))
 const days = computed(() => byDay(entries.value, zone.value, !narrowed.value))
 
@@ -69,28 +72,8 @@ function all(): void {
       ><template v-if="log.data.value">
         <div class="asked">
           <label>Find <InputText v-model="text" class="field" data-search /></label>
-          <label id="log-kind"
-            >What
-            <Select
-              v-model="kind"
-              :options="KINDS"
-              option-label="name"
-              option-value="kind"
-              scroll-height="26rem"
-              aria-labelledby="log-kind"
-              data-kind
-          /></label>
-          <label id="log-who"
-            >Who
-            <Select
-              v-model="person"
-              :options="people"
-              option-label="name"
-              option-value="username"
-              scroll-height="26rem"
-              aria-labelledby="log-who"
-              data-who
-          /></label>
+          <ChooseOne v-model="kind" label="What" :options="KINDS" data-kind />
+          <ChooseOne v-model="person" label="Who" :options="people" data-who />
           <span class="prove">
             <span role="status">{{ sealed }}</span>
             <Button class="act quiet small" label="Prove the log" @click="seal.mutate(undefined)" />

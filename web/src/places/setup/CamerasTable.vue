@@ -6,11 +6,13 @@ import { computed, reactive } from 'vue'
 import { useAddCamera, useChangeCamera } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
+import ChooseOne from '../../parts/ChooseOne.vue'
 import { useWho } from '../../shell/me'
 
 const props = defineProps<{ setup: Shapes['SetUpOut'] }>()
 const { may } = useWho()
 const plans = computed(() => props.setup.plans.map((plan) => plan.name))
+const choices = computed(() => plans.value.map((name) => ({ name, value: name })))
 const draft = reactive({ letter: '', name: '', kind: '', plan: '' })
 const add = useAddCamera()
 const change = useChangeCamera()
@@ -38,10 +40,7 @@ const clear = () => Object.assign(draft, { letter: '', name: '', kind: '', plan:
     <label>Letter <InputText v-model="draft.letter" class="field short" data-new-letter /></label>
     <label>Name <InputText v-model="draft.name" class="field" /></label>
     <label>Kind <InputText v-model="draft.kind" class="field mid" placeholder="stills, cinema …" /></label>
-    <label id="new-cameras-plan">
-      Plan
-      <Select v-model="draft.plan" :options="plans" aria-labelledby="new-cameras-plan" data-new-plan />
-    </label>
+    <ChooseOne v-model="draft.plan" label="Plan" :options="choices" data-new-plan />
     <Button class="act quiet small" type="submit" label="Add camera" :disabled="!may('plan')" />
   </form>
   <p v-if="add.error.value ?? change.error.value" role="alert" class="trouble" data-camera-trouble>

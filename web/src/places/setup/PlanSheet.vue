@@ -2,18 +2,19 @@
 import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import Select from 'primevue/select'
 import { computed, reactive, ref } from 'vue'
 import { useSavePlan } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
 import { usePlanExample } from '../../api/queries'
 import { useWho } from '../../shell/me'
+import ChooseOne from '../../parts/ChooseOne.vue'
 import NamesPreview from '../bench/NamesPreview.vue'
 
 /** A plan as it is written, beside what it makes of a real card. */
 const props = defineProps<{ plan: Shapes['PlanIn'] & { id?: number }; setup: Shapes['SetUpOut'] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { may } = useWho()
+const algorithms = computed(() => props.setup.algorithms.map((name) => ({ name, value: name })))
 const draft = reactive({
   ...props.plan,
   keywords: [...(props.plan.keywords ?? [])],
@@ -116,15 +117,7 @@ const out = computed(() => example.data.value)
       <label>Group <InputText v-model="draft.group" class="field mid" /></label>
       <label>Job <InputText v-model="draft.job" class="field mid" data-job /></label>
       <label>Text <InputText v-model="draft.text" class="field mid" /></label>
-      <label id="plans-checksum">
-        Checksum
-        <Select
-          v-model="draft.algorithm"
-          :options="[...setup.algorithms]"
-          aria-labelledby="plans-checksum"
-          data-checksum
-        />
-      </label>
+      <ChooseOne v-model="draft.algorithm" label="Checksum" :options="algorithms" data-checksum />
       <fieldset class="wide" data-more-checksums>
         <legend>Taken in the same reading</legend>
         <label v-for="one in setup.algorithms.filter((a) => a !== draft.algorithm)" :key="one" class="tick">

@@ -1,22 +1,62 @@
 <script setup lang="ts">
-import InputText from 'primevue/inputtext'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
-import { useTally } from '../../api/queries'
+import { computed } from 'vue'
+import type { Shapes } from '../../api/client'
+import { useSetUp, useTally, type RollsSought } from '../../api/queries'
 import WaterEdge from '../../marks/WaterEdge.vue'
-import MoreRows from '../../parts/MoreRows.vue'
-import { counted } from '../../words/units'
-import TallyRow from './TallyRow.vue'
 import LastKnown from '../../parts/LastKnown.vue'
+import MoreRows from '../../parts/MoreRows.vue'
+import { shortDay } from '../../words/times'
+import { bytes, counted } from '../../words/units'
+import { moveOverMarks } from './marks'
+import SoughtBar from './SoughtBar.vue'
+import { ALL, seekAll, sought } from './sought'
+import TallyRow from './TallyRow.vue'
 
-const search = ref('')
-const tally = useTally(refDebounced(search, 200))
+const text = refDebounced(
+  computed(() => sought.text.trim()),
+  200,
+)
+const chosen = <Value,>(value: Value | typeof ALL) => (value === ALL ? undefined : value)
+const asked = computed<RollsSought>(() => ({
+  text: text.value || undefined,
+  day: chosen(sought.day),
+  camera: chosen(sought.camera),
+  state: sought.state === ALL ? undefined : sought.state,
+  on: sought.store.startsWith('+') ? sought.store.slice(1) : undefined,
+  not_on: sought.store.startsWith('-') ? sought.store.slice(1) : undefined,
+}))
+const narrowed = computed(() => Object.values(asked.value).some(Boolean))
+
+const tally = useTally(asked)
+const setUp = useSetUp()
 const pages = computed(() => tally.data.value?.pages ?? [])
 const rolls = computed(() => pages.value.flatMap((page) => page.rolls))
+/** Newest answer first asked for: what stands beside the list is of all that was sought, not of a page. */
+const last = computed(() => pages.value.at(-1))
 const stores = computed(() => pages.value[0]?.stores ?? [])
-const inAll = computed(() => pages.value[0]?.in_all ?? 0)
-const unsafe = computed(() => rolls.value.filter((roll) => roll.state !== 'safe'))
-const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
+const below = computed(() => rolls.value.filter((roll) => roll.state === 'below the line'))
+const short = computed(() => rolls.value.filter((roll) => roll.state === 'short'))
+interface OfDay {
+  day: Shapes['DayOut'] | undefined
+  rolls: Shapes['RollOut'][]
+}
+const safeByDay = computed(() => {
+  const found = new Map<string, OfDay>()
+  for (const roll of rolls.value.filter((one) => one.state === 'safe')) {
+    const day = last.value?.days.find((one) => one.day === roll.shoot_day)
+    const of = found.get(roll.shoot_day) ?? { day, rolls: [] }
+    of.rolls.push(roll)
+    found.set(roll.shoot_day, of)
+  }
+  return [...found.values()]
+})
+const firstTag = computed(() => (below.value[0] ?? short.value[0] ?? safeByDay.value[0]?.rolls[0])?.tag)
+const wide = computed(() => stores.value.length + 3)
+const standsElsewhere = (count: number) =>
+  count
+    ? `; ${count} of them ${count === 1 ? 'is' : 'are'} not safe and ${count === 1 ? 'stands' : 'stand'} above`
+    : ''
 </script>
 
 <template>
@@ -26,25 +66,23 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
       :error="tally.error.value"
       :known="Boolean(tally.data.value)"
       :updated-at="tally.dataUpdatedAt.value"
-      ><template v-if="tally.data.value">
-        <p v-if="inAll > 12 || search" class="find">
-          <label>Find a roll or a card <InputText v-model="search" class="field" data-search /></label>
-          <span class="soft" role="status">{{ counted(inAll, 'roll') }}</span>
-        </p>
-        <p v-if="!rolls.length && search" class="empty">
-          No roll’s tag and no card’s label has “{{ search }}” in it.
+      ><template v-if="last">
+        <SoughtBar
+          v-if="last.in_all || narrowed"
+          :days="last.days"
+          :cameras="setUp.data.value?.cameras ?? []"
+          :stores="stores"
+          :in-all="last.in_all"
+          :narrowed="narrowed"
+        />
+        <p v-if="!rolls.length && narrowed" class="empty" data-none>
+          No roll is like that. <button type="button" class="link" @click="seekAll">Show all</button>
         </p>
         <p v-else-if="!rolls.length" class="empty">
           No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
         </p>
-        <div v-else class="scroll" tabindex="0" role="region" aria-label="Rolls by store">
-          <table>
-            <caption>
-              The rule:
-              {{
-                pages[0]?.rule
-              }}.
-            </caption>
+        <div v-else class="scroll">
+          <table role="grid" aria-label="Rolls by store" @keydown="moveOverMarks">
             <thead>
               <tr>
                 <th scope="col">Roll</th>
@@ -56,26 +94,65 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
                   :class="['store', { lost: store.lost }]"
                 >
                   {{ store.name }}
-                  <small
-                    >{{ store.location
-                    }}{{ store.lost ? ', lost' : store.online ? '' : ', not connected' }}</small
-                  >
+                  <small>{{ store.location }}</small>
+                  <small v-if="store.lost || !store.online">{{
+                    store.lost ? 'lost' : 'not connected'
+                  }}</small>
+                  <small v-else>{{ bytes(store.free) }} free</small>
+                </th>
+                <th scope="col" class="rule">
+                  Lacks <small>of the rule: {{ last.rule }}</small>
                 </th>
               </tr>
             </thead>
-            <tbody v-if="unsafe.length" class="unsafe">
-              <TallyRow v-for="roll in unsafe" :key="roll.tag" :roll="roll" :stores="stores" />
-              <tr class="surface" aria-hidden="true">
-                <td :colspan="stores.length + 2"><WaterEdge /></td>
+            <tbody v-if="below.length" class="surface" aria-hidden="true">
+              <tr>
+                <td :colspan="wide"><WaterEdge /></td>
               </tr>
             </tbody>
-            <tbody>
-              <TallyRow v-for="roll in safe" :key="roll.tag" :roll="roll" :stores="stores" />
+            <tbody v-if="below.length" class="under-water" data-part="below">
+              <TallyRow
+                v-for="roll in below"
+                :key="roll.tag"
+                :roll="roll"
+                :stores="stores"
+                :first="roll.tag === firstTag"
+              />
+            </tbody>
+            <tbody v-if="short.length" data-part="short">
+              <tr class="group">
+                <th :colspan="wide" scope="rowgroup">Short of the rule</th>
+              </tr>
+              <TallyRow
+                v-for="roll in short"
+                :key="roll.tag"
+                :roll="roll"
+                :stores="stores"
+                :first="roll.tag === firstTag"
+              />
+            </tbody>
+            <tbody v-for="of in safeByDay" :key="of.rolls[0]!.shoot_day" :data-day="of.rolls[0]!.shoot_day">
+              <tr class="group">
+                <th :colspan="wide" scope="rowgroup">
+                  Day {{ of.day?.number }}, {{ shortDay(of.rolls[0]!.shoot_day) }}
+                  <small v-if="of.day"
+                    >{{ counted(of.day.rolls, 'roll') }}, {{ counted(of.day.files, 'file') }},
+                    {{ bytes(of.day.bytes) }}{{ standsElsewhere(of.day.unsafe) }}</small
+                  >
+                </th>
+              </tr>
+              <TallyRow
+                v-for="roll in of.rolls"
+                :key="roll.tag"
+                :roll="roll"
+                :stores="stores"
+                :first="roll.tag === firstTag"
+              />
             </tbody>
           </table>
           <MoreRows
             v-if="tally.hasNextPage.value"
-            :words="`${rolls.length} of ${counted(inAll, 'roll')} shown: show more`"
+            :words="`${rolls.length} of ${counted(last.in_all, 'roll')} shown: show more`"
             :asking="tally.isFetchingNextPage.value"
             @more="tally.fetchNextPage()"
           />
@@ -85,23 +162,12 @@ const safe = computed(() => rolls.value.filter((roll) => roll.state === 'safe'))
 </template>
 
 <style scoped>
-.find {
-  display: flex;
-  gap: var(--space-4);
-  align-items: baseline;
-  padding-bottom: var(--space-2);
-}
 .scroll {
   overflow-x: auto;
 }
 table {
   width: 100%;
   border-collapse: collapse;
-}
-caption {
-  padding-bottom: var(--space-2);
-  text-align: left;
-  color: var(--ink-soft);
 }
 thead th {
   padding: var(--space-1) var(--space-2) var(--space-2) 0;
@@ -111,28 +177,39 @@ thead th {
   font: 700 var(--type-lead)/1.1 var(--tag);
   white-space: nowrap;
 }
+thead .rule {
+  white-space: normal;
+}
 small {
   display: block;
   font: 400 var(--type-note)/1.3 var(--text);
   color: var(--ink-soft);
 }
-.lost {
+.lost,
+.lost small {
   color: var(--trouble);
 }
-@media (--phone) {
-  .store {
-    display: none;
-  }
-}
 .surface td {
-  padding: 0;
+  padding: var(--space-2) 0 0;
   color: var(--water);
 }
-.surface svg {
-  transform: scaleY(-1);
+.group th {
+  padding: var(--space-5) 0 var(--space-1);
+  border-bottom: var(--line) solid var(--ink);
+  text-align: left;
+  font: 700 var(--type-head)/1.1 var(--tag);
+}
+.group small {
+  display: inline;
+  padding-left: var(--space-2);
 }
 .empty {
   padding: var(--space-10) 0;
   font-size: var(--type-tag);
+}
+@media (--phone) {
+  thead {
+    display: none;
+  }
 }
 </style>

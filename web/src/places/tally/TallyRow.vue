@@ -2,25 +2,28 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
-import PlankMark from '../../marks/PlankMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
-import { age } from '../../words/times'
+import RemedySteps from '../../parts/RemedySteps.vue'
 import { bytes, counted, exactBytes } from '../../words/units'
+import CopyMark from './CopyMark.vue'
 
-/** One roll: its raft, and one mark a store. */
-const props = defineProps<{ roll: Shapes['RollOut']; stores: Shapes['StoreColumn'][] }>()
+/** One roll: its raft, one mark a store, and at its end what it lacks and what would help. */
+const props = defineProps<{
+  roll: Shapes['RollOut']
+  stores: readonly Shapes['StoreColumn'][]
+  /** Its first mark is the one that Tab comes to. */
+  first: boolean
+}>()
 const cells = computed(() =>
-  props.stores.map(({ name }) => ({
-    store: name,
-    plank: props.roll.planks.find((plank) => plank.store === name),
+  props.stores.map((store, index) => ({
+    store,
+    plank: props.roll.planks.find((plank) => plank.store === store.name),
+    left: index > 1,
   })),
 )
-const standing = computed(() => {
-  if (props.roll.state === 'below the line') return 'below the line'
-  if (props.roll.state === 'short')
-    return 'short: ' + props.roll.blocks.map((block) => block.sentence).join(', ')
-  return props.roll.cleared ? 'card cleared' : `+ card ${props.roll.card}`
-})
+const card = computed(() =>
+  props.roll.cleared ? `card ${props.roll.card} was cleared` : `card ${props.roll.card} is not cleared`,
+)
 const account = computed(() =>
   [
     props.roll.waived && `${counted(props.roll.waived, 'file')} waived`,
@@ -29,39 +32,41 @@ const account = computed(() =>
     .filter(Boolean)
     .join(', '),
 )
-const since = (plank: Shapes['PlankOut']) => (plank.read_at ? age(plank.read_at) : '')
-const lacking = (plank: Shapes['PlankOut']) =>
-  plank.broken_files
-    ? `${counted(plank.broken_files, 'file')} damaged or gone`
-    : `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')}`
+const lacks = computed(() => {
+  if (props.roll.state === 'safe') return ''
+  const what = props.roll.blocks.map((block) => block.sentence).join('; ')
+  return props.roll.state === 'below the line' ? `Below the line: ${what}.` : `Short: ${what}.`
+})
 </script>
 
 <template>
-  <tr :data-roll="roll.tag" :data-state="roll.state" :class="{ below: roll.state === 'below the line' }">
+  <tr :data-roll="roll.tag" :data-state="roll.state">
     <th scope="row">
       <RouterLink :to="`/tally/${roll.tag}`" class="roll">
         <PennantMark :letter="roll.camera.letter" :size="28" /><span class="tag">{{ roll.tag }}</span>
       </RouterLink>
       <small :title="exactBytes(roll.bytes)"
-        >{{ roll.shoot_day }} · {{ counted(roll.files, 'file') }}, {{ bytes(roll.bytes) }}</small
+        >{{ counted(roll.files, 'file') }}, {{ bytes(roll.bytes) }}</small
       >
-      <small class="standing">{{ standing }}</small>
+      <small>{{ card }}</small>
       <small v-if="account" data-account>{{ account }}</small>
       <small class="where">on {{ roll.planks.map((plank) => plank.store).join(', ') }}</small>
     </th>
     <td>
-      <RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.state === 'safe'" :size="64" />
+      <RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.state === 'safe'" :size="56" />
     </td>
-    <td v-for="cell in cells" :key="cell.store" class="store">
-      <template v-if="cell.plank">
-        <PlankMark :state="cell.plank.state" :half="cell.plank.same_device" :size="20" />
-        <small v-if="cell.plank.files">{{ cell.plank.level }} {{ since(cell.plank) }}</small>
-        <small v-else-if="cell.plank.state === 'wanted'">nothing there yet</small>
-        <small v-if="cell.plank.state === 'broken' || cell.plank.state === 'partial'" class="short">{{
-          lacking(cell.plank)
-        }}</small>
-      </template>
-      <span v-else class="none" aria-hidden="true">·</span>
+    <CopyMark
+      v-for="(cell, index) in cells"
+      :key="cell.store.name"
+      :tag="roll.tag"
+      :store="cell.store"
+      :plank="cell.plank"
+      :first="first && !index"
+      :left="cell.left"
+    />
+    <td class="end">
+      <p v-if="lacks" data-lacks>{{ lacks }}</p>
+      <RemedySteps :steps="roll.remedy" />
     </td>
   </tr>
 </template>
@@ -75,6 +80,7 @@ td {
   vertical-align: middle;
 }
 th {
+  min-width: 11.5rem;
   font-weight: 400;
 }
 .roll {
@@ -90,36 +96,37 @@ small {
   display: block;
   font-size: var(--type-note);
   color: var(--ink-soft);
-  white-space: nowrap;
-}
-.standing {
-  font-weight: 700;
-  color: var(--ink);
-}
-.below .standing {
-  color: var(--trouble);
 }
 td svg {
   display: block;
 }
-.short {
+.end {
+  min-width: 11rem;
+}
+.end p {
+  padding-bottom: var(--space-1);
   font-weight: 700;
 }
 .where {
   display: none;
 }
+.under-water th,
+.under-water td {
+  padding-left: var(--space-2);
+}
 @media (--phone) {
-  .store {
-    display: none;
+  tr {
+    display: grid;
+    grid-template-columns: 1fr auto;
   }
   .where {
     display: block;
   }
-  small {
-    white-space: normal;
+  .end {
+    grid-column: 1 / -1;
   }
-}
-.none {
-  color: var(--ink-soft);
+  .end:empty {
+    display: none;
+  }
 }
 </style>

@@ -1,0 +1,166 @@
+"""Tally's list: the rolls that are sought, by how they stand and by day, a page at a time; and what days come to."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from django.contrib.postgres.expressions import ArraySubquery
+from django.db.models import Case, Exists, OuterRef, Q, Value, When
+
+from ruggedraft.core.redundancy import RollState
+from ruggedraft.journal.clock import now
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.runs.models import Run
+from ruggedraft.stores.models import Store
+
+from .models import Clearance
+from .roll_cases import Overview, RollCase, overview, roll_cases
+
+_ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
+_A_PAGE = 60
+
+
+@dataclass(frozen=True)
+class Sought:
+    """Which rolls are asked for. Empty and None: all of them.
+
+    day: the shoot day. camera: its letter. text: in the roll's tag or its card's label, whatever its case
+    on, not_on: name of a store that the roll was written to, or was never written to
+    """
+
+    day: date | None = None
+    camera: str = ""
+    state: RollState | None = None
+    on: str = ""
+    not_on: str = ""
+    text: str = ""
+
+    def filter(self) -> Q:
+        """All but the day and the state: days are counted without the one, and the other is judged."""
+        found = Q(camera__letter=self.camera) if self.camera else Q()
+        if text := self.text.strip():
+            found &= Q(tag__icontains=text) | Q(card__label__icontains=text)
+        if self.on:
+            found &= _written_to(self.on)
+        if self.not_on:
+            found &= ~_written_to(self.not_on)
+        return found
+
+
+def _written_to(store: str) -> Q:
+    return Q(Exists(Copy.objects.filter(roll=OuterRef("pk"), store__name=store, readings__isnull=False)))
+
+
+@dataclass(frozen=True)
+class Day:
+    """What was shot on a day, of what was sought. files, bytes: what whole copies of its rolls hold.
+
+    unsafe: how many of the rolls are short of the rule or below the line
+    """
+
+    day: date
+    rolls: int
+    unsafe: int
+    files: int
+    bytes: int
+
+
+@dataclass(frozen=True)
+class RollPage:
+    """Some of a production's rolls. after: what to ask for to get the next ones; None on the last page.
+
+    in_all: how many there are that were sought. days: newest first, of what was sought but for the day
+    """
+
+    rolls: tuple[RollCase, ...]
+    after: str | None
+    in_all: int
+    days: tuple[Day, ...]
+
+
+@dataclass(frozen=True)
+class _Row:
+    """A roll as the list is ordered by. files, bytes: as last remembered. open_runs: of everything"""
+
+    pk: int
+    day: date
+    cleared: bool
+    sought: bool
+    open_runs: Sequence[str]
+    files: int
+    bytes: int
+
+
+def page_of_rolls(
+    production: Production,
+    places: Mapping[int, Store],
+    sought: Sought = Sought(),
+    *,
+    after: str = "",
+    most: int = _A_PAGE,
+) -> RollPage:
+    """Rolls below the line first, then those short of the rule, then the safe ones; in each the newest day first.
+
+    after: from the page before
+    """
+    moment = now()
+    rows = _rows(production, sought)
+    seen = overview(production, places, moment, {row.pk for row in rows if row.cleared})
+    found = [row for row in rows if row.sought and sought.state in (None, seen.states[row.pk])]
+    wanted = [(_place(row, seen), row.pk) for row in found if sought.day in (None, row.day)]
+    wanted.sort()
+    behind = [one for one in wanted if not after or one[0] > _from_words(after)]
+    shown = behind[:most]
+    rest = "/".join(map(str, shown[-1][0])) if len(behind) > most else None
+    noted = {row.pk: (row.cleared, frozenset(row.open_runs)) for row in found}
+    page = roll_cases(production, [pk for _, pk in shown], places, moment, noted)
+    return RollPage(tuple(page), rest, len(wanted), _days(found, seen))
+
+
+def _rows(production: Production, sought: Sought) -> list[_Row]:
+    """All in one query; what is open stands in each row, and is looked up once."""
+    cleared = Exists(Clearance.rolls.through.objects.filter(roll=OuterRef("pk")))
+    wanted = sought.filter()
+    mine = Case(When(wanted, then=Value(True)), default=Value(False)) if wanted else Value(True)
+    rolls = Roll.objects.filter(production=production).annotate(was_cleared=cleared, is_sought=mine, open=_OPEN)
+    rows = rolls.values_list("pk", "shoot_day", "was_cleared", "is_sought", "open", "summary__files", "summary__bytes")
+    return [
+        _Row(pk, day, cleared, mine, open_, files or 0, size or 0)
+        for pk, day, cleared, mine, open_, files, size in rows
+    ]
+
+
+_OPEN = ArraySubquery(Run.objects.filter(finished_at=None).values("subject"))
+
+
+_Place = tuple[int, int, int]
+
+
+def _place(row: _Row, seen: Overview) -> _Place:
+    return _ORDER.index(seen.states[row.pk]), -row.day.toordinal(), -row.pk
+
+
+def _from_words(after: str) -> _Place:
+    """A place in the order; the beginning, where the words are not ours."""
+    try:
+        state, day, pk = map(int, after.split("/"))
+    except ValueError:
+        return -1, 0, 0
+    return state, day, pk
+
+
+def _days(found: Iterable[_Row], seen: Overview) -> tuple[Day, ...]:
+    """A roll whose facts are newer than what is remembered of it stands alike with no other, and was worked out."""
+    days: dict[date, list[tuple[RollState, int, int]]] = {}
+    for row in found:
+        fresh = seen.fresh.get(row.pk)
+        files, size = (fresh.facts.files, fresh.facts.bytes) if fresh else (row.files, row.bytes)
+        days.setdefault(row.day, []).append((seen.states[row.pk], files, size))
+    return tuple(
+        Day(
+            day, len(rolls), sum(state is not RollState.SAFE for state, _, _ in rolls),
+            sum(files for _, files, _ in rolls), sum(size for _, _, size in rolls),
+        )
+        for day, rolls in sorted(days.items(), reverse=True)
+    )  # fmt: skip
