@@ -298,3 +298,28 @@ class OtherStores(Deciding, TestCase):
         self.run_all()
         self.assertEqual(set(Copy.objects.values_list("store__name", flat=True)), {"two", "three"})
         self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def test_this_card_goes_to_another_store_and_goes_on_there(self):
+        proposal = self.post(f"bench/cards/{self.card.pk}/choice", {"to": ["one", "three"]}).json()["proposal"]
+        self.assertEqual([store["store"] for store in proposal["stores"]], ["one", "three"])
+        self.assertTrue(proposal["other_stores"])
+        self.assertEqual(self.start(to=["one", "three"]).status_code, 200)
+        self.run_all()
+        self.assertEqual(self.planks(), {"one": ("verified", 4), "three": ("verified", 4)})
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+        self.assertEqual(self.slot()["proposal"]["startable"], "all held", "the plan's other store is not asked for")
+        make.add_file(self.card_folder, "LATE.MOV", b"late", SHOT)
+        self.put_in("A-01")
+        proposal = self.slot()["proposal"]
+        self.assertEqual([store["store"] for store in proposal["stores"]], ["one", "three"])
+        self.assertEqual((proposal["tag"], proposal["other_stores"]), ("A001", True))
+        self.start()
+        self.run_all()
+        self.assertEqual(self.planks(), {"one": ("verified", 5), "three": ("verified", 5)})
+
+    def test_stores_that_would_not_do_are_refused_whoever_asked_for_them(self):
+        for to, words in ((["one"], "1 of the 2 stores that count"), (["one", "nowhere"], "no store 'nowhere'")):
+            with self.subTest(to):
+                answer = self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001", "take": {"to": to}})
+                self.refused(answer, words)
+        self.assertEqual(Offload.objects.count(), 0)

@@ -27,6 +27,50 @@ from .oracle import same_but_other
 from .world import FILES, SHOT
 
 
+class NotOurs(Deciding, TestCase):
+    """A card of somebody else lies in a reader: in nobody's way, and it is known who said so."""
+
+    def setUp(self):
+        super().setUp()
+        stranger, _ = self.new_card("X-01", {"f": b"somebody else's"})
+        stranger.serials.all().delete()
+        stranger.delete()
+        hub.insert("X-01", "slot-2")
+        look(self.station)
+
+    def other(self) -> dict:
+        return next(slot for slot in self.get("bench")["slots"] if slot["name"] == "slot 2")
+
+    def say(self, method: str = "post", person=None):
+        address = f"bench/insertions/{self.other()['insertion_id']}/not-ours"
+        return self.post(address, person=person, method=method)
+
+    def waits(self) -> bool:
+        return "unknown in slot 2" in self.get("waterline")["cards_waiting"]
+
+    def test_what_is_not_ours_is_no_card_that_waits_and_can_be_ours_after_all(self):
+        self.assertTrue(self.waits())
+        self.assertEqual(self.say(person=self.pip).status_code, 403)
+        self.assertEqual(self.say().status_code, 200)
+        self.assertEqual((self.other()["not_ours_by"], self.waits()), ("Wren", False))
+        self.refused(self.say(), "said so already")
+        self.assertEqual(self.say("delete").status_code, 200)
+        self.assertEqual((self.other()["not_ours_by"], self.waits()), ("", True))
+        self.refused(self.say("delete"), "Nobody has said")
+
+    def test_it_is_said_of_this_stay_only(self):
+        self.say()
+        hub.remove("slot-2")
+        look(self.station)
+        hub.insert("X-01", "slot-2")
+        look(self.station)
+        self.assertEqual((self.other()["not_ours_by"], self.waits()), ("", True))
+
+    def test_a_card_that_is_known_is_one_of_ours(self):
+        address = f"bench/insertions/{self.slot()['insertion_id']}/not-ours"
+        self.refused(self.post(address), "it is one of ours")
+
+
 class SameNames(Deciding, TestCase):
     """Same name, size and time are a hint and no proof."""
 

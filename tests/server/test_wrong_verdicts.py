@@ -60,6 +60,54 @@ class HalfACard(Deciding, TestCase):
         case = self.standing()
         self.assertEqual((case["may_go_back"], case["lashed"]), (False, False))
 
+    def pull_in_the_middle(self) -> Offload:
+        make.add_file(self.card_folder, "Z.MOV", bytes(6_000_000), SHOT)
+        self.put_in("A-01")
+        self.run_until(lambda offload: lambda source, count: hub.remove("slot-1") if count > 50_000 else None)
+        return Offload.objects.get()
+
+    def test_a_pulled_cards_slot_is_in_alarm_until_somebody_says_that_they_know(self):
+        offload = self.pull_in_the_middle()
+        self.assertEqual(offload.state, "pulled")
+        words = {"offload_id": offload.pk, "label": "A-01", "tag": "A001", "letter": "A"}
+        self.assertEqual(self.slot()["pulled"], words)
+        address = f"bench/offloads/{offload.pk}/acknowledge"
+        self.assertEqual(self.post(address, person=self.pip).status_code, 403)
+        self.assertEqual(self.post(address).status_code, 200)
+        self.assertIsNone(self.slot()["pulled"])
+        self.refused(self.post(address), "said so already")
+        self.assertEqual(self.standing()["standing"], "not clear", "to know of it makes nothing safe")
+
+    def test_a_pulled_card_that_is_put_back_goes_on_and_pulled_again_is_in_alarm_again(self):
+        self.pull_in_the_middle()
+        self.put_in("A-01", "slot-2")
+        told = {slot["name"]: slot for slot in self.get("bench")["slots"]}
+        self.assertIsNone(told["slot 1"]["pulled"], "it is here again")
+        proposal = told["slot 2"]["proposal"]
+        self.assertEqual((proposal["tag"], proposal["goes_on"], proposal["startable"]), ("A001", True, "ready"))
+        hub.remove("slot-2")
+        look(self.station)
+        self.assertEqual(self.slot()["pulled"]["tag"], "A001", "nothing was done about it meanwhile")
+        self.put_in("A-01")
+        self.offload()
+        hub.remove("slot-1")
+        look(self.station)
+        self.assertIsNone(self.slot()["pulled"], "what was missing was brought")
+
+    def test_a_card_whose_run_ended_by_itself_was_not_pulled(self):
+        self.offload()
+        hub.remove("slot-1")
+        look(self.station)
+        self.assertIsNone(self.slot()["pulled"])
+        self.refused(self.post(f"bench/offloads/{Offload.objects.get().pk}/acknowledge"), "not taken out in the middle")
+
+    def test_a_run_that_lost_its_worker_and_then_its_card_is_in_alarm_too(self):
+        self.start()
+        Offload.objects.update(started_at=timezone.now())
+        hub.remove("slot-1")
+        look(self.station)
+        self.assertEqual(self.slot()["pulled"]["tag"], "A001")
+
     def test_a_run_stopped_before_its_first_byte_is_whole_on_no_store(self):
         def cancel(offload):
             offload.cancel_asked_at = timezone.now()

@@ -4,17 +4,19 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import Count, Min, OuterRef, Q
-from django.db.models.functions import JSONObject
+from django.db.models import Count, Min, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import JSONArray, JSONObject
 
 from ruggedraft.core.cards import Answer
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import shown_name
 from ruggedraft.intake.identity import who_is_in
-from ruggedraft.intake.models import Card, CardListing, Insertion, Reader
+from ruggedraft.intake.models import Card, CardListing, Insertion, NotOurs, Reader
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import is_running
 from ruggedraft.offloads.models import Feed, Offload, OffloadFinding
 from ruggedraft.offloads.proposal import Proposal, propose_all
+from ruggedraft.offloads.queries import pulled_from_reader
 from ruggedraft.offloads.situations import AtHand
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.readings import RollStanding
@@ -67,10 +69,24 @@ class RunOfStay:
 
 
 @dataclass(frozen=True)
+class Pulled:
+    """A card that was taken out of a reader in the middle of its offload, and nobody has said that they know.
+
+    offload: id. label: of the card. letter: of its camera
+    """
+
+    offload: int
+    label: str
+    tag: str
+    letter: str
+
+
+@dataclass(frozen=True)
 class ReaderNow:
     """question: what has to be settled before there can be a proposal. identity, others: of a card that is not known.
 
     waits_for: why a card in an unattended reader is not offloaded by itself
+    not_ours_by: who said that an unknown card is none of ours; empty while nobody has
     """
 
     reader: Reader
@@ -83,33 +99,40 @@ class ReaderNow:
     others: tuple[str, ...]
     run: RunOfStay | None
     waits_for: tuple[str, ...]
+    pulled: Pulled | None
+    not_ours_by: str
 
 
 def slots(production: Production) -> list[ReaderNow]:
     """One for every reader that a station sees. Cards of other productions are shown as what they are: in the way."""
     readers = Reader.objects.filter(gone_at=None).select_related("station", "unattended_plan")
-    stays = {
-        stay.reader_id: stay
-        for stay in Insertion.objects.filter(removed_at=None).select_related("card__camera", "reader__station")
-    }
+    stays = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
     places = places_of_all()
     inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
     by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
-    at_hand = _at_hand(stays.values(), by_card, places)
+    last = _last_offloads(stays.values())
+    at_hand = _at_hand(stays.values(), by_card, places, last)
     proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
-    runs = _runs_of(stays.values(), places, at_hand.standings)
-    return [
-        _slot(reader, stays.get(reader.pk), by_card, proposals, runs)
-        for reader in readers.order_by("station__name", "name")
-    ]
+    runs = _runs_of(stays.values(), places, at_hand.standings, last)
+    shown = readers.annotate(pulled=pulled_from_reader(production)).order_by("station__name", "name")
+    return [_slot(reader, stays.get(reader.pk), by_card, proposals, runs) for reader in shown]
 
 
-def _at_hand(stays: Iterable[Insertion], by_card: Mapping[int, Case], places: Mapping[int, Store]) -> AtHand:
+def _present() -> QuerySet[Insertion]:
+    said = NotOurs.objects.filter(insertion=OuterRef("pk"), withdrawn_at=None)
+    by = said.values(by=JSONArray("person__username", "person__first_name", "person__last_name"))
+    return Insertion.objects.filter(removed_at=None).annotate(not_ours=Subquery(by[:1]))
+
+
+def _at_hand(
+    stays: Iterable[Insertion], by_card: Mapping[int, Case], places: Mapping[int, Store], last: Iterable[Offload]
+) -> AtHand:
     return AtHand(
         {stay.card_id: stay for stay in stays if stay.card_id},
         {pk: one.gone for pk, one in by_card.items()},
         places,
         {roll.roll.pk: roll for one in by_card.values() for roll in one.rolls},
+        {one.card_id: one for one in last},
     )
 
 
@@ -120,20 +143,27 @@ def _slot(
     proposals: Mapping[int, Proposal | ActRefused],
     runs: Mapping[int, RunOfStay],
 ) -> ReaderNow:
+    out = getattr(reader, "pulled", None)
+    pulled = Pulled(**out) if out else None
     if stay is None:
-        return ReaderNow(reader, None, None, None, None, None, None, (), None, ())
+        return ReaderNow(reader, None, None, None, None, None, None, (), None, (), pulled, "")
     if stay.card_id is None:
         listing = _listing(stay, None)
         return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,
-                    _waits_for(reader, stay))  # fmt: skip
+                    _waits_for(reader, stay), pulled, _said_not_ours(stay))  # fmt: skip
     case = by_card.get(stay.card_id)
     made = proposals[stay.card_id] if case else None
     proposal = made if isinstance(made, Proposal) else None
     question = made.sentence if isinstance(made, ActRefused) else None
     return ReaderNow(
         reader, stay, case, _listing(stay, case), proposal, question, None, (), runs.get(stay.pk),
-        _waits_for(reader, stay),
+        _waits_for(reader, stay), pulled, "",
     )  # fmt: skip
+
+
+def _said_not_ours(stay: Insertion) -> str:
+    name = getattr(stay, "not_ours", None)
+    return shown_name(*name) if name else ""
 
 
 def _listing(stay: Insertion, case: Case | None) -> CardListing | LastListing | None:
@@ -164,15 +194,20 @@ def _working(runs: Iterable[Offload]) -> dict[Station, bool]:
     return {station: is_running(station) for station in {run.station for run in runs if run.finished_at is None}}
 
 
+def _last_offloads(stays: Iterable[Insertion]) -> list[Offload]:
+    """The last of each card in a reader, with its feeds and findings."""
+    cards = [stay.card_id for stay in stays if stay.card_id]
+    last = Offload.objects.filter(card__in=cards).order_by("card_id", "-id").distinct("card_id")
+    told = last.annotate(fed=_FEEDS, found=_FINDINGS)
+    return list(told.select_related("roll__production__rule", "person", "station"))
+
+
 def _runs_of(
-    stays: Iterable[Insertion], places: Mapping[int, Store], known: Mapping[int, RollStanding]
+    stays: Iterable[Insertion], places: Mapping[int, Store], known: Mapping[int, RollStanding], last: Iterable[Offload]
 ) -> dict[int, RunOfStay]:
     """By stay: its card's run that is under way, or the last one that ended while the card was in this reader."""
     by_card = {stay.card_id: stay for stay in stays if stay.card_id}
-    last = Offload.objects.filter(card__in=by_card).order_by("card_id", "-id").distinct("card_id")
-    told = last.annotate(fed=_FEEDS, found=_FINDINGS)
-    rows = [run for run in told.select_related("roll__production__rule", "person", "station")
-            if _is_of(run, by_card[run.card_id])]  # fmt: skip
+    rows = [run for run in last if _is_of(run, by_card[run.card_id])]
     missing = {run.roll_id for run in rows} - known.keys()
     standings = {**known, **(roll_standings(missing, places) if missing else {})}
     working = _working(rows)

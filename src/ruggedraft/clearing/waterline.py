@@ -37,6 +37,7 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT concat_ws(',', count(*), max(l.id), sum(l.version), sum(l.compared)) FROM intake_cardlisting l),
   (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE removed_at IS NULL), count(card_id)) FROM intake_insertion),
   (SELECT concat_ws(',', count(*), count(camera_id), max(id)) FROM intake_card),
+  (SELECT concat_ws(',', max(id), count(withdrawn_at)) FROM intake_notours),
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
   (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM runs_run
@@ -44,7 +45,8 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT count(*) FROM runs_run o JOIN rolls_roll r ON r.id = o.roll_id
     WHERE o.finished_at IS NULL AND o.kind = 'offload' AND r.production_id = %(production)s),
   (SELECT array_agg('unknown in ' || r.name ORDER BY i.id) FROM intake_insertion i
-    JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL)
+    JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL
+      AND NOT EXISTS (SELECT FROM intake_notours n WHERE n.insertion_id = i.id AND n.withdrawn_at IS NULL))
 """
 """Names the state of everything that the line rests on, but for stores and rule: each part grows, or is told apart by
 another that does. The last two are part of the line itself."""

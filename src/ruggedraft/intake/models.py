@@ -90,6 +90,25 @@ class Insertion(models.Model):
         ]
 
 
+class NotOurs(models.Model):
+    """Somebody said of a card in a reader that it is none of ours: nobody asks what is on it, for this stay.
+
+    withdrawn_at: when somebody said that it is ours after all
+    """
+
+    insertion = models.ForeignKey(Insertion, on_delete=models.CASCADE, related_name="said_not_ours")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["insertion"], condition=models.Q(withdrawn_at=None), name="not_ours_is_said_once"
+            )
+        ]
+
+
 class CardListing(models.Model):
     """What was on a card when it was read.
 

@@ -25,6 +25,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.MOVES: ("insert", "remove"),
     ActKind.CARDS: (
         "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
+        "acknowledge pull", "not ours", "ours after all",
     ),
     ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
     ActKind.STORES: ("introduce store", "state device", "report loss", "report found"),

@@ -1,3 +1,4 @@
+from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.runs import RunKind
@@ -14,6 +15,7 @@ class Offload(Run):
     naming: folder, names, start, mend and values as the plan had them when it was started
     notes: about the whole roll, for its sidecars
     others: names of the further checksums that are taken. twice: the card is read a second time
+    other_stores: names of the stores that were asked for, where they are not the plan's; None where they are
     estimated_s: how long it was expected to take, in seconds
     """
 
@@ -27,10 +29,19 @@ class Offload(Run):
     notes = models.TextField(blank=True)
     others = models.JSONField(default=list)
     twice = models.BooleanField(default=False)
+    other_stores = models.JSONField(null=True)
     estimated_s = models.FloatField(null=True)
     algorithm = models.CharField(max_length=10)
     read_files = models.PositiveIntegerField(default=0)
     read_bytes = models.BigIntegerField(default=0)
+
+
+class PullSeen(models.Model):
+    """Somebody said that they know: a card was taken out of its reader in the middle of its offload."""
+
+    offload = models.OneToOneField(Offload, on_delete=models.PROTECT, related_name="pull_seen")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
 
 
 class Feed(Run):

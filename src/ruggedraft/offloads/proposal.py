@@ -24,6 +24,7 @@ class Proposal:
     roll: the roll that goes on, None for a new one
     estimated_s: how long it will take, in seconds, None without a run to judge by
     uneven: what is odd about this card among those of its rig; starting anyway has to be said
+    to: names of the stores, where they are not the plan's
     """
 
     card: Card
@@ -34,6 +35,7 @@ class Proposal:
     offer: Offer
     estimated_s: float | None
     uneven: tuple[str, ...]
+    to: list[str] | None
 
     @property
     def tag(self) -> str:
@@ -53,7 +55,7 @@ class Proposal:
 def propose(card: Card, wanted: Take = EVERYTHING, to: Sequence[str] | None = None) -> Proposal:
     """Raises ActRefused with the question that has to be settled first.
 
-    to: names of the stores, where they are not the plan's
+    to: names of the stores, where they are neither the plan's nor those of the offload that this one goes on from
     """
     made = propose_all([card], wanted, to)[card.pk]
     if isinstance(made, ActRefused):
@@ -77,7 +79,7 @@ def _proposal_or_question(card: Card, wanted: Take, loaded: Loaded) -> Proposal 
     unsettled = question(card.label, situation)
     if unsettled or situation is None or listing is None:
         return ActRefused(unsettled)
-    stores, roll = loaded.stores(card.owner.plan), loaded.last.get(card.pk)
+    stores, roll = loaded.stores(card), loaded.last.get(card.pk)
     try:
         offer = make_offer(situation, wanted, lambda naming: choose(listing, wanted, naming, roll, stores))
     except ActRefused as error:
@@ -85,7 +87,8 @@ def _proposal_or_question(card: Card, wanted: Take, loaded: Loaded) -> Proposal 
     stay = loaded.stays.get(card.pk)
     seconds = loaded.rates.seconds(stay.reader if stay else None, stores, offer.going_bytes, offer.going_files)
     return Proposal(
-        card, listing, roll, tuple(stores), wanted, offer, seconds, _uneven(card, offer.choice, loaded)
+        card, listing, roll, tuple(stores), wanted, offer, seconds, _uneven(card, offer.choice, loaded),
+        loaded.named(card),
     )  # fmt: skip
 
 

@@ -1,8 +1,41 @@
-"""What screens read about runs that bring copies what they lack."""
+"""What screens and acts read about offloads, and about runs that bring copies what they lack."""
 
+from django.db.models import Exists, OuterRef, Q, Subquery
+from django.db.models.functions import JSONObject
+
+from ruggedraft.core.errors import NotThere
+from ruggedraft.core.runs import RunEnd
+from ruggedraft.intake.models import Insertion
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
-from .models import Feed
+from .models import Feed, Offload, PullSeen
+
+
+def offload_of(production: Production, offload_id: int) -> Offload:
+    """Raises NotThere."""
+    found = Offload.objects.filter(roll__production=production, pk=offload_id).select_related("roll").first()
+    if found is None:
+        raise NotThere(f"There is no such offload in {production.name}.")
+    return found
+
+
+def pulled_from_reader(production: Production) -> Subquery:
+    """Of a row of readers: the last offload of the production whose card was taken out of it in the middle, as JSON.
+
+    None once somebody said that they know, or a later offload of the card was asked for, or it is in a reader again.
+    A run that is still open has noticed nothing yet, or has lost its worker.
+    """
+    mine = OuterRef("card")
+    present = Insertion.objects.filter(card=mine, removed_at=None)
+    later = Offload.objects.filter(card=mine, pk__gt=OuterRef("pk"))
+    seen = PullSeen.objects.filter(offload=OuterRef("pk"))
+    pulled = Offload.objects.filter(
+        Q(end=RunEnd.PULLED) | Q(finished_at=None, started_at__isnull=False),
+        ~Exists(present), ~Exists(later), ~Exists(seen), reader=OuterRef("pk"), roll__production=production,
+    )  # fmt: skip
+    facts = JSONObject(offload="pk", label="card__label", tag="roll__tag", letter="roll__camera__letter")
+    return Subquery(pulled.order_by("-pk").values(facts=facts)[:1])
 
 
 def open_feeds(roll: Roll) -> list[Feed]:

@@ -74,7 +74,8 @@ def carry_out(offload_id: int) -> None:
         work = _prepare(offload)
     except SourceVanished as error:
         report = TransferReport({}, [FileFailure("", error.sentence)], [])
-        finish_offload(offload, report, [], absent, [], began=began, end=RunEnd.TROUBLE)
+        end = RunEnd.PULLED if present_insertion(offload.card) is None else RunEnd.TROUBLE
+        finish_offload(offload, report, [], absent, [], began=began, end=end)
         return
     trouble = set_damaged_aside(offload.roll, present)
     with Watch(offload) as watch:
@@ -86,7 +87,7 @@ def carry_out(offload_id: int) -> None:
     trouble += seal_verified(present, report, work.kept_as)
     finish_offload(
         offload, report, [copy for copy, _ in present], absent, trouble, began=began,
-        end=RunEnd.CANCELLED if report.cancelled else None,
+        end=RunEnd.CANCELLED if report.cancelled else RunEnd.PULLED if report.card_gone else None,
     )  # fmt: skip
     leave_records(present, work.newest_ns)
     sight_stores(offload.station)

@@ -21,6 +21,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
 from .choosing import plan_naming
+from .models import Offload
 from .rates import Rates
 from .rigs import shots_of
 
@@ -30,12 +31,14 @@ class AtHand:
     """What a caller has loaded already. By the card's id: stays, and gone from `rolls.gone.unanswered`.
 
     standings: of rolls that lie on these cards, by id
+    offloads: the last of each card
     """
 
     stays: Mapping[int, Insertion]
     gone: Mapping[int, Sequence[GoneFile]]
     places: Mapping[int, Store]
     standings: Mapping[int, RollStanding]
+    offloads: Mapping[int, Offload]
 
 
 @dataclass(frozen=True)
@@ -70,7 +73,8 @@ class Loaded:
         self._places = at_hand.places
         self._listed = listed_facts(self.listings.values())
         self._gone = at_hand.gone
-        self._to = None if to is None else _all_named(self._places, to)
+        self._to = None if to is None else list(to)
+        self._offloads = at_hand.offloads
         self._of_plan = _stores_of({camera.plan_id for camera in cameras})
         last = last_rolls(cards)
         self._content = content_lately(last.values())
@@ -79,10 +83,19 @@ class Loaded:
         self._numbers = Numbers({camera.production_id for camera in cameras})
         self.rigs = _rigs_of({camera.pk for camera in cameras})
 
-    def stores(self, plan: Plan) -> list[Store]:
-        if self._to is not None:
+    def named(self, card: Card) -> list[str] | None:
+        """Stores that were asked for by name, now or for the offload that this one goes on from; None: the plan's."""
+        before, roll = self._offloads.get(card.pk), self.last.get(card.pk)
+        if self._to is not None or before is None or roll is None or before.roll_id != roll.pk:
             return self._to
-        wanted = self._of_plan.get(plan.pk, set())
+        named: list[str] | None = before.other_stores
+        return named
+
+    def stores(self, card: Card) -> list[Store]:
+        named = self.named(card)
+        if named is not None:
+            return _all_named(self._places, named)
+        wanted = self._of_plan.get(card.owner.plan_id, set())
         return [place for pk, place in self._places.items() if pk in wanted]
 
     def situation(self, card: Card) -> Situation | None:
@@ -103,7 +116,7 @@ class Loaded:
             numbers=self._numbers.of(camera),
             day=shoot_day(listing, camera),
             naming=plan_naming(camera.plan, camera, card.label, self._shots(camera, listing)),
-            stores=self._stores_now(camera.plan, roll, stay.station),
+            stores=self._stores_now(card, roll, stay.station),
             rule=camera.production.rule.as_rule(),
         )
 
@@ -119,8 +132,8 @@ class Loaded:
         wanted = listing and camera.pk in self.rigs and "{shot" in camera.plan.names_template
         return shots_of(listing) if listing and wanted else {}
 
-    def _stores_now(self, plan: Plan, roll: Roll | None, station: Station | None) -> list[StoreNow]:
-        to = self.stores(plan)
+    def _stores_now(self, card: Card, roll: Roll | None, station: Station | None) -> list[StoreNow]:
+        to = self.stores(card)
         held = self._held(roll, to)
         return [StoreNow(store_facts(store, station), store.file_system, held[store.pk]) for store in to]
 
@@ -149,7 +162,13 @@ def _fact(row: RollFile) -> FileFact:
 def _at_hand(cards: Sequence[Card]) -> AtHand:
     present = Insertion.objects.filter(card__in=cards, removed_at=None).select_related("reader__station")
     stays = {stay.card_id: stay for stay in present if stay.card_id}
-    return AtHand(stays, unanswered(cards), places_of_all(), {})
+    return AtHand(stays, unanswered(cards), places_of_all(), {}, last_offloads(cards))
+
+
+def last_offloads(cards: Iterable[Card]) -> dict[int, Offload]:
+    """The last offload of each card, by the card's id."""
+    rows = Offload.objects.filter(card__in=list(cards)).order_by("card_id", "-pk").distinct("card_id")
+    return {row.card_id: row for row in rows}
 
 
 def _stores_of(plans: Collection[int]) -> dict[int, set[int]]:

@@ -11,7 +11,7 @@ from psycopg import sql
 _APPEND_ONLY = (
     "journal.JournalEntry", "rolls.Take", "rolls.LeftBehind", "rolls.Waiver", "rolls.Reading", "rolls.ReadingResult",
     "clearing.Clearance", "clearing.Signature", "clearing.HandedBack", "intake.GoneAnswer", "stores.DeviceStatement",
-    "productions.RuleChange",
+    "productions.RuleChange", "offloads.PullSeen",
 )  # fmt: skip
 
 

@@ -163,6 +163,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/bench/insertions/{insertion_id}/not-ours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Not Ours */
+        post: operations["ruggedraft_api_intake_routes_not_ours"];
+        /** Ours After All */
+        delete: operations["ruggedraft_api_intake_routes_ours_after_all"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/bench/insertions/{insertion_id}/recognise": {
         parameters: {
             query?: never;
@@ -191,6 +209,26 @@ export interface paths {
         put?: never;
         /** Whole */
         post: operations["ruggedraft_api_intake_routes_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/bench/offloads/{offload_id}/acknowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Acknowledge
+         * @description Of a card that was taken out in the middle: somebody knows.
+         */
+        post: operations["ruggedraft_api_offloads_routes_acknowledge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2017,6 +2055,7 @@ export interface components {
          *     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
          *
          *     sidecars: notes about the roll are written beside its copies
+         *     other_stores: the stores are others than the plan's
          *     renames: names are given, or have to be looked at for the sake of a store
          */
         ProposalOut: {
@@ -2034,6 +2073,8 @@ export interface components {
             held_files: number;
             /** Hint */
             hint: string;
+            /** Other Stores */
+            other_stores: boolean;
             /** Plan */
             plan: string;
             /** Refusals */
@@ -2049,6 +2090,22 @@ export interface components {
             tag: string;
             /** Uneven */
             uneven: string[];
+        };
+        /**
+         * PulledOut
+         * @description A card that was taken out of the slot in the middle of its offload, and nobody has said that they know.
+         *
+         *     offload_id: of the run. letter: of its camera
+         */
+        PulledOut: {
+            /** Label */
+            label: string;
+            /** Letter */
+            letter: string;
+            /** Offload Id */
+            offload_id: number;
+            /** Tag */
+            tag: string;
         };
         /**
          * QueueOut
@@ -2300,7 +2357,7 @@ export interface components {
          * @description How a run stands, for screens.
          * @enum {string}
          */
-        RunState: "waiting" | "paused" | "running" | "stopping" | "well" | "trouble" | "cancelled" | "broke off";
+        RunState: "waiting" | "paused" | "running" | "stopping" | "well" | "trouble" | "pulled" | "cancelled" | "broke off";
         /**
          * ScanOut
          * @description card: its label. roll: its tag. Both null where nothing in the production has the name.
@@ -2410,6 +2467,7 @@ export interface components {
          *     inside: the reader shows a folder inside the card, which can be read whole
          *     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
          *     waits_for: why this one is not
+         *     not_ours_by: who said that this unknown card is none of ours; empty while nobody has
          */
         SlotOut: {
             camera: components["schemas"]["CameraOut"] | null;
@@ -2433,8 +2491,11 @@ export interface components {
             listing: components["schemas"]["ListingOut"] | null;
             /** Name */
             name: string;
+            /** Not Ours By */
+            not_ours_by: string;
             offload: components["schemas"]["OffloadOut"] | null;
             proposal: components["schemas"]["ProposalOut"] | null;
+            pulled: components["schemas"]["PulledOut"] | null;
             /** Question */
             question: string | null;
             /** Reader Id */
@@ -2662,6 +2723,8 @@ export interface components {
         /**
          * TakeIn
          * @description What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC.
+         *
+         *     to: names of the stores it goes to, where they are not its plan's
          */
         TakeIn: {
             /**
@@ -2683,6 +2746,8 @@ export interface components {
             only_new: boolean;
             /** Picked */
             picked?: string[] | null;
+            /** To */
+            to?: string[] | null;
             /** Until S */
             until_s?: number | null;
         };
@@ -3506,6 +3571,160 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_intake_routes_not_ours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_intake_routes_ours_after_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_intake_routes_recognise: {
         parameters: {
             query?: never;
@@ -3594,6 +3813,83 @@ export interface operations {
             path: {
                 production: string;
                 insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_offloads_routes_acknowledge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                offload_id: number;
             };
             cookie?: never;
         };

@@ -5,7 +5,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ruggedraft.clearing.bench import ReaderNow, RunOfStay
+from ruggedraft.clearing.bench import Pulled, ReaderNow, RunOfStay
 from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
@@ -100,6 +100,18 @@ class IdentityOut(BaseModel):
     known: list[str]
 
 
+class PulledOut(BaseModel):
+    """A card that was taken out of the slot in the middle of its offload, and nobody has said that they know.
+
+    offload_id: of the run. letter: of its camera
+    """
+
+    offload_id: int
+    label: str
+    tag: str
+    letter: str
+
+
 class SlotOut(BaseModel):
     """A reader's slot and its card.
 
@@ -109,6 +121,7 @@ class SlotOut(BaseModel):
     inside: the reader shows a folder inside the card, which can be read whole
     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
     waits_for: why this one is not
+    not_ours_by: who said that this unknown card is none of ours; empty while nobody has
     """
 
     name: str
@@ -134,6 +147,8 @@ class SlotOut(BaseModel):
     unattended: bool
     unattended_plan: str | None
     waits_for: list[str]
+    pulled: PulledOut | None
+    not_ours_by: str
 
 
 class BenchOut(BaseModel):
@@ -163,9 +178,15 @@ def slot_out(slot: ReaderNow) -> SlotOut:
         unattended=reader.unattended_by_id is not None,
         unattended_plan=reader.unattended_plan.name if reader.unattended_plan else None,
         waits_for=list(slot.waits_for),
+        pulled=_pulled(slot.pulled) if slot.pulled else None,
+        not_ours_by=slot.not_ours_by,
         **_stay(slot.stay),
         **_card(slot.stay),
     )
+
+
+def _pulled(pulled: Pulled) -> PulledOut:
+    return PulledOut(offload_id=pulled.offload, label=pulled.label, tag=pulled.tag, letter=pulled.letter)
 
 
 def _stay(stay: Insertion | None) -> dict[str, Any]:

@@ -8,6 +8,7 @@ from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.acts.recognise_card import recognise_card
+from ruggedraft.intake.acts.say_not_ours import say_not_ours, say_ours_after_all
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
 from ruggedraft.intake.queries import card_of, insertion_with, reader_with
@@ -67,6 +68,18 @@ def compare(request: HttpRequest, production: Path[str], card_id: int) -> Done:
 @router.post("/insertions/{insertion_id}/recognise", response={200: Done, **REFUSED})
 def recognise(request: HttpRequest, production: Path[str], insertion_id: int, given: RecogniseIn) -> Done:
     recognise_card(who(request), insertion_with(insertion_id), given.label)
+    return Done()
+
+
+@router.post("/insertions/{insertion_id}/not-ours", response={200: Done, **REFUSED})
+def not_ours(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
+    say_not_ours(who(request), insertion_with(insertion_id))
+    return Done()
+
+
+@router.delete("/insertions/{insertion_id}/not-ours", response={200: Done, **REFUSED})
+def ours_after_all(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
+    say_ours_after_all(who(request), insertion_with(insertion_id))
     return Done()
 
 

@@ -7,11 +7,13 @@ from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import card_of
 from ruggedraft.kit.stations import all_stations, station_named
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.offloads.acts.acknowledge_pull import acknowledge_pull
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.acts.ask_join import ask_join
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.queries import offload_of
 from ruggedraft.offloads.queue import station_queue
 from ruggedraft.offloads.rigs import rigs_of
 from ruggedraft.productions.queries import production_named
@@ -28,7 +30,10 @@ router = Router(tags=["offloads"])
 def offload(request: HttpRequest, production: Path[str], card_id: int, given: StartIn) -> Done:
     card = card_of(production_named(production), card_id)
     wanted = given.take.as_take() if given.take else EVERYTHING
-    start_offload(who(request), card, given.tag, wanted, uneven=given.uneven, notes=given.notes, twice=given.twice)
+    start_offload(
+        who(request), card, given.tag, wanted, uneven=given.uneven, notes=given.notes, twice=given.twice,
+        to=given.take.to if given.take else None,
+    )  # fmt: skip
     return Done()
 
 
@@ -36,13 +41,20 @@ def offload(request: HttpRequest, production: Path[str], card_id: int, given: St
 def choice(request: HttpRequest, production: Path[str], card_id: int, given: TakeIn) -> ChoiceOut:
     """What an offload of this much of a card would do, and the names its files would get."""
     card = card_of(production_named(production), card_id)
-    made = propose(card, given.as_take())
+    made = propose(card, given.as_take(), given.to)
     return ChoiceOut(proposal=ProposalOut.of(made), names=NamesOut.of(made.choice, mended=made.offer.naming.mend))
 
 
 @router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})
 def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinIn) -> Done:
     ask_join(who(request), card_of(production_named(production), card_id), given.path)
+    return Done()
+
+
+@router.post("/offloads/{offload_id}/acknowledge", response={200: Done, **REFUSED})
+def acknowledge(request: HttpRequest, production: Path[str], offload_id: int) -> Done:
+    """Of a card that was taken out in the middle: somebody knows."""
+    acknowledge_pull(who(request), offload_of(production_named(production), offload_id))
     return Done()
 
 

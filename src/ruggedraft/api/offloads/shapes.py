@@ -23,7 +23,10 @@ _MOST_NAMES = 200
 
 
 class TakeIn(BaseModel):
-    """What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC."""
+    """What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC.
+
+    to: names of the stores it goes to, where they are not its plan's
+    """
 
     only_new: bool = False
     from_s: float | None = None
@@ -31,10 +34,11 @@ class TakeIn(BaseModel):
     folders: list[str] = []
     kinds: list[str] = []
     picked: list[str] | None = None
+    to: list[str] | None = None
 
     def as_take(self) -> Take:
         """Raises ActRefused."""
-        data: dict[str, Any] = self.model_dump()
+        data: dict[str, Any] = self.model_dump(exclude={"to"})
         return Take.from_data(data)
 
 
@@ -60,6 +64,7 @@ class ProposalOut(BaseModel):
     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
 
     sidecars: notes about the roll are written beside its copies
+    other_stores: the stores are others than the plan's
     renames: names are given, or have to be looked at for the sake of a store
     """
 
@@ -78,6 +83,7 @@ class ProposalOut(BaseModel):
     uneven: list[str]
     sidecars: bool
     renames: bool
+    other_stores: bool
 
     @staticmethod
     def of(made: Proposal) -> "ProposalOut":
@@ -100,6 +106,7 @@ class ProposalOut(BaseModel):
             uneven=list(made.uneven),
             sidecars=made.plan.sidecars,
             renames=offer.choice is not None,
+            other_stores=made.to is not None,
         )
 
 

@@ -52,7 +52,7 @@ def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
 def _store_refusals(demand: Demand) -> list[Refusal]:
     store = demand.store
     if store.lost:
-        return [Refusal("lost", f"'{store.name}' was reported lost: take it out of the plan.", store.name)]
+        return [Refusal("lost", f"'{store.name}' was reported lost: use another store.", store.name)]
     if not store.online:
         return [Refusal("offline", f"'{store.name}' is not connected: connect it, or use another.", store.name)]
     short = demand.needed - store.free

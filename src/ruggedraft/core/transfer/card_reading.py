@@ -89,6 +89,11 @@ class CardReading:
         self._packed_files: list[SmallFile] = []
         self._packed_bytes = 0
 
+    @property
+    def card_gone(self) -> bool:
+        """The card left its reader meanwhile, or another one took its place."""
+        return self._gone is not None
+
     def read_all(self) -> None:
         """Read every file once and hand it to the lanes."""
         try:

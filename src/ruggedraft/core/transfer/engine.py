@@ -95,7 +95,10 @@ def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> Tr
             _fail_the_rest(lane.result, listing, lane.silence)
         lane.close()
     stores = [lane.result for lane in lanes]
-    return TransferReport(reading.read, [*odd, *reading.unread], stores, reading.was_cancelled, reading.doubted)
+    return TransferReport(
+        reading.read, [*odd, *reading.unread], stores, reading.was_cancelled, reading.doubted,
+        reading.card_gone,
+    )  # fmt: skip
 
 
 def _fail_the_rest(result: StoreResult, listing: Listing, reason: str) -> None:

@@ -83,6 +83,7 @@ class TransferReport:
     """read: the files read off the card whole, by path. unread: what could not be, with the reason.
 
     doubted: files that the card's own checksum list contradicts. They were copied as the card gave them.
+    card_gone: the card left its reader before it was read to its end
     """
 
     read: Mapping[str, FileRead]
@@ -90,6 +91,7 @@ class TransferReport:
     stores: list[StoreResult]
     cancelled: bool = False
     doubted: list[FileFailure] = field(default_factory=list)
+    card_gone: bool = False
 
     @property
     def verified(self) -> bool:

@@ -42,7 +42,7 @@ def start_offload(
     uneven: said that the card may go although it does not fit the others of its rig
     notes: about the whole roll, for its sidecars where the plan writes them
     twice: read the card a second time, also where its plan does not ask for that
-    to: names of the stores, where they are not the plan's
+    to: names of the stores, where they are not the plan's nor those of the offload that this one goes on from
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
@@ -89,6 +89,7 @@ def _run(proposal: Proposal, roll: Roll, stay: Insertion) -> Offload:
         subject=_subject(proposal.card), roll=roll, card=proposal.card, station=stay.reader.station, reader=stay.reader,
         algorithm=roll.algorithm, estimated_s=proposal.estimated_s, take=proposal.wanted.as_data(),
         naming=offer.naming.as_data() if offer.choice else {}, others=_others(proposal, roll),
+        other_stores=proposal.to,
     )  # fmt: skip
 
 
