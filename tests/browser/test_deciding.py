@@ -4,12 +4,11 @@ from datetime import timedelta
 
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.select import Select
 
 from ruggedraft.intake.models import Reader
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Camera, Plan, Rig
-from ruggedraft.rolls.models import LeftBehind
+from ruggedraft.rolls.models import Copy, LeftBehind
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
 
@@ -170,18 +169,45 @@ class Deciding(BrowserCase):
         self.assertEqual(sol.violations(), [])
         self.assertEqual(sol.console_errors(), [])
 
+    def test_a_card_goes_to_another_store_chosen_by_keyboard(self):
+        wren = self.browser("wren")
+        wren.see("[data-next]", "Offload A001")
+        wren.tab_to("[data-goes-to] [role='combobox']")
+        wren.press(Keys.SPACE)
+        wren.see("[role='option']", "three")
+        self.assertEqual(wren.violations(), [])
+        wren.press(Keys.HOME, Keys.ARROW_DOWN, Keys.ENTER)
+        wren.see("[data-store='three']")
+        wren.press(Keys.ARROW_DOWN, Keys.ENTER, Keys.ESCAPE)
+        wren.until(lambda: self.stores(wren) == ["one", "three"], f"two is left out: {self.stores(wren)}")
+        wren.tab_to("[data-next]", "Offload A001")
+        wren.press(Keys.ENTER)
+        wren.see("[data-outcome='well']", "both agree with the card")
+        copies = set(Copy.objects.values_list("store__name", flat=True))
+        self.assertEqual(copies, {"one", "three"})
+        wren.see("[data-next]", "On to Clearing")
+        self.assertEqual(wren.console_errors(), [])
+
+    def stores(self, wren) -> list[str]:
+        rows = wren.driver.find_elements("css selector", "[data-store]")
+        return [row.get_attribute("data-store") for row in rows]
+
     def test_a_reader_by_itself_goes_when_it_may_and_stops_to_ask_when_it_may_not(self):
         _, folder = self.new_card("A-02", {})
         card_maker.add_stills(folder, prefix="SKR_", first=1, count=1, start=SHOT)
         _, odd = self.new_card("A-03", {"odds/loose.jpg": b"x"})
         wren = self.browser("wren")
         wren.see("[data-slot='slot 2']", "empty")
-        Select(wren.see("[data-unattended-reader='slot 2']")).select_by_visible_text("all, by itself")
+        wren.tab_to("[data-unattended-reader='slot 2'] [role='switch']")
+        wren.press(Keys.SPACE)
+        wren.until(lambda: Reader.objects.get(name="slot 2").unattended_by, "it is on")
+        wren.tab_to("[data-unattended-reader='slot 2'] [role='combobox']")
+        wren.press(Keys.SPACE, Keys.ARROW_DOWN, Keys.ENTER)
         wren.until(lambda: Reader.objects.get(name="slot 2").unattended_plan, "it is on")
         hub.insert("A-02", "slot-2")
         wren.see("[data-slot='slot 2']", "ready to sign")
         self.put_in("A-03", "slot-2")
-        wren.see("[data-slot='slot 2'] [data-unattended]", "waits for you")
+        wren.see("[data-unattended-reader='slot 2'] [data-unattended]", "waits for you")
         wren.see("[data-slot='slot 2']").click()
         wren.see("[data-waits]", "Its layout is none that a camera writes.")
         self.assertEqual(wren.violations(), [])

@@ -3,6 +3,9 @@
 import random
 import subprocess
 
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.models import Offload
 from ruggedraft.standins import card_maker, hub
@@ -44,6 +47,23 @@ class Running(BrowserCase):
         wren.see("[data-outcome='well']", "both agree with the card")
         for store in ("one", "two"):
             subprocess.run(["diff", "-r", self.card_folder, self.on_drive(store)], check=True)
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_a_card_pulled_in_the_middle_keeps_its_slot_in_alarm_until_somebody_knows(self):
+        wren = self.browser("wren")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-store='two'] [data-rate]", "/s")
+        hub.remove("slot-1")
+        wren.see("[data-pulled='A-01']", "A-01 left in the middle of A001")
+        self.assertEqual(wren.violations(), [])
+        hub.insert("A-01", "slot-1")
+        wren.see("[data-next]", "Offload A001")
+        self.assertEqual(wren.driver.find_elements(By.CSS_SELECTOR, "[data-pulled]"), [])
+        hub.remove("slot-1")
+        wren.tab_to("[data-acknowledge]", "I know")
+        wren.press(Keys.ENTER)
+        wren.see("[data-slot='slot 1']", "empty")
+        wren.see("[data-part='short']")
         self.assertEqual(wren.console_errors(), [])
 
     def test_a_worker_that_died_is_noticed_and_its_run_goes_on_by_itself(self):

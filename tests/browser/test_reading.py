@@ -106,3 +106,25 @@ class LookingAtACard(BrowserCase):
         wren.press(Keys.END)
         wren.see("[data-clip='SKR_3000']")
         self.assertLess(wren.driver.execute_script(drawn), 120)
+
+
+class Strangers(BrowserCase):
+    def test_an_unknown_card_is_said_to_be_none_of_ours_and_may_be_after_all(self):
+        stranger, _ = self.new_card("X-01", {"f": b"somebody else's"})
+        stranger.serials.all().delete()
+        stranger.delete()
+        wren = self.browser("wren")
+        hub.insert("X-01", "slot-2")
+        wren.see("[data-slot='slot 2']", "WHOSE?").click()
+        wren.see("[data-part='waiting']", "unknown in slot 2")
+        wren.tab_to("[data-not-ours]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-said-not-ours]", "This card is not ours, says Wren.")
+        wren.see("[data-slot='slot 2'] [data-verdict]", "NOT OURS")
+        wren.until(lambda: "unknown" not in wren.see("[data-part='waiting']").text, "nobody waits for it")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-ours-after-all]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-identity]")
+        wren.see("[data-part='waiting']", "unknown in slot 2")
+        self.assertEqual(wren.console_errors(), [])

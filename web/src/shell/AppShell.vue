@@ -12,6 +12,7 @@ import { useBells } from './bells'
 import { useKeys, useShortcuts } from './keys'
 import { ME } from './me'
 import { sessionEnded } from './session'
+import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
 import WaterLine from './WaterLine.vue'
@@ -63,6 +64,7 @@ useKeys(async (code) => {
       <RouterView />
     </div>
     <WaterLine />
+    <HubDrawer v-if="me.standins" />
     <KeysHelp v-model:visible="helpShown" />
   </div>
 </template>

@@ -44,7 +44,7 @@ def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
     )
     for kind, have, need, words in parts:
         if have < need:
-            sentence = f"The plan's stores are {have} of the {need} {words} the rule asks for: add a store to the plan."
+            sentence = f"These stores are {have} of the {need} {words} the rule asks for: add a store."
             refusals.append(Refusal(kind, sentence))
     return refusals
 

@@ -68,3 +68,26 @@ export const useSetUnattended = () =>
       ),
     'bench',
   )
+
+/** Of an unknown card: it is none of ours, or it is after all. */
+export const useSayNotOurs = () =>
+  useAct(
+    ({ stay, not }: { stay: number; not: boolean }) =>
+      not
+        ? answered(client.POST(`${P}/insertions/{insertion_id}/not-ours`, ofStay(stay)))
+        : answered(client.DELETE(`${P}/insertions/{insertion_id}/not-ours`, ofStay(stay))),
+    'bench',
+    'waterline',
+  )
+
+/** One knows of a card that was taken out in the middle. */
+export const useAcknowledgePull = () =>
+  useAct(
+    (offload: number) =>
+      answered(
+        client.POST(`${P}/offloads/{offload_id}/acknowledge`, {
+          params: { path: { production: HERE, offload_id: offload } },
+        }),
+      ),
+    'bench',
+  )

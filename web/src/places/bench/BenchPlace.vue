@@ -3,17 +3,14 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useBench, useQueue, useSetUp } from '../../api/queries'
 import { useShortcuts } from '../../shell/keys'
-import { useWho } from '../../shell/me'
 import CardSheet from './CardSheet.vue'
-import HubPanel from './HubPanel.vue'
 import QueuePanel from './QueuePanel.vue'
-import ReaderWay from './ReaderWay.vue'
 import SlotCard from './SlotCard.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 
 const bench = useBench()
 const route = useRoute()
-const { me } = useWho()
+const plans = computed(() => setUp.data.value?.plans.map((plan) => plan.name) ?? [])
 const slots = computed(() => bench.data.value?.slots ?? [])
 const queue = useQueue()
 const setUp = useSetUp()
@@ -64,11 +61,13 @@ useShortcuts(
                 :number="index + 1"
                 :chosen="slot.name === chosen?.name"
                 :free-in="freeIn.get(slot.label ?? '')"
+                :plans="plans"
                 @choose="asked = slot.name"
               />
             </li>
           </ul>
         </section>
+        <QueuePanel />
         <CardSheet
           v-if="chosen?.insertion_id"
           :key="chosen.insertion_id"
@@ -79,10 +78,8 @@ useShortcuts(
         <p v-else-if="slots.length" class="empty">
           Put a card into a reader: what is on it shows here within seconds.
         </p>
-        <QueuePanel />
-        <ReaderWay :slots="slots" :plans="setUp.data.value?.plans.map((plan) => plan.name) ?? []" />
-        <HubPanel v-if="me.standins" :slots="slots" /> </template
-    ></LastKnown>
+      </template></LastKnown
+    >
   </main>
 </template>
 
@@ -100,6 +97,14 @@ ul {
   grid-template-columns: repeat(auto-fit, minmax(13.75rem, 1fr));
   gap: 0 var(--space-4);
   padding: 0 var(--space-4);
+}
+@media (--phone) {
+  .bar {
+    display: none;
+  }
+  ul {
+    padding: 0;
+  }
 }
 .empty {
   padding: var(--space-10) 0;

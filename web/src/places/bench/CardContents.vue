@@ -18,7 +18,7 @@ const props = defineProps<{
   picked: ReadonlySet<string>
   cardId: number | null
 }>()
-defineEmits<{ pick: [path: string, through: boolean] }>()
+defineEmits<{ pick: [paths: string[], add: boolean] }>()
 const { may } = useWho()
 const join = useJoinChapters()
 const asList = ref(false)
@@ -78,7 +78,7 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
       :clips="shown"
       :time-zone="timeZone"
       :picked="picked"
-      @pick="(path, through) => $emit('pick', path, through)"
+      @pick="(paths, add) => $emit('pick', paths, add)"
     />
     <ContactSheet
       v-else
@@ -86,7 +86,7 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
       :clips="shown"
       :time-zone="timeZone"
       :picked="picked"
-      @pick="(path, through) => $emit('pick', path, through)"
+      @pick="(paths, add) => $emit('pick', paths, add)"
     />
     <p class="one" aria-live="polite">
       <template v-if="one">

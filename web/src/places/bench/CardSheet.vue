@@ -9,6 +9,7 @@ import { bytes, counted, exactBytes } from '../../words/units'
 import CardContents from './CardContents.vue'
 import CardFindings from './CardFindings.vue'
 import { clipsOf, ribbonRows } from './clips'
+import GoesTo from './GoesTo.vue'
 import IntroduceForm from './IntroduceForm.vue'
 import NextAct from './NextAct.vue'
 import NamesPreview from './NamesPreview.vue'
@@ -122,9 +123,8 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             {{ (listing.files - contents.counts.held).toLocaleString('en') }} not.
           </p>
           <p v-if="proposal" class="soft">
-            Goes to <code>{{ proposal.folder }}</code> on every store of the plan “{{ proposal.plan }}”{{
-              proposal.estimated_s && ready ? `, in ${roughly(proposal.estimated_s)}` : ''
-            }}.
+            Goes to <code>{{ proposal.folder }}</code> on each of {{ counted(proposal.stores.length, 'store')
+            }}{{ proposal.estimated_s && ready ? `, in ${roughly(proposal.estimated_s)}` : '' }}.
           </p>
           <ul v-if="slotData.waits_for.length" class="trouble" data-waits>
             <li>This reader offloads by itself, but this card waits for you:</li>
@@ -137,7 +137,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
           :slot-data="slotData"
           :proposal="proposal"
           :take="taking.active.value ? taking.wanted.value : null"
-          @started="taking.clear()"
+          @started="taking.clear(null)"
         />
       </div>
       <CardFindings v-if="contents" :contents="contents" :slot-data="slotData" />
@@ -158,11 +158,19 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         :time-zone="timeZone"
       />
       <NamesPreview
-        v-if="ready && choice && (taking.active.value || namesMatter)"
+        v-if="ready && choice && (taking.partly.value || namesMatter)"
         :names="choice.names"
         :folder="choice.proposal.folder"
       />
       <RunPace v-if="slotData.offload && running" :run="slotData.offload" />
+      <GoesTo
+        v-if="proposal && !running && !allHeld(proposal.startable)"
+        v-model="taking.take.to"
+        :proposal="proposal"
+      />
+      <p v-if="taking.take.to && taking.choice.error.value" role="alert" class="trouble">
+        {{ taking.choice.error.value.message }}
+      </p>
       <ul v-if="proposal" class="planks" aria-label="Stores">
         <li v-for="store in proposal.stores" :key="store.store">
           <StorePlank :demand="store" :total-bytes="listing.bytes" :run="slotData.offload ?? undefined" />
@@ -192,6 +200,14 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
   justify-content: space-between;
   gap: var(--space-4) var(--space-8);
   margin-bottom: var(--space-4);
+}
+@media (--phone) {
+  .top > :deep(.next) {
+    order: -1;
+    justify-items: stretch;
+    width: 100%;
+    text-align: left;
+  }
 }
 .roll {
   font-size: var(--type-huge);

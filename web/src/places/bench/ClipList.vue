@@ -1,22 +1,46 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { HOLDING_WORDS } from '../../marks/holding'
 import { clockToSecond, lasting } from '../../words/times'
 import { bytes, counted } from '../../words/units'
-import { clipAfter, type Clip } from './clips'
+import { useClipList } from './clipList'
+import type { Clip } from './clips'
 
-/** The same clips as rows, for those who want to read rather than look. */
+/** The same clips as rows, for those who want to read rather than look; ordered by any of their columns. */
 const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
-const emit = defineEmits<{ pick: [path: string, through: boolean] }>()
+const emit = defineEmits<{ pick: [paths: string[], add: boolean] }>()
 const chosen = defineModel<string>({ required: true })
 
 const ROW = 34
+const COLUMNS = [
+  { key: 'holding', words: 'Held' },
+  { key: 'name', words: 'Clip' },
+  { key: 'starts', words: 'From' },
+  { key: 'length', words: 'Lasts' },
+  { key: 'bytes', words: 'Size' },
+  { key: 'words', words: 'Header' },
+  { key: 'roll', words: 'In' },
+] as const
+type Key = (typeof COLUMNS)[number]['key']
+
+const order = ref<{ key: Key; down: boolean }>({ key: 'starts', down: false })
+const sorted = computed(() => {
+  const { key, down } = order.value
+  const by = (a: Clip, b: Clip) =>
+    typeof a[key] === 'number'
+      ? Number(a[key]) - Number(b[key])
+      : String(a[key]).localeCompare(String(b[key]))
+  return props.clips.toSorted((a, b) => (down ? by(b, a) : by(a, b)))
+})
+const sortBy = (key: Key) =>
+  (order.value = { key, down: order.value.key === key ? !order.value.down : false })
+
 const box = useTemplateRef<HTMLElement>('box')
 const virtual = useVirtualizer(
   computed(() => ({
-    count: props.clips.length,
+    count: sorted.value.length,
     getScrollElement: () => box.value,
     estimateSize: () => ROW,
     overscan: 8,
@@ -24,43 +48,56 @@ const virtual = useVirtualizer(
 )
 const rows = computed(() =>
   virtual.value.getVirtualItems().flatMap((row) => {
-    const clip = props.clips[row.index]
+    const clip = sorted.value[row.index]
     return clip ? [{ top: row.start, clip }] : []
   }),
 )
-
-function press(event: MouseEvent, path: string) {
-  if (event.ctrlKey || event.metaKey || event.shiftKey) emit('pick', path, event.shiftKey)
-  chosen.value = path
-}
-function move(event: KeyboardEvent) {
-  if (event.key === ' ' && chosen.value) {
-    event.preventDefault()
-    emit('pick', chosen.value, event.shiftKey)
-    return
-  }
-  const to = clipAfter(event, props.clips, chosen.value, 1)
-  if (to === undefined) return
-  event.preventDefault()
-  chosen.value = props.clips[to]?.path ?? ''
-  virtual.value.scrollToIndex(to)
-}
+const { press, move, optionId } = useClipList({
+  clips: () => sorted.value,
+  chosen,
+  pick: (paths, add) => emit('pick', paths, add),
+  across: () => 1,
+  above: (at) => at,
+  show: (row) => virtual.value.scrollToIndex(row),
+})
 </script>
 
 <template>
+  <div class="columns heads">
+    <button
+      v-for="{ key, words } in COLUMNS"
+      :key="key"
+      type="button"
+      class="head"
+      :aria-pressed="order.key === key"
+      :data-sort="key"
+      @click="sortBy(key)"
+    >
+      {{ words }}
+      <span v-if="order.key === key" :aria-label="order.down ? 'falling' : 'rising'" role="img">{{
+        order.down ? '↓' : '↑'
+      }}</span>
+    </button>
+  </div>
   <div
     ref="box"
     class="list"
     tabindex="0"
-    role="group"
-    aria-label="Clips as a list; arrow keys choose a clip, Space picks it"
+    role="listbox"
+    aria-multiselectable="true"
+    :aria-activedescendant="chosen ? optionId(chosen) : undefined"
+    aria-label="Clips as a list; arrow keys choose one, Space picks it, Shift with an arrow or Space picks through"
     data-list
     @keydown="move"
   >
-    <ul :style="{ height: `${virtual.getTotalSize()}px` }">
-      <li
+    <div class="all" role="presentation" :style="{ height: `${virtual.getTotalSize()}px` }">
+      <div
         v-for="{ top, clip } in rows"
+        :id="optionId(clip.path)"
         :key="clip.path"
+        role="option"
+        class="columns row"
+        :aria-selected="picked.has(clip.path)"
         :style="{ transform: `translateY(${top}px)` }"
         :class="{ chosen: clip.path === chosen, picked: picked.has(clip.path) }"
         :data-picked="picked.has(clip.path)"
@@ -76,34 +113,45 @@ function move(event: KeyboardEvent) {
         <span>{{ bytes(clip.bytes) }}, {{ counted(clip.files, 'file') }}</span>
         <span class="words">{{ clip.words }}</span>
         <span class="words soft">{{ HOLDING_WORDS[clip.holding].split(':')[0] }} {{ clip.roll }}</span>
-      </li>
-    </ul>
+      </div>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .list {
-  max-height: min(66vh, 40rem);
+  max-height: min(60vh, 37rem);
   overflow-y: auto;
   border: var(--line) solid var(--hair);
   background: var(--sheet);
 }
-ul {
+.all {
   position: relative;
 }
-li {
-  position: absolute;
-  inset: 0 0 auto;
+.columns {
   display: grid;
-  grid-template-columns: 1.5rem 12rem 5.25rem 4.5rem 10.5rem 1fr 9.5rem;
+  grid-template-columns: 3.5rem 12rem 5.25rem 5rem 10.5rem 1fr 9.5rem;
   gap: var(--space-2);
   align-items: center;
-  height: 2rem;
   padding: 0 var(--space-2);
-  border-bottom: var(--line-hair) solid var(--hair);
   white-space: nowrap;
 }
-li.chosen {
+.head {
+  padding: var(--space-1) 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: 700 var(--type-body)/1.2 var(--tag);
+  text-align: left;
+  cursor: pointer;
+}
+.row {
+  position: absolute;
+  inset: 0 0 auto;
+  height: 2rem;
+  border-bottom: var(--line-hair) solid var(--hair);
+}
+.row.chosen {
   box-shadow: inset 0 0 0 var(--line-bold) var(--ink);
 }
 .words,
@@ -116,14 +164,14 @@ li.chosen {
   line-height: 1.3;
 }
 @media (--tablet) {
-  li {
-    grid-template-columns: 1.5rem 1fr 5rem;
+  .columns {
+    grid-template-columns: 3.5rem 1fr 5rem;
   }
-  li > :nth-child(n + 4) {
+  .columns > :nth-child(n + 4) {
     display: none;
   }
 }
-li.picked {
+.row.picked {
   border-left: var(--line-bar) solid var(--focus);
 }
 </style>

@@ -5,49 +5,51 @@ import { computed, useTemplateRef } from 'vue'
 import { HERE } from '../../api/here'
 import HoldingMark from '../../marks/HoldingMark.vue'
 import { clockToSecond } from '../../words/times'
-import { clipAfter, type Clip } from './clips'
+import { counted } from '../../words/units'
+import { useClipList } from './clipList'
+import type { Clip } from './clips'
+import { hung, type Hung } from './hanging'
 
-/** Pictures from the card's own embedded previews, in shooting order. Only what is on the screen is drawn. */
+/** Pictures hang along their time from a line, a new line after each pause in the shooting; a peg says what is held. */
 const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
-const emit = defineEmits<{ pick: [path: string, through: boolean] }>()
+const emit = defineEmits<{ pick: [paths: string[], add: boolean] }>()
 const chosen = defineModel<string>({ required: true })
 
-const TILE = 158
-const ROW = 148
+const PICTURE = 166
+const HEADING = 34
+const ROW = 150
+
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box)
-const across = computed(() => Math.max(2, Math.floor((width.value || 1180) / TILE)))
+const across = computed(() => Math.max(2, Math.floor((width.value || 1180) / PICTURE)))
+const rows = computed(() => hung(props.clips, across.value))
 const virtual = useVirtualizer(
   computed(() => ({
-    count: Math.ceil(props.clips.length / across.value),
+    count: rows.value.length,
     getScrollElement: () => box.value,
-    estimateSize: () => ROW,
-    overscan: 3,
+    estimateSize: (index: number) => (rows.value[index]?.pause ? HEADING : ROW),
+    overscan: 4,
   })),
 )
-const rows = computed(() =>
-  virtual.value.getVirtualItems().map((row) => ({
-    top: row.start,
-    clips: props.clips.slice(row.index * across.value, (row.index + 1) * across.value),
-  })),
+const drawn = computed(() =>
+  virtual.value.getVirtualItems().flatMap(({ index, start }) => {
+    const row = rows.value[index]
+    return row ? [{ top: start, row }] : []
+  }),
 )
+const stretch = ({ pause }: Hung) =>
+  pause
+    ? `${clockToSecond(pause.from, props.timeZone).slice(0, 5)} to ${clockToSecond(pause.until, props.timeZone).slice(0, 5)}`
+    : ''
 
-function press(event: MouseEvent, path: string) {
-  if (event.ctrlKey || event.metaKey || event.shiftKey) emit('pick', path, event.shiftKey)
-  chosen.value = path
-}
-function move(event: KeyboardEvent) {
-  if (event.key === ' ' && chosen.value) {
-    event.preventDefault()
-    emit('pick', chosen.value, event.shiftKey)
-    return
-  }
-  const to = clipAfter(event, props.clips, chosen.value, across.value)
-  if (to === undefined) return
-  event.preventDefault()
-  chosen.value = props.clips[to]?.path ?? ''
-  virtual.value.scrollToIndex(Math.floor(to / across.value))
-}
+const { press, move, optionId } = useClipList({
+  clips: () => props.clips,
+  chosen,
+  pick: (paths, add) => emit('pick', paths, add),
+  across: () => across.value,
+  above: (at) => rows.value.findIndex((row) => row.clips.some((clip) => clip.path === props.clips[at]?.path)),
+  show: (row) => virtual.value.scrollToIndex(row),
+})
 </script>
 
 <template>
@@ -55,24 +57,41 @@ function move(event: KeyboardEvent) {
     ref="box"
     class="sheet"
     tabindex="0"
-    role="group"
-    aria-label="Contact sheet; arrow keys choose a clip, Space picks it"
+    role="listbox"
+    aria-multiselectable="true"
+    :aria-activedescendant="chosen ? optionId(chosen) : undefined"
+    aria-label="Pictures; arrow keys choose one, Space picks it, Shift with an arrow or Space picks through"
     data-sheet
     @keydown="move"
   >
-    <div class="all" :style="{ height: `${virtual.getTotalSize()}px` }">
-      <ul v-for="row in rows" :key="row.top" :style="{ transform: `translateY(${row.top}px)` }">
-        <li
-          v-for="clip in row.clips"
-          :key="clip.path"
-          :class="{ chosen: clip.path === chosen, picked: picked.has(clip.path) }"
-          :data-picked="picked.has(clip.path)"
-          :data-clip="clip.name"
-          :data-holding="clip.holding"
-          :data-odd="clip.odd >= 0"
-          @click="press($event, clip.path)"
-        >
-          <span class="picture">
+    <div class="all" role="presentation" :style="{ height: `${virtual.getTotalSize()}px` }">
+      <div
+        v-for="{ top, row } in drawn"
+        :key="top"
+        class="row"
+        role="presentation"
+        :style="{ transform: `translateY(${top}px)` }"
+      >
+        <p v-if="row.pause" class="stretch" role="presentation" data-stretch>
+          <span class="tag">{{ stretch(row) }}</span>
+          <span class="soft">{{ counted(row.pause.clips, 'clip') }}</span>
+        </p>
+        <div v-else class="line" role="presentation">
+          <div
+            v-for="clip in row.clips"
+            :id="optionId(clip.path)"
+            :key="clip.path"
+            role="option"
+            class="hung"
+            :aria-selected="picked.has(clip.path)"
+            :class="{ chosen: clip.path === chosen, picked: picked.has(clip.path) }"
+            :data-picked="picked.has(clip.path)"
+            :data-clip="clip.name"
+            :data-holding="clip.holding"
+            :data-odd="clip.odd >= 0"
+            @click="press($event, clip.path)"
+          >
+            <HoldingMark class="peg" :holding="clip.holding" :odd="clip.odd >= 0" :size="24" />
             <img
               v-if="clip.preview"
               :src="`/api/productions/${HERE}/footage/${clip.preview}/preview`"
@@ -80,12 +99,11 @@ function move(event: KeyboardEvent) {
               loading="lazy"
             />
             <span v-else class="none">{{ clip.kind }}</span>
-            <HoldingMark class="mark" :holding="clip.holding" :odd="clip.odd >= 0" :size="22" />
-          </span>
-          <span class="name">{{ clip.name }}</span>
-          <span class="when">{{ clockToSecond(clip.starts, timeZone) }}</span>
-        </li>
-      </ul>
+            <span class="name">{{ clip.name }}</span>
+            <span class="unseen">{{ clockToSecond(clip.starts, timeZone) }}</span>
+          </div>
+        </div>
+      </div>
     </div>
   </div>
 </template>
@@ -100,76 +118,78 @@ function move(event: KeyboardEvent) {
 .all {
   position: relative;
 }
-ul {
+.row {
   position: absolute;
   inset: 0 0 auto;
+}
+.stretch {
+  display: flex;
+  gap: var(--space-3);
+  align-items: end;
+  height: 2.125rem;
+  padding: 0 var(--space-3) var(--space-1);
+}
+.line {
   display: grid;
   grid-template-columns: repeat(v-bind(across), 1fr);
+  padding: 0 var(--space-1);
 }
-li {
+.hung {
+  position: relative;
   display: grid;
-  grid-template-columns: 1fr auto;
-  align-content: start;
-  gap: 0 var(--space-1h);
+  grid-template-rows: 1.5rem 6rem 1.5rem;
+  justify-items: center;
   min-width: 0;
-  padding: var(--space-1h);
+  padding-top: var(--space-half);
   font-size: var(--type-note);
   cursor: pointer;
 }
-li.chosen {
+/* The line that the pictures hang from runs behind the pegs, through every picture of the row. */
+.hung::before {
+  content: '';
+  position: absolute;
+  top: 0.875rem;
+  left: 0;
+  justify-self: stretch;
+  width: 100%;
+  border-top: var(--line) solid var(--ink-soft);
+}
+.peg {
+  position: relative;
+  background: var(--sheet);
+}
+img,
+.none {
+  position: relative;
+  width: calc(100% - 0.75rem);
+  height: 6rem;
+  object-fit: contain;
+}
+.none {
+  display: grid;
+  place-items: center;
+  border: var(--line-thin) dashed var(--ink-soft);
+}
+.name {
+  max-width: 100%;
+  overflow: hidden;
+  padding: 0 var(--space-1);
+  font: 700 var(--type-body)/1.5rem var(--tag);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.hung.chosen {
   box-shadow: inset 0 0 0 var(--line-bold) var(--ink);
 }
-li.picked .picture::after {
+.hung.picked .name {
+  background: var(--focus);
+  color: var(--sheet);
+}
+.hung.picked::after {
   content: '';
   position: absolute;
   inset: 0;
   border: var(--line-bar) solid var(--focus);
-}
-li.picked .picture::before {
-  content: '✓';
-  position: absolute;
-  top: 0;
-  left: 0;
-  z-index: 1;
-  padding: 0 var(--space-2);
-  background: var(--focus);
-  color: var(--sheet);
-  font: 700 var(--type-tag)/var(--type-title) var(--tag);
-}
-.picture {
-  position: relative;
-  grid-column: 1 / -1;
-  display: grid;
-  place-items: center;
-  height: 6.75rem;
-  background: var(--hull);
-  color: var(--hull-ink);
-  overflow: hidden;
-}
-img {
-  width: 100%;
-  height: 100%;
-  object-fit: contain;
-}
-[data-holding='held'] img,
-[data-holding='left'] img {
-  opacity: 0.5;
-}
-.mark {
-  position: absolute;
-  right: 0;
-  bottom: 0;
-  padding: var(--space-half);
-  background: var(--sheet);
-  color: var(--ink);
-}
-.name {
-  overflow: hidden;
-  font: 700 var(--type-body)/1.3 var(--tag);
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.when {
-  color: var(--ink-soft);
+  pointer-events: none;
 }
 </style>

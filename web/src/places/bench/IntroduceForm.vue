@@ -2,8 +2,9 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { useIntroduceCard, useRecogniseCard } from '../../api/acts/cards'
+import { useIntroduceCard, useRecogniseCard, useSayNotOurs } from '../../api/acts/cards'
 import type { Shapes } from '../../api/client'
+import ChooseOne from '../../parts/ChooseOne.vue'
 import { useWho } from '../../shell/me'
 
 /** A card whose identity is not beyond doubt: which one is it, or is it a new one? */
@@ -18,6 +19,11 @@ const recognise = useRecogniseCard()
 const known = computed(() =>
   props.slotData.identity?.known.find((one) => one.toLowerCase() === label.value.trim().toLowerCase()),
 )
+const notOurs = useSayNotOurs()
+const refusal = computed(() => introduce.error.value ?? recognise.error.value ?? notOurs.error.value)
+const choices = computed(() =>
+  props.cameras.map(({ letter, name }) => ({ name: `${letter}: ${name}`, value: letter })),
+)
 function submit() {
   if (known.value) recognise.mutate({ stay: stay.value, label: known.value })
   else introduce.mutate({ stay: stay.value, label: label.value, camera: camera.value, is_another: false })
@@ -25,7 +31,19 @@ function submit() {
 </script>
 
 <template>
-  <form @submit.prevent="submit">
+  <div v-if="slotData.not_ours_by" class="not-ours" data-said-not-ours>
+    <h2>This card is not ours, says {{ slotData.not_ours_by }}.</h2>
+    <p>Nothing on it is looked after here, and nobody waits for it.</p>
+    <Button
+      class="act quiet small"
+      label="It may be ours after all"
+      :disabled="!may('introduce_card')"
+      data-ours-after-all
+      @click="notOurs.mutate({ stay, not: false })"
+    />
+    <p v-if="refusal" role="alert" class="trouble">{{ refusal.message }}</p>
+  </div>
+  <form v-else @submit.prevent="submit">
     <h2 data-identity>{{ slotData.identity?.question ?? 'This card is not in the ledger.' }}</h2>
     <p v-if="slotData.identity?.candidates.length" class="known">
       <Button
@@ -45,14 +63,7 @@ function submit() {
       also needs its camera.
     </p>
     <label>Label <InputText v-model="label" class="field" required maxlength="40" /></label>
-    <label v-if="!known"
-      >Camera
-      <select v-model="camera" class="field" required>
-        <option v-for="one in cameras" :key="one.letter" :value="one.letter">
-          {{ one.letter }}: {{ one.name }}
-        </option>
-      </select></label
-    >
+    <ChooseOne v-if="!known" v-model="camera" label="Camera" :options="choices" data-introduce-camera />
     <Button
       class="act"
       :class="{ quiet: slotData.identity?.candidates.length }"
@@ -61,9 +72,16 @@ function submit() {
       data-introduce
       :disabled="!may('introduce_card')"
     />
-    <p v-if="introduce.error.value ?? recognise.error.value" role="alert" class="trouble">
-      {{ (introduce.error.value ?? recognise.error.value)?.message }}
-    </p>
+    <button
+      type="button"
+      class="link"
+      :disabled="!may('introduce_card')"
+      data-not-ours
+      @click="notOurs.mutate({ stay, not: true })"
+    >
+      This card is not ours
+    </button>
+    <p v-if="refusal" role="alert" class="trouble">{{ refusal.message }}</p>
   </form>
 </template>
 
@@ -75,9 +93,14 @@ form {
   gap: var(--space-3) var(--space-4);
   align-items: end;
 }
-h2,
-p {
+form h2,
+form p {
   width: 100%;
+}
+.not-ours {
+  display: grid;
+  gap: var(--space-2);
+  justify-items: start;
 }
 .known {
   display: flex;

@@ -1,42 +1,27 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
-import { runProgress } from '../../api/live'
 import PennantMark from '../../marks/PennantMark.vue'
-import { roughly } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import { speaksAgainst } from '../../words/verdicts'
+import ByItself from './ByItself.vue'
+import PulledCard from './PulledCard.vue'
+import { wordsOf } from './standing'
 
-/** A reader's slot with its card hanging in it, the way it looks on the cart. */
+/** A reader's slot with its card hanging in it, the way it looks on the cart; its answer can be read from afar. */
 const props = defineProps<{
   slotData: Shapes['SlotOut']
   number: number
   chosen: boolean
   /** Seconds until the card can be taken out, while it runs or waits. */
   freeIn?: number | null
+  plans: readonly string[]
 }>()
 defineEmits<{ choose: [] }>()
 
-const left = computed(() => {
-  const run = props.slotData.offload
-  return run && !run.finished_at ? runProgress.get(run.id)?.left_s : undefined
-})
-const percent = computed(() => {
-  const run = props.slotData.offload
-  const now = run && !run.finished_at ? runProgress.get(run.id) : undefined
-  if (!now || !now.total) return undefined
-  const least = Math.min(...now.stores.map((store) => store.verified))
-  return Math.floor((100 * least) / now.total)
-})
-const standing = computed(() => {
-  if (props.slotData.trouble) return 'cannot be read'
-  if (!props.slotData.card_id) return 'unknown card'
-  const run = props.slotData.offload
-  if (run?.state === 'paused') return 'paused'
-  if (run?.state === 'stopping') return 'stopping'
-  if (run?.state === 'waiting') return 'waits its turn'
-  if (percent.value !== undefined) return `${percent.value} % read back`
-  return props.slotData.standing === 'never read' ? 'being listed' : (props.slotData.standing ?? '')
-})
+const words = computed(() => wordsOf(props.slotData, props.freeIn))
+const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
+const good = computed(() => ['CLEAR', 'EMPTY'].includes(words.value.verdict))
 </script>
 
 <template>
@@ -56,30 +41,36 @@ const standing = computed(() => {
       <span class="head">
         <PennantMark v-if="slotData.camera" :letter="slotData.camera.letter" :size="30" />
         <span class="tag label">{{ slotData.label ?? slotData.kind }}</span>
+        <span class="number" aria-hidden="true">{{ number }}</span>
       </span>
-      <span v-if="slotData.listing" class="soft what"
+      <span
+        v-if="words.verdict"
+        class="verdict"
+        :class="{ yes: good, no: speaksAgainst(words.verdict) }"
+        data-verdict
+        >{{ words.verdict }}</span
+      >
+      <span class="standing">{{ words.standing }}</span>
+      <span class="next" :data-free-in="running ? '' : null">{{ words.next }}</span>
+      <span v-if="slotData.listing" class="soft"
         >{{ counted(slotData.listing.files, 'file') }}, {{ bytes(slotData.listing.bytes) }}</span
       >
-      <span v-else class="soft what">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
-      <span class="standing">{{ standing }}</span>
-      <span
-        v-if="freeIn != null && slotData.offload && !slotData.offload.finished_at"
-        class="soft"
-        data-free-in
-        >free in {{ roughly(left ?? freeIn) }}</span
-      >
-      <span v-if="slotData.unattended" class="soft by-itself" data-unattended>{{
-        slotData.waits_for.length ? 'waits for you' : 'by itself'
-      }}</span>
+      <span v-else class="soft">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
     </button>
-    <p v-else class="bare soft" :data-slot="slotData.name">{{ slotData.name }}: empty</p>
+    <PulledCard v-if="slotData.pulled" :pulled="slotData.pulled" :slot-name="slotData.name" />
+    <p v-else-if="!slotData.insertion_id" class="bare soft" :data-slot="slotData.name">
+      {{ slotData.name }}: empty
+    </p>
+    <ByItself class="by-itself" :slot-data="slotData" :plans="plans" />
   </div>
 </template>
 
 <style scoped>
 .slot {
   position: relative;
-  min-height: 9.25rem;
+  display: grid;
+  grid-template-rows: auto 1fr auto;
+  min-width: 0;
 }
 .mouth {
   position: absolute;
@@ -92,10 +83,10 @@ const standing = computed(() => {
 }
 .card {
   display: grid;
-  gap: var(--space-1);
+  gap: var(--space-half);
   align-content: start;
   width: 100%;
-  height: 8.25rem;
+  min-height: 12.5rem;
   padding: 0 var(--space-4) var(--space-3);
   border: var(--line) solid var(--ink);
   border-top: 0;
@@ -107,13 +98,12 @@ const standing = computed(() => {
   cursor: pointer;
 }
 .card.chosen {
-  height: 9.25rem;
   border-width: var(--line-bar);
   border-top: 0;
   padding: 0 var(--space-3) var(--space-3);
 }
 .contacts {
-  height: 1rem;
+  height: 0.75rem;
   margin-bottom: var(--space-1);
   background: repeating-linear-gradient(
     90deg,
@@ -130,16 +120,84 @@ const standing = computed(() => {
 .label {
   font-size: var(--type-large);
 }
-.standing {
-  font: 700 var(--type-tag)/1.1 var(--tag);
+.number {
+  display: none;
 }
-.by-itself {
-  position: absolute;
-  right: var(--space-3);
-  bottom: var(--space-6);
+.verdict {
+  justify-self: start;
+  margin-top: var(--space-1);
+  padding: var(--space-half) var(--space-2) 0;
+  border: var(--line-bold) dashed var(--ink);
+  font: 700 var(--type-slot)/1.1 var(--tag);
+  white-space: nowrap;
+}
+.verdict.yes {
+  border: var(--line-bold) solid var(--safe);
+  background: var(--safe);
+  color: var(--safe-ink);
+}
+.verdict.no {
+  border: var(--line-bold) solid var(--trouble);
+  color: var(--trouble);
+}
+.standing,
+.next {
+  font: 700 var(--type-tag)/1.2 var(--tag);
+}
+.next:not(:empty)::before {
+  content: '→ ';
 }
 .bare {
-  padding: var(--space-5) var(--space-1);
-  text-align: center;
+  display: grid;
+  place-content: center;
+  min-height: 12.5rem;
+}
+@media (--phone) {
+  .slot {
+    margin-bottom: var(--space-1h);
+  }
+  .mouth,
+  .contacts,
+  .standing,
+  .card .soft,
+  .by-itself {
+    display: none;
+  }
+  .card,
+  .card.chosen {
+    grid-template-columns: auto 1fr;
+    align-items: center;
+    min-height: 0;
+    padding: var(--space-1h) var(--space-2);
+    border-top: var(--line) solid var(--ink);
+    border-radius: 0;
+  }
+  .card.chosen {
+    border-top-width: var(--line-bar);
+  }
+  .label {
+    font-size: var(--type-title);
+  }
+  .verdict {
+    justify-self: end;
+    margin: 0;
+    font-size: var(--type-title);
+  }
+  .next {
+    grid-column: 1 / -1;
+    font-size: var(--type-body);
+  }
+  .bare {
+    min-height: 0;
+    padding: var(--space-2);
+  }
+  .number {
+    display: block;
+    order: -1;
+    padding: 0 var(--space-2);
+    background: var(--hull);
+    color: var(--hull-ink);
+    font: 700 var(--type-tag)/1.5 var(--tag);
+  }
 }
 </style>

@@ -51,7 +51,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
       <button
         type="button"
         class="pick"
-        :aria-pressed="!taking.active.value"
+        :aria-pressed="!taking.partly.value"
         data-way="everything"
         @click="taking.clear()"
       >
@@ -115,7 +115,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
       </label>
       <span v-if="take.picked" class="soft">{{ counted(take.picked.length, 'clip') }} picked</span>
     </div>
-    <p v-if="taking.active.value" class="sum" aria-live="polite" data-taken>
+    <p v-if="taking.partly.value" class="sum" aria-live="polite" data-taken>
       <template v-if="names"
         >Takes {{ counted(names.files, 'file') }}, {{ bytes(names.bytes) }};
         {{

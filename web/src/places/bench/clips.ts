@@ -41,7 +41,7 @@ export function clipsOf(columns: Shapes['ClipsOut']): Clip[] {
 /** Where an arrow key, Home or End leads from a chosen clip, in rows of so many; undefined for any other key. */
 export function clipAfter(
   event: KeyboardEvent,
-  clips: Clip[],
+  clips: readonly Clip[],
   chosen: string,
   across: number,
 ): number | undefined {

@@ -12,7 +12,10 @@ export const EVERYTHING: Readonly<Take> = {
   folders: [],
   kinds: [],
   picked: null,
+  to: null,
 }
+
+const isSome = (value: unknown) => (Array.isArray(value) ? value.length > 0 : Boolean(value))
 
 /** The folders a camera makes: two levels down at most, where clips are. */
 export function cameraFolders(clips: readonly Clip[]): string[] {
@@ -38,29 +41,27 @@ export function useTaking(
       take.until_s !== null ||
       take.folders.length > 0 ||
       take.kinds.length > 0 ||
-      take.picked !== null,
+      take.picked !== null ||
+      take.to !== null,
   )
   const wanted = computed<Take>(() => ({ ...take, picked: take.picked ? [...take.picked] : null }))
 
   const choice = useChoice(
     card,
     wanted,
-    () => card.value !== null && clips.value.length > 0 && (active.value || renames.value),
+    () =>
+      card.value !== null &&
+      (take.to !== null || (clips.value.length > 0 && (active.value || renames.value))),
   )
+  /** Whether less than all of the card is wanted. */
+  const partly = computed(() => Object.entries(take).some(([name, value]) => name !== 'to' && isSome(value)))
 
-  /** Pick by hand: this clip in or out; with `through`, every clip from the last one picked to this. */
-  let last = -1
-  function pick(path: string, through: boolean) {
-    const at = clips.value.findIndex((clip) => clip.path === path)
-    if (at < 0) return
+  /** Pick by hand: a clip in or out; with `add`, all of these in. */
+  function pick(paths: readonly string[], add: boolean) {
     const picked = new Set(take.picked ?? [])
-    const from = through && last >= 0 ? Math.min(last, at) : at
-    const to = through && last >= 0 ? Math.max(last, at) : at
-    const adding = through || !picked.has(path)
-    for (const clip of clips.value.slice(from, to + 1))
-      if (adding) picked.add(clip.path)
-      else picked.delete(clip.path)
-    last = at
+    for (const path of paths)
+      if (add || !picked.has(path)) picked.add(path)
+      else picked.delete(path)
     take.picked = picked.size ? [...picked] : null
   }
 
@@ -69,12 +70,12 @@ export function useTaking(
     take[which] = at
   }
 
-  function clear() {
-    Object.assign(take, { ...EVERYTHING, folders: [], kinds: [] })
-    last = -1
+  /** Everything again; to: the stores too are the plan's again */
+  function clear(to: string[] | null = take.to) {
+    Object.assign(take, { ...EVERYTHING, folders: [], kinds: [], to })
   }
 
-  return { take, wanted, active, choice, pick, within, clear }
+  return { take, wanted, active, partly, choice, pick, within, clear }
 }
 
 export type Taking = ReturnType<typeof useTaking>

@@ -10,6 +10,7 @@ import GoneFiles from '../../parts/GoneFiles.vue'
 import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
 import { counted } from '../../words/units'
+import { speaksAgainst, VERDICTS } from '../../words/verdicts'
 import WaiveLeft from './WaiveLeft.vue'
 
 /** One card: the answer in letters that can be read from two metres, then why, then what to do. */
@@ -21,21 +22,8 @@ const props = defineProps<{
 defineEmits<{ sign: [] }>()
 const { may } = useWho()
 
-const VERDICTS: Record<Shapes['CardStanding'], string> = {
-  cleared: 'CLEAR',
-  empty: 'EMPTY',
-  'ready to sign': 'SIGN?',
-  'waiting for a signature': 'SIGN?',
-  'being offloaded': 'WAIT',
-  'handed back': 'OUT',
-  'not read since': 'READ IT',
-  'never read': 'READ IT',
-  'files gone': 'FILES GONE',
-  'not offloaded': 'NOT CLEAR',
-  'not clear': 'NOT CLEAR',
-}
 const verdict = computed(() => VERDICTS[props.one.standing])
-const against = computed(() => ['NOT CLEAR', 'FILES GONE'].includes(verdict.value))
+const against = computed(() => speaksAgainst(verdict.value))
 const toSign = computed(() => verdict.value === 'SIGN?')
 /** Since when the answer is what it is: nothing later is known. */
 const since = computed(() => {
