@@ -144,7 +144,7 @@ class Deciding(BrowserCase):
         self.assertEqual(len(wren.driver.find_elements("css selector", "[data-rig-clip][data-odd='extra']")), 1)
         self.assertFalse(wren.see("[data-next]", "Offload R3-001").is_enabled())
         self.assertEqual(wren.violations(), [])
-        wren.tab_to("[data-anyway]")
+        wren.tab_to("[data-anyway] input")
         wren.press(Keys.SPACE)
         wren.until(lambda: wren.see("[data-next]", "Offload R3-001").is_enabled(), "it may go")
         wren.press("o")

@@ -19,7 +19,10 @@ from tests.server.world import SHOT
 
 from .case import BrowserCase
 
-PHONE_SCREENS = {"/tally": "[data-roll]", "/tally/A001": "[data-copy]", "/clearing": "[data-card='A-02']"}
+PHONE_SCREENS = {
+    "/": "[data-next]", "/tally": "[data-roll]", "/tally/A001": "[data-copy]", "/clearing": "[data-card='A-02']",
+    "/log": "ol li", "/legend": "[data-plank]", "/parts": "[data-part-of=checkbox]",
+}  # fmt: skip
 
 
 class CardToClearance(BrowserCase):
@@ -124,7 +127,8 @@ class EveryScreen(BrowserCase):
             **PHONE_SCREENS,
             "/": "[data-next]",
             "/log": "ol li",
-            "/marks": "[data-plank]",
+            "/legend": "[data-plank]",
+            "/parts": "[data-part-of=checkbox]",
             "/setup": "[data-example]",
         }.items():
             wren.go(path)
@@ -171,11 +175,12 @@ class EveryScreen(BrowserCase):
 
     def test_every_mark_shows_every_state(self):
         wren = self.browser("wren")
-        wren.go("/marks")
+        wren.go("/legend")
         wren.see("[data-plank='lost']")
         count = "return document.querySelectorAll(arguments[0]).length"
         self.assertEqual(wren.driver.execute_script(count, "[data-plank]"), 9)
         self.assertEqual(wren.driver.execute_script(count, "[data-raft]"), 7)
+        self.assertEqual(wren.driver.execute_script(count, "[data-verdict]"), 9)
         shapes = wren.driver.execute_script(
             "return [...document.querySelectorAll('[data-plank] td:nth-child(2) svg')].map(svg =>"
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"

@@ -126,6 +126,19 @@ class AgainstFfprobe(MadeCard):
     def test_the_body_a_movie_names(self):
         self.assertEqual(self._read("mov", media.movie("mov", MOMENT, model="Halyard")).body, "Lanternworks Halyard")
 
+    def test_the_first_frame_of_a_movie_of_jpegs_is_its_preview(self):
+        content = media.movie("mov", MOMENT)
+        entry, source = Entry("a.MOV", EntryKind.FILE, len(content)), MemorySource({"a.MOV": content})
+        (self.card / "a.MOV").write_bytes(content)
+        movie, first = str(self.card / "a.MOV"), str(self.card / "first.jpg")
+        taken = ["-frames:v", "1", "-c", "copy", "-f", "image2", first]
+        subprocess.run(["ffmpeg", "-v", "error", "-i", movie, *taken], check=True)
+        preview = read_preview(source, entry, read_media(source, entry))
+        self.assertEqual(preview, (self.card / "first.jpg").read_bytes(), "as ffmpeg takes it out")
+        self.assertLess(source.served, 4, "read by place, not through")
+        content = media.movie("mp4", MOMENT)
+        self.assertIsNone(self._read("mp4", content).preview, "frames that lean on others are no pictures")
+
     def test_sound(self):
         content = media.wave(MOMENT, seconds=3, channels=4)
         facts, told = self._read("WAV", content), self._probe(content)

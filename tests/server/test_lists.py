@@ -17,7 +17,7 @@ from ruggedraft.intake.watching import look
 from ruggedraft.journal.kinds import ACTS, ActKind
 from ruggedraft.offloads.feeding import carry_out as carry_out_feed
 from ruggedraft.offloads.models import Feed
-from ruggedraft.productions.models import Production, RedundancyRule
+from ruggedraft.productions.models import _PLACES, Production, RedundancyRule
 from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy, CopySummary, Reading, Roll, RollSummary, Waiver
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -289,6 +289,13 @@ class OfAnotherProduction(World, TestCase):
         names = ("Tally", "Low Tide", "low tide!", "潮", "x" * 80)
         made = [Production.objects.create(name=name, first_day=date(2026, 5, 14)).slug for name in names]
         self.assertEqual(made, ["tally-2", "low-tide", "low-tide-2", "production", "x" * 36])
+
+    def test_no_production_can_be_called_what_a_screen_is_called(self):
+        web = Path(settings.ROOT, "web", "src")
+        screens = set(re.findall(r"path: '/(\w+)", (web / "router.ts").read_text()))
+        known = set(re.findall(r"'(\w+)'", (web / "api" / "here.ts").read_text().split("\n")[1]))
+        self.assertEqual(known, screens, "what stands first in an address and is no production")
+        self.assertEqual(screens - _PLACES, set())
 
     def test_the_database_counts_only_the_rolls_that_are_spoken_of(self):
         roll = self.offload()

@@ -19,7 +19,8 @@ export const router = createRouter({
     { path: '/clearing', component: () => import('./places/clearing/ClearingPlace.vue') },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
-    { path: '/marks', component: () => import('./marks/MarksPage.vue') },
+    { path: '/legend', component: () => import('./marks/MarksPage.vue') },
+    { path: '/parts', component: () => import('./theme/PartsPage.vue') },
     { path: '/:nowhere(.*)*', redirect: '/' },
   ],
 })
@@ -28,6 +29,6 @@ export const router = createRouter({
 export function titleOf(path: string, production: string): string {
   const place = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
   const rest = path.split('/')[2]
-  const page = rest ? decodeURIComponent(rest) : (place?.name ?? 'Marks')
+  const page = rest ? decodeURIComponent(rest) : (place?.name ?? (path === '/parts' ? 'Parts' : 'Legend'))
   return `${page} · ${production}`
 }

@@ -36,7 +36,7 @@ class Production(models.Model):
         return (local - timedelta(hours=self.day_starts_at)).date()
 
 
-_PLACES = frozenset(("bench", "tally", "clearing", "log", "setup", "marks", "api", "static"))
+_PLACES = frozenset(("bench", "tally", "clearing", "log", "setup", "legend", "parts", "api", "static"))
 """First parts of addresses that mean something else."""
 
 

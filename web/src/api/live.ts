@@ -80,6 +80,8 @@ export function useLive(): void {
   const leave = follow(hear, (is) => {
     if (connected.value && !is) lastHeard.value = new Date()
     connected.value = is
+    // a stream that is refused does not say why: an ordinary question does, such as that the session has ended
+    if (!is) gather([one('waterline')])
   })
   onScopeDispose(() => {
     clearTimeout(timer)

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { HOLDING_WORDS, type Holding } from './holding'
+import { MEANINGS } from '../words/meanings'
+import { speaksAgainst } from '../words/verdicts'
 import HoldingMark from './HoldingMark.vue'
 import PennantMark from './PennantMark.vue'
 import { PLANK_WORDS, type PlankState } from './plank'
@@ -58,8 +60,25 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
 
 <template>
   <main class="place" tabindex="0">
-    <h1>Marks</h1>
-    <p class="soft">Shape and pattern carry the meaning; colour repeats it.</p>
+    <h1>Legend</h1>
+    <p>
+      Shape and pattern carry the meaning; colour repeats it. Hatched is written, solid is read back, an
+      outline is wanted; green is a whole copy that counts, and pickets are what is still to be written.
+    </p>
+    <h2>Verdicts: a card</h2>
+    <dl class="verdicts">
+      <template v-for="{ verdict, means } in MEANINGS" :key="verdict">
+        <dt>
+          <span
+            class="verdict"
+            :class="{ yes: ['CLEAR', 'EMPTY'].includes(verdict), no: speaksAgainst(verdict) }"
+            :data-verdict="verdict"
+            >{{ verdict }}</span
+          >
+        </dt>
+        <dd>{{ means }}</dd>
+      </template>
+    </dl>
     <h2>Planks: a copy</h2>
     <table>
       <thead>
@@ -102,11 +121,51 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
     <h2>Time ribbon</h2>
     <TimeRibbon :rows="ribbon" time-zone="UTC" />
     <h2>Waterline: what is below it is not safe</h2>
+    <p>Rolls whose card was cleared and that are not safe any more lie below it, on the Tally.</p>
     <div class="water"><WaterEdge /></div>
   </main>
 </template>
 
 <style scoped>
+.verdicts {
+  display: grid;
+  grid-template-columns: 13rem 1fr;
+  gap: var(--space-2) var(--space-5);
+  align-items: center;
+}
+.verdict {
+  display: inline-block;
+  padding: var(--space-half) var(--space-2) 0;
+  border: var(--line-bold) dashed var(--ink);
+  font: 700 var(--type-large)/1.1 var(--tag);
+}
+.verdict.yes {
+  border: var(--line-bold) solid var(--safe);
+  background: var(--safe);
+  color: var(--safe-ink);
+}
+.verdict.no {
+  border: var(--line-bold) solid var(--trouble);
+  color: var(--trouble);
+}
+@media (--phone) {
+  .verdicts {
+    grid-template-columns: 1fr;
+    gap: var(--space-1);
+  }
+  .verdicts dd {
+    padding-bottom: var(--space-3);
+  }
+  td svg,
+  li svg {
+    max-width: 100%;
+    height: auto;
+  }
+  table {
+    table-layout: fixed;
+    width: 100%;
+  }
+}
 h2 {
   margin: var(--space-7) 0 var(--space-2);
 }

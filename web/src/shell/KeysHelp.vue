@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import { PLACES } from '../router'
 import { keysOn } from '../theme/choices'
 import BoxDialog from './BoxDialog.vue'
@@ -28,10 +29,10 @@ const others = [
       </template>
     </dl>
     <p>
-      <label><input v-model="keysOn" type="checkbox" /> single keys are shortcuts</label>
+      <label class="ticked"><Checkbox v-model="keysOn" binary /> single keys are shortcuts</label>
     </p>
     <p>
-      <RouterLink to="/marks" @click="visible = false">What the marks mean</RouterLink> ·
+      <RouterLink to="/legend" @click="visible = false">What the marks mean</RouterLink> ·
       <a href="/api/docs" target="_blank">The API</a>
     </p>
     <Button class="act" label="Close" autofocus @click="visible = false" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -115,14 +116,14 @@ useShortcuts({
     <p v-for="sentence in elsewhere" :key="sentence" class="trouble" data-refusal>{{ sentence }}</p>
     <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
-      <label><input v-model="anyway" type="checkbox" data-anyway /> take it anyway</label>
+      <label class="ticked"><Checkbox v-model="anyway" binary data-anyway /> take it anyway</label>
     </div>
     <label v-if="proposal?.sidecars && !act.quiet && proposal.startable === 'ready'" class="notes">
       Notes for the sidecars
       <InputText v-model="notes" class="field" data-notes />
     </label>
-    <label v-if="!act.quiet && proposal?.startable === 'ready' && may('offload')" class="soft">
-      <input v-model="twice" type="checkbox" data-twice /> read the card twice
+    <label v-if="!act.quiet && proposal?.startable === 'ready' && may('offload')" class="soft ticked">
+      <Checkbox v-model="twice" binary data-twice /> read the card twice
     </label>
     <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>

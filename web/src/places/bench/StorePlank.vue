@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { runProgress, runTraces } from '../../api/live'
-import RateTrace from '../../marks/RateTrace.vue'
+import WakeMark from '../../marks/WakeMark.vue'
 import { bytes, counted, exactBytes } from '../../words/units'
 
 /** A store as a plank across the screen: before a run its room, during one what is written and read back. */
@@ -72,13 +72,14 @@ const words = computed(() => {
       </template>
       <template v-else>
         <span class="used" :style="{ width: used }"></span>
+        <span v-for="quarter in 3" :key="quarter" class="gauge" :style="{ left: `${quarter * 25}%` }"></span>
         <span class="needs" :style="{ left: used, width: needs }"></span>
       </template>
     </div>
     <div class="words">
       <p :title="exactBytes(demand.free) + ' free'" data-words>{{ words }}</p>
       <p v-if="running && mine" class="rate">
-        <RateTrace :rates="rates" :label="`Rate of ${demand.store} over the last two minutes`" />
+        <WakeMark :rates="rates" :label="`Rate of ${demand.store} over the last two minutes`" />
         <span data-rate>{{ bytes(mine.rate) }}/s</span>
       </p>
     </div>
@@ -125,16 +126,26 @@ const words = computed(() => {
   bottom: 0;
   left: 0;
 }
+/* Room is a tide gauge on its side: the water is what lies there, its edge is a wave, a tick every quarter. */
 .used {
-  background: var(--hair);
+  min-width: 0.5rem;
+  background:
+    radial-gradient(circle at 0 50%, var(--water) 0.45rem, transparent 0.47rem) right / 0.45rem 0.9rem
+      repeat-y,
+    linear-gradient(var(--water), var(--water)) left / calc(100% - 0.4rem) 100% no-repeat;
 }
+.plank .gauge {
+  top: auto;
+  height: 0.5rem;
+  border-left: var(--line) solid var(--ink-soft);
+}
+/* What will be written is pickets, not planks yet: hatched is what is written. */
 .needs {
-  min-width: 0.25rem;
-  border-left: var(--line-bold) solid var(--ink);
+  min-width: 0.5rem;
   background: repeating-linear-gradient(
-    135deg,
-    var(--ink) 0 var(--line-bold),
-    transparent var(--line-bold) var(--space-2)
+    90deg,
+    var(--ink) 0 var(--line),
+    transparent var(--line) var(--space-1h)
   );
 }
 .hatch {
@@ -145,6 +156,9 @@ const words = computed(() => {
   );
 }
 .solid {
+  background: var(--ink);
+}
+.verified .solid {
   background: var(--safe);
 }
 .words {

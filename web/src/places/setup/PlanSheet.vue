@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
 import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import { useSavePlan } from '../../api/acts/setup'
@@ -120,23 +121,23 @@ const out = computed(() => example.data.value)
       <ChooseOne v-model="draft.algorithm" label="Checksum" :options="algorithms" data-checksum />
       <fieldset class="wide" data-more-checksums>
         <legend>Taken in the same reading</legend>
-        <label v-for="one in setup.algorithms.filter((a) => a !== draft.algorithm)" :key="one" class="tick">
-          <input v-model="draft.more_algorithms" type="checkbox" :value="one" /> {{ one }}
+        <label v-for="one in setup.algorithms.filter((a) => a !== draft.algorithm)" :key="one" class="ticked">
+          <Checkbox v-model="draft.more_algorithms" :value="one" /> {{ one }}
         </label>
-        <label class="tick"><input v-model="draft.read_twice" type="checkbox" /> read cards twice</label>
+        <label class="ticked"><Checkbox v-model="draft.read_twice" binary /> read cards twice</label>
       </fieldset>
       <fieldset class="wide">
         <legend>Stores</legend>
-        <label v-for="store in offered" :key="store.name" class="tick">
-          <input v-model="draft.stores" type="checkbox" :value="store.name" />
+        <label v-for="store in offered" :key="store.name" class="ticked">
+          <Checkbox v-model="draft.stores" :value="store.name" />
           {{ store.name }}<span v-if="store.lost" class="trouble">, reported lost</span>
         </label>
       </fieldset>
-      <label class="tick wide">
-        <input v-model="draft.mend_names" type="checkbox" data-mend /> mend names that a store cannot hold
+      <label class="ticked wide">
+        <Checkbox v-model="draft.mend_names" binary data-mend /> mend names that a store cannot hold
       </label>
-      <label class="tick wide">
-        <input v-model="draft.sidecars" type="checkbox" /> write sidecars (XMP) beside the copies
+      <label class="ticked wide">
+        <Checkbox v-model="draft.sidecars" binary /> write sidecars (XMP) beside the copies
       </label>
       <template v-if="draft.sidecars">
         <label>Creator <InputText v-model="draft.creator" class="field mid" /></label>
@@ -210,7 +211,7 @@ fieldset {
   border: var(--line-thin) solid var(--hair);
   padding: var(--space-1) var(--space-3) var(--space-2);
 }
-.tick {
+.ticked {
   min-height: 2rem;
   margin-right: var(--space-4);
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useSaveRig } from '../../api/acts/setup'
@@ -28,8 +29,8 @@ const go = () =>
   </ul>
   <form class="line" @submit.prevent="go()">
     <label>Name <InputText v-model="name" class="field" data-rig-new /></label>
-    <label v-for="camera in setup.cameras" :key="camera.letter" class="tick">
-      <input v-model="letters" type="checkbox" :value="camera.letter" /> {{ camera.letter }}
+    <label v-for="camera in setup.cameras" :key="camera.letter" class="ticked">
+      <Checkbox v-model="letters" :value="camera.letter" /> {{ camera.letter }}
     </label>
     <label>Shots from <InputText v-model="first" class="field short" inputmode="numeric" /></label>
     <Button class="act quiet small" type="submit" label="Save rig" :disabled="!may('plan')" />

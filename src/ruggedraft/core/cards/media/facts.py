@@ -13,7 +13,7 @@ class MediaFacts(NamedTuple):
     clock: when recording began. Naive: the body's own wall clock. Aware: the file names the zone.
     duration_s: seconds. rate: frames per second as a fraction, "25/1". timecode: "HH:MM:SS:FF" (";" for drop frame)
     sample_time: sound, samples since midnight at the start (EBU Tech 3285). rotation: degrees clockwise to show it.
-    preview: offset and length in bytes of an embedded JPEG
+    preview: offset and length in bytes of an embedded JPEG, or of a first frame that is one
     note: why the header could not be read, wholly or at all
     """
 
