@@ -1434,8 +1434,10 @@ export interface components {
         };
         /**
          * FileOut
-         * @description checksum: empty while the file was never read off the card. preview: an id for `/footage/ID/preview`, or 0
+         * @description checksum: empty while the file was never read off the card. others: further ones, by algorithm
          *
+         *     kept_as: its name in the copies where that is not the card's own, else empty
+         *     preview: an id for `/footage/ID/preview`, or 0
          *     body: the camera or recorder that wrote it. duration_s: seconds. Both as far as its header says
          */
         FileOut: {
@@ -1447,6 +1449,12 @@ export interface components {
             checksum: string;
             /** Duration S */
             duration_s: number | null;
+            /** Kept As */
+            kept_as: string;
+            /** Others */
+            others: {
+                [key: string]: string;
+            };
             /** Path */
             path: string;
             /** Preview */
@@ -1963,11 +1971,15 @@ export interface components {
             copy_id: number;
             /** Counts */
             counts: boolean;
+            /** Device */
+            device: string;
             /** Ever Read */
             ever_read: boolean;
             /** Files */
             files: number;
             level: components["schemas"]["Level"];
+            /** Location */
+            location: string;
             /** Looked At */
             looked_at: string | null;
             /** Missing Files */
@@ -2300,6 +2312,8 @@ export interface components {
             planks: components["schemas"]["PlankOut"][];
             /** Remedy */
             remedy: components["schemas"]["StepOut"][];
+            /** Roll Id */
+            roll_id: number;
             /** Shoot Day */
             shoot_day: string;
             state: components["schemas"]["RollState"];

@@ -58,6 +58,8 @@ class PlankOut(BaseModel):
 
     copy_id: int
     store: str
+    device: str
+    location: str
     state: CopyState
     level: Level
     read_at: datetime | None
@@ -86,6 +88,8 @@ class PlankOut(BaseModel):
         return PlankOut(
             copy_id=standing.id,
             store=facts.store.name,
+            device=standing.store.device.name,
+            location=facts.store.location,
             state=state,
             level=Level.of(facts.level),
             read_at=facts.read_at,
@@ -142,6 +146,7 @@ class RollOut(BaseModel):
     waived: files that were said to need no copy. left: files that stayed on the card on purpose
     """
 
+    roll_id: int
     tag: str
     camera: CameraOut
     card: str
@@ -162,6 +167,7 @@ class RollOut(BaseModel):
     def of(case: RollCase, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> "RollOut":
         roll, facts = case.standing.roll, case.standing.facts
         return RollOut(
+            roll_id=roll.pk,
             tag=roll.tag,
             camera=CameraOut.of(roll.camera),
             card=roll.card.label,
@@ -253,8 +259,10 @@ class FaultOut(BaseModel):
 
 
 class FileOut(BaseModel):
-    """checksum: empty while the file was never read off the card. preview: an id for `/footage/ID/preview`, or 0
+    """checksum: empty while the file was never read off the card. others: further ones, by algorithm
 
+    kept_as: its name in the copies where that is not the card's own, else empty
+    preview: an id for `/footage/ID/preview`, or 0
     body: the camera or recorder that wrote it. duration_s: seconds. Both as far as its header says
     """
 
@@ -262,6 +270,8 @@ class FileOut(BaseModel):
     size: int
     algorithm: str
     checksum: str
+    others: dict[str, str]
+    kept_as: str
     preview: int
     body: str
     duration_s: float | None
@@ -269,9 +279,9 @@ class FileOut(BaseModel):
     @staticmethod
     def of(file: RollFile, algorithm: str, footage: FileFootage | None) -> "FileOut":
         return FileOut(
-            path=file.path, size=file.size, algorithm=algorithm, checksum=file.checksum,
-            preview=footage.preview if footage else 0, body=footage.facts.body if footage else "",
-            duration_s=footage.facts.duration_s if footage else None,
+            path=file.path, size=file.size, algorithm=algorithm, checksum=file.checksum, others=file.others,
+            kept_as=file.kept_as, preview=footage.preview if footage else 0,
+            body=footage.facts.body if footage else "", duration_s=footage.facts.duration_s if footage else None,
         )  # fmt: skip
 
 

@@ -4,7 +4,6 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useCheckCopy, useReportFound, useReportLoss } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { HERE } from '../../api/here'
 import { useRoll, useRollFiles, useWaterline } from '../../api/queries'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
@@ -14,6 +13,8 @@ import { useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
+import CopyTo from './CopyTo.vue'
+import HungPictures from './HungPictures.vue'
 import WorkUnderWay from './WorkUnderWay.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 
@@ -22,8 +23,11 @@ const { may } = useWho()
 const detail = useRoll(() => props.tag)
 const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
-/** The column for pictures is there only where a file has one. */
-const pictured = computed(() => filesShown.value.some((file) => file.preview))
+const pictures = computed(() =>
+  filesShown.value
+    .filter((file) => file.preview)
+    .map(({ path, preview, body }) => ({ preview, body, name: path.split('/').at(-1) ?? path })),
+)
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const check = useCheckCopy()
@@ -71,11 +75,15 @@ const survives = computed(() => {
           {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         </p>
         <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
+        <HungPictures v-if="pictures.length" :pictures="pictures" />
         <h2>Copies</h2>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
-            <span class="tag name">{{ plank.store }}</span>
+            <span class="name">
+              <span class="tag">{{ plank.store }}</span>
+              <span class="soft">{{ plank.device }}, {{ plank.location }}</span>
+            </span>
             <span>{{ standing(plank) }}</span>
             <Button
               v-if="!workOn(plank.store)"
@@ -105,6 +113,7 @@ const survives = computed(() => {
             </button>
           </li>
         </ul>
+        <CopyTo :roll="detail.data.value.roll" />
         <form v-if="losing" class="line" @submit.prevent="lost.mutate({ store: losing, reason })">
           <label
             >What happened to {{ losing }}? Nothing on its device counts from then on, anywhere.
@@ -160,18 +169,19 @@ const survives = computed(() => {
           </li>
         </ul>
         <h2>Files</h2>
-        <ul class="files" :class="{ pictured }">
-          <li v-for="file in filesShown" :key="file.path">
-            <img
-              v-if="file.preview"
-              :src="`/api/productions/${HERE}/footage/${file.preview}/preview`"
-              :title="file.body"
-              alt=""
-              loading="lazy"
-            />
-            <span v-else-if="pictured" />
-            <code>{{ file.path }}</code> <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
-            <code v-if="file.checksum" class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+        <ul class="files">
+          <li v-for="file in filesShown" :key="file.path" :data-file="file.path">
+            <span>
+              <code>{{ file.path }}</code>
+              <span v-if="file.kept_as" class="soft">
+                kept as <code>{{ file.kept_as }}</code></span
+              >
+            </span>
+            <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
+            <span v-if="file.checksum" class="sums">
+              <code class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
+              <code v-for="(sum, name) in file.others" :key="name" class="soft">{{ name }} {{ sum }}</code>
+            </span>
             <span v-else class="trouble">never read off the card</span>
           </li>
         </ul>
@@ -209,22 +219,20 @@ h2 {
   border-bottom: var(--line-hair) solid var(--hair);
 }
 .name {
+  display: grid;
   min-width: 9.5rem;
+}
+.name .tag {
   font-size: var(--type-tag);
+}
+.sums {
+  display: grid;
 }
 .files li {
   display: grid;
   grid-template-columns: 1fr 5.5rem 1fr;
   gap: var(--space-3);
   align-items: center;
-}
-.files.pictured li {
-  grid-template-columns: 4.5rem 1fr 5.5rem 1fr;
-  min-height: 3rem;
-}
-.files img {
-  max-width: 4.5rem;
-  max-height: 3rem;
 }
 @media (--tablet) {
   .copies li {
@@ -235,10 +243,7 @@ h2 {
   .files li {
     grid-template-columns: 1fr auto;
   }
-  .files.pictured li {
-    grid-template-columns: 4.5rem 1fr auto;
-  }
-  .files li code:last-child {
+  .files .sums {
     grid-column: 1 / -1;
   }
 }
