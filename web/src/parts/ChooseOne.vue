@@ -3,7 +3,12 @@ import Select from 'primevue/select'
 import { useId } from 'vue'
 
 /** A list of which one is chosen, with its label beside it. */
-defineProps<{ label: string; options: readonly { name: string; value: Value }[]; disabled?: boolean }>()
+defineProps<{
+  label: string
+  options: readonly { name: string; value: Value }[]
+  disabled?: boolean
+  placeholder?: string
+}>()
 const chosen = defineModel<Value>({ required: true })
 const id = useId()
 </script>
@@ -18,6 +23,7 @@ const id = useId()
       option-value="value"
       scroll-height="26rem"
       :disabled="disabled"
+      :placeholder="placeholder"
       :aria-labelledby="id"
   /></label>
 </template>

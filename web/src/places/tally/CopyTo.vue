@@ -29,11 +29,11 @@ const store = computed(() => choices.value.find((one) => one.value === asked.val
     data-copy-to
     @submit.prevent="store && bring.mutate({ roll: roll.roll_id, store })"
   >
-    <ChooseOne v-model="asked" label="One more copy on" :options="choices" />
+    <ChooseOne v-model="asked" label="One more copy on" :options="choices" placeholder="which store?" />
     <Button
       class="act quiet small"
       type="submit"
-      :label="store ? `Copy ${roll.tag} to ${store}` : 'Choose a store first'"
+      :label="store ? `Copy ${roll.tag} to ${store}` : 'Copy it there'"
       :disabled="!store || !may('offload')"
     />
     <p v-if="bring.error.value" role="alert" class="trouble">{{ bring.error.value.message }}</p>

@@ -6,7 +6,7 @@ defineProps<{ pictures: readonly { preview: number; name: string; body: string }
 </script>
 
 <template>
-  <ul class="line" tabindex="0" role="list" aria-label="Pictures of this roll" data-hung>
+  <ul class="rope" tabindex="0" role="list" aria-label="Pictures of this roll" data-hung>
     <li v-for="one in pictures" :key="one.name + one.preview">
       <img
         :src="`/api/productions/${HERE}/footage/${one.preview}/preview`"
@@ -20,7 +20,7 @@ defineProps<{ pictures: readonly { preview: number; name: string; body: string }
 </template>
 
 <style scoped>
-.line {
+.rope {
   display: flex;
   margin-top: var(--space-4);
   border-top: var(--line) solid var(--ink-soft);

@@ -82,7 +82,9 @@ const survives = computed(() => {
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
             <span class="name">
               <span class="tag">{{ plank.store }}</span>
-              <span class="soft">{{ plank.device }}, {{ plank.location }}</span>
+              <span class="soft"
+                >{{ plank.device === plank.store ? '' : `${plank.device}, ` }}{{ plank.location }}</span
+              >
             </span>
             <span>{{ standing(plank) }}</span>
             <Button
@@ -212,7 +214,7 @@ h2 {
 }
 .copies li {
   display: grid;
-  grid-template-columns: 7rem 10.5rem 1fr auto 5.5rem;
+  grid-template-columns: 7rem 10.5rem 1fr 12rem 9rem;
   gap: var(--space-1h) var(--space-4);
   align-items: center;
   padding: var(--space-2) 0;
