@@ -87,10 +87,6 @@ const act = computed<Act | undefined>(() => {
     },
   }
 })
-const elsewhere = computed(() => {
-  const stores = new Set(props.proposal?.stores.map((store) => store.refusal))
-  return (props.proposal?.refusals ?? []).filter((sentence) => !stores.has(sentence))
-})
 const trouble = computed(
   () => start.error.value?.message ?? cancel.error.value?.message ?? whole.error.value?.message,
 )
@@ -113,7 +109,9 @@ useShortcuts({
       @click="act.go()"
     />
     <p class="soft">{{ act.hint }}</p>
-    <p v-for="sentence in elsewhere" :key="sentence" class="trouble" data-refusal>{{ sentence }}</p>
+    <p v-for="sentence in proposal?.refusals ?? []" :key="sentence" class="trouble" data-refusal>
+      {{ sentence }}
+    </p>
     <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
       <label class="ticked"><Checkbox v-model="anyway" binary data-anyway /> take it anyway</label>

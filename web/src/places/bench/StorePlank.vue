@@ -90,7 +90,6 @@ const words = computed(() => {
       {{ feed.outcome }}
     </p>
     <p v-if="mine?.trouble && running" class="trouble wide">{{ mine.trouble }}</p>
-    <p v-if="demand.refusal && !running" class="trouble wide" data-refusal>{{ demand.refusal }}</p>
   </div>
 </template>
 

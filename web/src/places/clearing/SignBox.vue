@@ -44,7 +44,8 @@ const moved = computed(() => Boolean(shown.value && props.one && shown.value.dig
 const counting = computed(() => shown.value?.planks.filter((plank) => plank.counts) ?? [])
 const right = computed(() => typed.value.trim().toUpperCase() === shown.value?.tag?.toUpperCase())
 const how = (plank: Shapes['PlankOut']) => {
-  const parts = [`${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`, plank.level]
+  const place = plank.device === plank.store ? plank.location : `${plank.device}, ${plank.location}`
+  const parts = [place, `${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`, plank.level]
   if (plank.read_at) parts.push(age(plank.read_at))
   if (!plank.online) parts.push('not connected: it counts as it was last read')
   else if (plank.looked_at) parts.push(`looked at ${age(plank.looked_at)}`)
