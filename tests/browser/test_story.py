@@ -96,7 +96,7 @@ class Refusals(BrowserCase):
         self.plan.stores.set([self.drives["one"], small])
         look(self.station)
         wren = self.browser("wren")
-        wren.see("[data-store='small'] [data-refusal]", "kB too small: it has")
+        wren.see(".next [data-refusal]", "kB too small: it has")
         self.assertFalse(wren.see("[data-next]", "Offload A001").is_enabled())
         wren.press("o")
         time.sleep(0.5)

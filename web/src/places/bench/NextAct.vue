@@ -109,7 +109,12 @@ useShortcuts({
       @click="act.go()"
     />
     <p class="soft">{{ act.hint }}</p>
-    <p v-for="sentence in proposal?.refusals ?? []" :key="sentence" class="trouble" data-refusal>
+    <p
+      v-for="sentence in act.quiet ? [] : (proposal?.refusals ?? [])"
+      :key="sentence"
+      class="trouble"
+      data-refusal
+    >
       {{ sentence }}
     </p>
     <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
