@@ -10,6 +10,7 @@ import django
 
 from .engine import engine, flatness
 from .reading import reading
+from .screens import screens
 
 
 def _reading() -> str:
@@ -53,7 +54,21 @@ def _engine() -> str:
     return engine(Path(disk), Path(memory), only=only) + "\n\n" + flatness(Path(memory), only=only)
 
 
-SECTIONS: dict[str, Callable[[], str]] = {"reading": _reading, "ledger": _ledger, "engine": _engine}
+def _screens() -> str:
+    """On a database that is made for this and dropped again."""
+    django.setup()
+    from ruggedraft.project.database import drop_database
+
+    drop_database()
+    try:
+        return screens()
+    finally:
+        drop_database()
+
+
+SECTIONS: dict[str, Callable[[], str]] = {
+    "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
+}  # fmt: skip
 
 
 def main() -> None:
