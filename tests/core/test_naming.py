@@ -26,7 +26,7 @@ _ANY = st.characters(exclude_categories=["Cs"], exclude_characters="/\0") | st.s
 """What a name can be made of, bytes that are no UTF-8 among it."""
 VALUES = {
     "production": "Heron: day/night", "date": "2026-05-14", "year": "2026", "month": "05", "day": "14", "camera": "A",
-    "roll": "A012", "card": "A-01", "job": "Launch", "group": "Skerrow", "model": "Tern", "text": "",
+    "roll": "A012", "card": "A-01", "job": "Launch", "fleet": "Skerrow", "model": "Tern", "text": "",
 }  # fmt: skip
 
 
@@ -37,7 +37,7 @@ class Folders(TestCase):
             "{production}/{date}/{roll}": "Heron- day-night/2026-05-14/A012",
             "{date} {production}/{roll}": "2026-05-14 Heron- day-night/A012",
             "{year}/{month}/{day}/{roll}": "2026/05/14/A012",
-            "{group}/{job:upper} {roll}": "Skerrow/LAUNCH A012",
+            "{fleet}/{job:upper} {roll}": "Skerrow/LAUNCH A012",
             "{roll:lower}": "a012",
         }.items():
             self.assertEqual(roll_folder(NamingPlan(template), VALUES), folder)

@@ -25,7 +25,7 @@ def plan_naming(plan: Plan, camera: Camera, card: str, shots: dict[str, int]) ->
     """A plan's folders and names for a card of this label, without the values that a roll gives."""
     values = {
         "production": camera.production.name, "camera": camera.letter, "model": camera.name, "card": card,
-        "job": plan.job, "group": plan.group, "text": plan.text,
+        "job": plan.job, "fleet": plan.fleet, "text": plan.text,
     }  # fmt: skip
     return Naming(plan.naming(), values, plan.mend_names, shots)
 

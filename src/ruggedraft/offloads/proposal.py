@@ -103,7 +103,7 @@ def example_naming(
 ) -> tuple[str, Naming]:
     """The folder and the naming that a changed plan would give a card's next roll, as an example.
 
-    words: the changed plan's job, group and text. Raises PlanError, and ActRefused for a card that nobody knows
+    words: the changed plan's job, fleet and text. Raises PlanError, and ActRefused for a card that nobody knows
     """
     if listing.card is None:
         raise ActRefused("Which card this is has not been settled yet.")
@@ -111,5 +111,5 @@ def example_naming(
     _, tag = Numbers([camera.production_id]).of(camera, plan).next()
     shots = shots_of(listing) if "{shot" in naming.names else {}
     made = plan_naming(plan, camera, listing.card.label, shots).of_roll(tag, shoot_day(listing, camera))
-    values = made.values | {name: str(words[name]) for name in ("job", "group", "text")}
+    values = made.values | {name: str(words[name]) for name in ("job", "fleet", "text")}
     return roll_folder(naming, values), Naming(naming, values, mend, shots)

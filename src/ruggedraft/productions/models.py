@@ -112,7 +112,7 @@ class Plan(models.Model):
     names_start = models.PositiveIntegerField(default=1)
     mend_names = models.BooleanField(default=False)
     job = models.CharField(max_length=80, blank=True)
-    group = models.CharField(max_length=80, blank=True)
+    fleet = models.CharField(max_length=80, blank=True)
     text = models.CharField(max_length=80, blank=True)
     sidecars = models.BooleanField(default=False)
     creator = models.CharField(max_length=200, blank=True)

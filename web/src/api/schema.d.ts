@@ -1778,13 +1778,13 @@ export interface components {
              * @default
              */
             creator: string;
-            /** Folder */
-            folder: string;
             /**
-             * Group
+             * Fleet
              * @default
              */
-            group: string;
+            fleet: string;
+            /** Folder */
+            folder: string;
             /**
              * Job
              * @default
@@ -1870,13 +1870,13 @@ export interface components {
              * @default
              */
             creator: string;
-            /** Folder */
-            folder: string;
             /**
-             * Group
+             * Fleet
              * @default
              */
-            group: string;
+            fleet: string;
+            /** Folder */
+            folder: string;
             /** Id */
             id: number;
             /**

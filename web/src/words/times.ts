@@ -59,3 +59,14 @@ export const shortDay = (day: string): string =>
     day: 'numeric',
     month: 'short',
   })
+
+/** A moment to the second as it is typed, such as "2026-05-14 09:30:00". seconds: since 1970-01-01 UTC */
+export const stamp = (seconds: number, timeZone: string): string =>
+  new Date(seconds * 1000).toLocaleString('sv-SE', { timeZone })
+
+/** What was typed so, as seconds on its own scale, to be compared with another; undefined where it is no time. */
+export function secondsOf(text: string): number | undefined {
+  const found = /^(\d{4})-(\d\d)-(\d\d) ([01]\d|2[0-3]):([0-5]\d):([0-5]\d)$/.exec(text.trim())
+  const at = found ? Date.parse(`${text.trim().replace(' ', 'T')}Z`) : NaN
+  return Number.isNaN(at) ? undefined : at / 1000
+}

@@ -31,7 +31,7 @@ class PlanIn(BaseModel):
     more_algorithms: list[str] = []
     read_twice: bool = False
     job: str = ""
-    group: str = ""
+    fleet: str = ""
     text: str = ""
     sidecars: bool = False
     creator: str = ""
@@ -52,7 +52,7 @@ class PlanOut(PlanIn):
             id=plan.pk, name=plan.name, folder=plan.folder_template, names=plan.names_template, start=plan.names_start,
             mend_names=plan.mend_names, roll_prefix=plan.roll_prefix, roll_digits=plan.roll_digits,
             roll_start=plan.roll_start, algorithm=plan.algorithm, more_algorithms=plan.more_algorithms,
-            read_twice=plan.read_twice, job=plan.job, group=plan.group, text=plan.text,
+            read_twice=plan.read_twice, job=plan.job, fleet=plan.fleet, text=plan.text,
             sidecars=plan.sidecars, creator=plan.creator, rights=plan.rights, keywords=plan.keywords,
             stores=[store.name for store in plan.stores.all()],
         )  # fmt: skip

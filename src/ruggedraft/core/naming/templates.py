@@ -18,7 +18,7 @@ ROLL_FIELDS = {
     "roll": "the roll's tag, such as A012",
     "card": "the card's label",
     "job": "the job, as the plan says",
-    "group": "the group the job belongs to, as the plan says",
+    "fleet": "what several jobs belong to, such as a client or a series, as the plan says",
     "text": "the plan's free text",
 }
 CLIP_FIELDS = {

@@ -31,7 +31,7 @@ class PlanWords:
     roll_start: int
     algorithm: str
     job: str
-    group: str
+    fleet: str
     text: str
     sidecars: bool
     creator: str
@@ -91,7 +91,7 @@ def _write(plan: Plan, name: str, words: PlanWords) -> None:
     plan.folder_template, plan.names_template, plan.names_start = words.folder, words.names, words.start
     plan.mend_names, plan.sidecars = words.mend_names, words.sidecars
     plan.roll_prefix, plan.roll_digits, plan.roll_start = words.roll_prefix, words.roll_digits, words.roll_start
-    plan.job, plan.group, plan.text = words.job, words.group, words.text
+    plan.job, plan.fleet, plan.text = words.job, words.fleet, words.text
     plan.creator, plan.rights, plan.keywords = words.creator, words.rights, list(words.keywords)
     more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
     plan.more_algorithms = [word for word in more if word != plan.algorithm]

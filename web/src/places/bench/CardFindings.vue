@@ -8,7 +8,11 @@ import { counted } from '../../words/units'
 import ClockForm from './ClockForm.vue'
 
 /** What there is to say about a card beyond its counts, gravest first, each with what can be done about it. */
-const props = defineProps<{ contents: Shapes['ContentsOut']; slotData: Shapes['SlotOut'] }>()
+const props = defineProps<{
+  contents: Shapes['ContentsOut']
+  slotData: Shapes['SlotOut']
+  timeZone: string
+}>()
 const { may } = useWho()
 const shown = ref<string>()
 const setting = ref(false)
@@ -93,7 +97,12 @@ const doubtful = computed(() => props.contents.counts.alike > 0 || props.content
         Times are shown with camera {{ slotData.camera.letter }}’s clock put right.
         <button type="button" class="names" @click="setting = true">change</button>
       </template>
-      <ClockForm v-else :camera="slotData.camera.letter" :ahead-s="contents.clock_ahead_s" />
+      <ClockForm
+        v-else
+        :camera="slotData.camera.letter"
+        :ahead-s="contents.clock_ahead_s"
+        :time-zone="timeZone"
+      />
     </li>
   </ul>
 </template>

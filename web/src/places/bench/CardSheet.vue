@@ -140,7 +140,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
           @started="taking.clear(null)"
         />
       </div>
-      <CardFindings v-if="contents" :contents="contents" :slot-data="slotData" />
+      <CardFindings v-if="contents" :contents="contents" :slot-data="slotData" :time-zone="timeZone" />
       <TimeRibbon
         v-if="rows.length"
         v-model:range="range"

@@ -1,45 +1,54 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputText from 'primevue/inputtext'
+import InputMask from 'primevue/inputmask'
 import { computed, ref } from 'vue'
 import { useSetClock } from '../../api/acts/setup'
 import { useWho } from '../../shell/me'
+import { secondsOf, stamp } from '../../words/times'
 
-/** How far a camera's clock is off. Only what is shown changes; no file is touched. */
-const props = defineProps<{ camera: string; aheadS: number }>()
+/** A camera's clock, told as people find out: it showed this when it was that. No file is touched by it. */
+const props = defineProps<{ camera: string; aheadS: number; timeZone: string }>()
 const { may } = useWho()
-const days = ref(String(Math.trunc(props.aheadS / 86_400)))
-const time = ref(hoursOf(props.aheadS))
+const now = Math.floor(Date.now() / 1000)
+const showed = ref(props.aheadS ? stamp(now + props.aheadS, props.timeZone) : '')
+const was = ref(stamp(now, props.timeZone))
 
-function hoursOf(seconds: number): string {
-  const rest = Math.abs(seconds) % 86_400
-  const two = (value: number) => String(Math.floor(value)).padStart(2, '0')
-  return `${seconds < 0 && seconds > -86_400 ? '-' : ''}${two(rest / 3600)}:${two((rest / 60) % 60)}:${two(rest % 60)}`
-}
-
-/** Seconds ahead, or undefined while the fields do not make sense. */
+/** Seconds ahead, or undefined while the fields say no times. */
 const ahead = computed(() => {
-  const clock = /^(-?)(\d{1,2}):([0-5]\d)(?::([0-5]\d))?$/.exec(time.value.trim())
-  if (!clock || !/^-?\d{1,5}$/.test(days.value.trim())) return undefined
-  const behind = clock[1] === '-' || days.value.trim().startsWith('-')
-  const seconds = Number(clock[2]) * 3600 + Number(clock[3]) * 60 + Number(clock[4] ?? 0)
-  return (behind ? -1 : 1) * (Math.abs(Number(days.value)) * 86_400 + seconds)
+  const [there, here] = [secondsOf(showed.value), secondsOf(was.value)]
+  return there === undefined || here === undefined ? undefined : there - here
 })
-
+const words = computed(() => {
+  if (ahead.value === undefined) return 'Look at the camera’s clock, and at one that is right.'
+  if (ahead.value === 0) return `Camera ${props.camera}’s clock is right.`
+  const off = Math.abs(ahead.value)
+  const parts: [number, string][] = [
+    [Math.floor(off / 86_400), 'd'],
+    [Math.floor(off / 3600) % 24, 'h'],
+    [Math.floor(off / 60) % 60, 'min'],
+    [off % 60, 's'],
+  ]
+  const long = parts.filter(([count]) => count).map(([count, unit]) => `${count} ${unit}`)
+  return `It is ${long.join(' ')} ${ahead.value > 0 ? 'ahead' : 'behind'}. Times of every card of camera ${props.camera} are shown put right, and its next rolls get the true day; the files stay as they are.`
+})
 const set = useSetClock()
 </script>
 
 <template>
   <form data-clock @submit.prevent="ahead !== undefined && set.mutate({ camera, ahead_s: ahead })">
-    <span>Camera {{ camera }}’s clock is ahead by</span>
     <label>
-      <span class="unseen">Days ahead</span>
-      <InputText v-model="days" class="field days" inputmode="numeric" data-days />
+      Camera {{ camera }} showed
+      <InputMask
+        v-model="showed"
+        class="field"
+        mask="9999-99-99 99:99:99"
+        placeholder="2026-05-14 09:30:00"
+        data-showed
+      />
     </label>
-    days
     <label>
-      <span class="unseen">Hours, minutes and seconds ahead</span>
-      <InputText v-model="time" class="field time" placeholder="00:00:00" data-time />
+      when it was
+      <InputMask v-model="was" class="field" mask="9999-99-99 99:99:99" data-was />
     </label>
     <Button
       class="act quiet small"
@@ -47,7 +56,7 @@ const set = useSetClock()
       label="Show true times"
       :disabled="ahead === undefined || !may('set_clock') || set.isPending.value"
     />
-    <span class="soft">“-” for a clock that is behind. The files stay as they are.</span>
+    <p class="soft" role="status" data-ahead>{{ words }}</p>
     <p v-if="set.error.value" role="alert" class="trouble">{{ set.error.value.message }}</p>
   </form>
 </template>
@@ -56,18 +65,21 @@ const set = useSetClock()
 form {
   display: flex;
   flex-wrap: wrap;
-  gap: var(--space-2);
+  gap: var(--space-2) var(--space-3);
   align-items: center;
   margin-top: var(--space-1h);
 }
+label {
+  display: inline-flex;
+  gap: var(--space-2);
+  align-items: center;
+}
 .field {
+  width: 13rem;
   min-height: 2rem;
   padding: var(--space-half) var(--space-2);
 }
-.days {
-  width: 4.5rem;
-}
-.time {
-  width: 7rem;
+p {
+  width: 100%;
 }
 </style>

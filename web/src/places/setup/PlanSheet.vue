@@ -57,7 +57,7 @@ const NAMES = [
 const FOLDERS = [
   ['{production}/{date}/{roll}', 'a folder a roll'],
   ['{year}/{month}/{day}/{roll}', 'years, months, days'],
-  ['{group}/{job}/{roll}', 'group and job'],
+  ['{fleet}/{job}/{roll}', 'fleet and job'],
   ['{production}/{date}', 'a folder a day'],
 ] as const
 const out = computed(() => example.data.value)
@@ -115,9 +115,19 @@ const out = computed(() => example.data.value)
       <label
         >First roll <InputText v-model="numbers.roll_start" class="field short" inputmode="numeric"
       /></label>
-      <label>Group <InputText v-model="draft.group" class="field mid" /></label>
-      <label>Job <InputText v-model="draft.job" class="field mid" data-job /></label>
-      <label>Text <InputText v-model="draft.text" class="field mid" /></label>
+      <label
+        >Job <InputText v-model="draft.job" class="field mid" aria-describedby="what-words-are" data-job
+      /></label>
+      <label
+        >Fleet <InputText v-model="draft.fleet" class="field mid" aria-describedby="what-words-are"
+      /></label>
+      <label
+        >Text <InputText v-model="draft.text" class="field mid" aria-describedby="what-words-are"
+      /></label>
+      <p id="what-words-are" class="wide soft">
+        Words for folders and names: the job this footage belongs to, the fleet that several jobs sail in (a
+        client, a series), and any other text.
+      </p>
       <ChooseOne v-model="draft.algorithm" label="Checksum" :options="algorithms" data-checksum />
       <fieldset class="wide" data-more-checksums>
         <legend>Taken in the same reading</legend>

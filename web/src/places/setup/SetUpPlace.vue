@@ -31,7 +31,7 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         more_algorithms: [],
         read_twice: false,
         job: '',
-        group: '',
+        fleet: '',
         text: '',
         sidecars: false,
         creator: '',
