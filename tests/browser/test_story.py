@@ -19,7 +19,7 @@ from tests.server.world import SHOT
 
 from .case import BrowserCase
 
-PHONE_SCREENS = {
+SCREENS = {
     "/": "[data-next]", "/tally": "[data-roll]", "/tally/A001": "[data-copy]", "/clearing": "[data-card='A-02']",
     "/log": "ol li", "/legend": "[data-plank]", "/parts": "[data-part-of=checkbox]",
 }  # fmt: skip
@@ -123,34 +123,30 @@ class EveryScreen(BrowserCase):
     def test_axe_finds_nothing_in_daylight_or_at_night(self):
         self._two_cards()
         wren = self.browser("wren")
-        for path, css in {
-            **PHONE_SCREENS,
-            "/": "[data-next]",
-            "/log": "ol li",
-            "/legend": "[data-plank]",
-            "/parts": "[data-part-of=checkbox]",
-            "/setup": "[data-example]",
-        }.items():
-            wren.go(path)
-            wren.see(css)
-            for theme in ("daylight", "night"):
-                with self.subTest(path, theme=theme):
-                    wren.see(f":root[data-theme='{theme}']")
-                    self.assertEqual(wren.violations(), [])
-                wren.press("n")
-            wren.see(":root[data-theme='daylight']")
+        self._every_screen_in_both_themes(wren, {**SCREENS, "/setup": "[data-example]"})
         self.assertEqual(wren.console_errors(), [])
+
+    def test_nor_on_a_tablet_held_upright(self):
+        self._two_cards()
+        self._every_screen_in_both_themes(self.browser("wren", 768, 1024), SCREENS)
 
     def test_on_a_phone_nothing_scrolls_sideways_and_axe_finds_nothing(self):
         self._two_cards()
-        pip = self.browser("pip", 390, 844)
-        for path, css in PHONE_SCREENS.items():
+        self._every_screen_in_both_themes(self.browser("pip", 390, 844), SCREENS)
+
+    def _every_screen_in_both_themes(self, page, screens) -> None:
+        for path, css in screens.items():
+            page.go(path)
+            page.see(css)
+            for theme in ("daylight", "night"):
+                with self.subTest(path, theme=theme):
+                    page.see(f":root[data-theme='{theme}']")
+                    self.assertEqual(page.violations(), [])
+                page.press("n")
+            page.see(":root[data-theme='daylight']")
             with self.subTest(path):
-                pip.go(path)
-                pip.see(css)
-                self.assertEqual(pip.violations(), [])
                 over = "return document.querySelector('.above').scrollWidth - innerWidth"
-                self.assertLessEqual(pip.driver.execute_script(over), 0)
+                self.assertLessEqual(page.driver.execute_script(over), 0)
 
     def _two_cards(self):
         self.offload()

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
+import InputMask from 'primevue/inputmask'
 import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
+import Skeleton from 'primevue/skeleton'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { ref } from 'vue'
 import ChooseOne from '../parts/ChooseOne.vue'
@@ -76,6 +78,12 @@ const shown = ref(false)
       <label class="ticked"><ToggleSwitch :model-value="false" /> off</label>
       <label class="ticked"><ToggleSwitch :model-value="true" /> on</label>
       <label class="ticked"><ToggleSwitch :model-value="true" disabled /> not to be changed</label>
+    </p>
+    <h2>What will come</h2>
+    <div data-part-of="skeleton"><Skeleton /><Skeleton /></div>
+    <h2>Times as they are typed</h2>
+    <p class="line" data-part-of="inputmask">
+      <label>Day <InputMask model-value="2026-05-14" class="field" mask="9999-99-99" /></label>
     </p>
     <h2>A question over the screen</h2>
     <p><Button class="act quiet" label="Ask" data-ask @click="shown = true" /></p>

@@ -38,6 +38,7 @@ export const preset: PrimeVuePTOptions = {
     input: 'tick-input',
     box: 'tick-box',
   },
+  skeleton: { root: 'to-come' },
   toggleswitch: {
     root: ({ context }) => ['lever', { on: context['checked'], off: context['disabled'] }],
     input: 'lever-input',
