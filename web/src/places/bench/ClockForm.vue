@@ -29,7 +29,7 @@ const words = computed(() => {
     [off % 60, 's'],
   ]
   const long = parts.filter(([count]) => count).map(([count, unit]) => `${count} ${unit}`)
-  return `It is ${long.join(' ')} ${ahead.value > 0 ? 'ahead' : 'behind'}. Times of every card of camera ${props.camera} are shown put right, and its next rolls get the true day; the files stay as they are.`
+  return `It is ${long.join(' ')} ${ahead.value > 0 ? 'ahead' : 'behind'}. To show true times puts right what is shown of every card of camera ${props.camera}, and the day of its next rolls; the files stay as they are.`
 })
 const set = useSetClock()
 </script>
