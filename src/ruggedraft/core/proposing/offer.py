@@ -23,7 +23,7 @@ class Startable(StrEnum):
     REFUSED = "refused"
     NOTHING_CHOSEN = "nothing chosen"
     ALL_HELD = "all held"
-    """every file of the card is in the roll's copy on every store of the plan, as it was last read there"""
+    """every file of the card is in the roll's copy on every store it goes to, as it was last read there"""
     CHOSEN_HELD = "chosen held"
     """the same of what is chosen; the card has more"""
 

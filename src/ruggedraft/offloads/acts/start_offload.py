@@ -110,7 +110,7 @@ def _refuse_if_anything_speaks_against(proposal: Proposal, tag: str) -> None:
     if proposal.offer.startable in (Startable.ALL_HELD, Startable.CHOSEN_HELD):
         all_of_it = proposal.offer.startable is Startable.ALL_HELD
         what = "Every file on this card" if all_of_it else "Everything that is chosen"
-        raise ActRefused(f"{what} is already in the copies of {proposal.tag} on every store of the plan.")
+        raise ActRefused(f"{what} is already in the copies of {proposal.tag} on every store it goes to.")
     if proposal.offer.refusals:
         raise ActRefused(" ".join(refusal.sentence for refusal in proposal.offer.refusals))
 
