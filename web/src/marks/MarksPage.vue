@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { HOLDING_WORDS, type Holding } from './holding'
 import { MEANINGS } from '../words/meanings'
-import { speaksAgainst } from '../words/verdicts'
 import HoldingMark from './HoldingMark.vue'
 import PennantMark from './PennantMark.vue'
 import { PLANK_WORDS, type PlankState } from './plank'
 import PlankMark from './PlankMark.vue'
 import RaftMark, { type RaftPlank } from './RaftMark.vue'
 import TimeRibbon from './TimeRibbon.vue'
+import VerdictMark from './VerdictMark.vue'
 import WaterEdge from './WaterEdge.vue'
 
 const states = Object.keys(PLANK_WORDS) as PlankState[]
@@ -69,12 +69,7 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
     <dl class="verdicts">
       <template v-for="{ verdict, means } in MEANINGS" :key="verdict">
         <dt>
-          <span
-            class="verdict"
-            :class="{ yes: ['CLEAR', 'EMPTY'].includes(verdict), no: speaksAgainst(verdict) }"
-            :data-verdict="verdict"
-            >{{ verdict }}</span
-          >
+          <VerdictMark class="small" :verdict="verdict" />
         </dt>
         <dd>{{ means }}</dd>
       </template>
@@ -133,20 +128,8 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
   gap: var(--space-2) var(--space-5);
   align-items: center;
 }
-.verdict {
-  display: inline-block;
-  padding: var(--space-half) var(--space-2) 0;
-  border: var(--line-bold) dashed var(--ink);
-  font: 700 var(--type-large)/1.1 var(--tag);
-}
-.verdict.yes {
-  border: var(--line-bold) solid var(--safe);
-  background: var(--safe);
-  color: var(--safe-ink);
-}
-.verdict.no {
-  border: var(--line-bold) solid var(--trouble);
-  color: var(--trouble);
+.small.verdict {
+  font-size: var(--type-large);
 }
 @media (--phone) {
   .verdicts {

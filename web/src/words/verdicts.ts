@@ -18,3 +18,6 @@ export const VERDICTS: Record<Shapes['CardStanding'], string> = {
 /** Whether something speaks against the card's reuse. */
 export const speaksAgainst = (verdict: string): boolean =>
   ['NOT CLEAR', 'FILES GONE', 'PULLED'].includes(verdict)
+
+/** Whether it says that the card may go back to a camera. */
+export const saysGo = (verdict: string): boolean => ['CLEAR', 'EMPTY'].includes(verdict)

@@ -2,8 +2,8 @@
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
+import VerdictMark from '../../marks/VerdictMark.vue'
 import { bytes, counted } from '../../words/units'
-import { speaksAgainst } from '../../words/verdicts'
 import ByItself from './ByItself.vue'
 import PulledCard from './PulledCard.vue'
 import { wordsOf } from './standing'
@@ -21,7 +21,6 @@ defineEmits<{ choose: [] }>()
 
 const words = computed(() => wordsOf(props.slotData, props.freeIn))
 const running = computed(() => props.slotData.offload && !props.slotData.offload.finished_at)
-const good = computed(() => ['CLEAR', 'EMPTY'].includes(words.value.verdict))
 </script>
 
 <template>
@@ -43,13 +42,7 @@ const good = computed(() => ['CLEAR', 'EMPTY'].includes(words.value.verdict))
         <span class="tag label">{{ slotData.label ?? slotData.kind }}</span>
         <span class="number" aria-hidden="true">{{ number }}</span>
       </span>
-      <span
-        v-if="words.verdict"
-        class="verdict"
-        :class="{ yes: good, no: speaksAgainst(words.verdict) }"
-        data-verdict
-        >{{ words.verdict }}</span
-      >
+      <VerdictMark v-if="words.verdict" class="verdict" :verdict="words.verdict" />
       <span class="standing">{{ words.standing }}</span>
       <span class="next" :data-free-in="running ? '' : null">{{ words.next }}</span>
       <span v-if="slotData.listing" class="soft"
@@ -123,22 +116,9 @@ const good = computed(() => ['CLEAR', 'EMPTY'].includes(words.value.verdict))
 .number {
   display: none;
 }
-.verdict {
+.card .verdict {
   justify-self: start;
   margin-top: var(--space-1);
-  padding: var(--space-half) var(--space-2) 0;
-  border: var(--line-bold) dashed var(--ink);
-  font: 700 var(--type-slot)/1.1 var(--tag);
-  white-space: nowrap;
-}
-.verdict.yes {
-  border: var(--line-bold) solid var(--safe);
-  background: var(--safe);
-  color: var(--safe-ink);
-}
-.verdict.no {
-  border: var(--line-bold) solid var(--trouble);
-  color: var(--trouble);
 }
 .standing,
 .next {
@@ -178,7 +158,7 @@ const good = computed(() => ['CLEAR', 'EMPTY'].includes(words.value.verdict))
   .label {
     font-size: var(--type-title);
   }
-  .verdict {
+  .card .verdict {
     justify-self: end;
     margin: 0;
     font-size: var(--type-title);

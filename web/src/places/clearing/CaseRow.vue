@@ -5,12 +5,13 @@ import { useReadCard } from '../../api/acts/cards'
 import { useHandBack } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
 import RaftMark from '../../marks/RaftMark.vue'
+import VerdictMark from '../../marks/VerdictMark.vue'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
 import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
 import { counted } from '../../words/units'
-import { speaksAgainst, VERDICTS } from '../../words/verdicts'
+import { VERDICTS } from '../../words/verdicts'
 import WaiveLeft from './WaiveLeft.vue'
 
 /** One card: the answer in letters that can be read from two metres, then why, then what to do. */
@@ -23,7 +24,6 @@ defineEmits<{ sign: [] }>()
 const { may } = useWho()
 
 const verdict = computed(() => VERDICTS[props.one.standing])
-const against = computed(() => speaksAgainst(verdict.value))
 const toSign = computed(() => verdict.value === 'SIGN?')
 /** Since when the answer is what it is: nothing later is known. */
 const since = computed(() => {
@@ -63,7 +63,7 @@ const read = useReadCard()
     :class="{ scanned, go: one.may_go_back }"
     tabindex="-1"
   >
-    <p class="verdict" :class="{ yes: one.may_go_back, no: against }">{{ verdict }}</p>
+    <p><VerdictMark class="wide" :verdict="verdict" /></p>
     <p class="who tag">{{ one.label }}</p>
     <div class="what">
       <p data-sentence>{{ one.sentence }}</p>
@@ -164,21 +164,8 @@ li[data-card] {
   outline: var(--line-bar) solid var(--focus);
   outline-offset: var(--line-bar);
 }
-.verdict {
-  padding: var(--space-1) var(--space-2) var(--space-half);
-  border: var(--line-bold) dashed var(--ink);
-  font: 700 var(--type-slot)/1.1 var(--tag);
-  text-align: center;
-  white-space: nowrap;
-}
-.verdict.yes {
-  border: var(--line-bold) solid var(--safe);
-  background: var(--safe);
-  color: var(--safe-ink);
-}
-.verdict.no {
-  border: var(--line-bold) solid var(--trouble);
-  color: var(--trouble);
+.wide.verdict {
+  display: block;
 }
 .who {
   padding-top: var(--space-2);
