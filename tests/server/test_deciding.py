@@ -317,6 +317,17 @@ class OtherStores(Deciding, TestCase):
         self.run_all()
         self.assertEqual(self.planks(), {"one": ("verified", 5), "three": ("verified", 5)})
 
+    def test_a_store_that_was_left_out_is_not_written_to_though_the_roll_has_a_copy_there(self):
+        self.start()
+        self.post(f"runs/{Offload.objects.get().pk}/cancel")
+        self.run_all()
+        self.assertEqual(self.start(to=["one", "three"]).status_code, 200)
+        self.run_all()
+        self.assertEqual(self.planks(), {"one": ("verified", 4), "two": ("wanted", 0), "three": ("verified", 4)})
+        self.assertEqual(self.on_store("two"), [])
+        self.assertEqual(self.slot()["offload"]["state"], "well")
+        self.assertEqual(self.standing()["standing"], "ready to sign")
+
     def test_stores_that_would_not_do_are_refused_whoever_asked_for_them(self):
         for to, words in ((["one"], "1 of the 2 stores that count"), (["one", "nowhere"], "no store 'nowhere'")):
             with self.subTest(to):

@@ -15,6 +15,8 @@ class Offload(Run):
     naming: folder, names, start, mend and values as the plan had them when it was started
     notes: about the whole roll, for its sidecars
     others: names of the further checksums that are taken. twice: the card is read a second time
+    targets: ids of the stores that it writes to, as was shown when it was started; empty for an older run, which writes
+        to every store that its roll has a copy on
     other_stores: names of the stores that were asked for, where they are not the plan's; None where they are
     estimated_s: how long it was expected to take, in seconds
     """
@@ -29,6 +31,7 @@ class Offload(Run):
     notes = models.TextField(blank=True)
     others = models.JSONField(default=list)
     twice = models.BooleanField(default=False)
+    targets = models.JSONField(default=list)
     other_stores = models.JSONField(null=True)
     estimated_s = models.FloatField(null=True)
     algorithm = models.CharField(max_length=10)

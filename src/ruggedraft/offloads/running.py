@@ -67,8 +67,7 @@ def carry_out(offload_id: int) -> None:
     if offload.finished_at:
         return
     note_start(offload)
-    copies = list(offload.roll.copies.select_related("store__device", "roll").order_by("store__position"))
-    present, absent = _open_stores(copies)
+    present, absent = _open_stores(_copies(offload))
     began = begin()
     try:
         work = _prepare(offload)
@@ -91,6 +90,12 @@ def carry_out(offload_id: int) -> None:
     )  # fmt: skip
     leave_records(present, work.newest_ns)
     sight_stores(offload.station)
+
+
+def _copies(offload: Offload) -> list[Copy]:
+    """Those that it was started for: the roll may have others, on stores that nobody asked for this time."""
+    copies = offload.roll.copies.select_related("store__device", "roll").order_by("store__position")
+    return list(copies.filter(store__in=offload.targets) if offload.targets else copies)
 
 
 def break_off(offload_id: int, error: Exception) -> None:

@@ -89,7 +89,7 @@ def _run(proposal: Proposal, roll: Roll, stay: Insertion) -> Offload:
         subject=_subject(proposal.card), roll=roll, card=proposal.card, station=stay.reader.station, reader=stay.reader,
         algorithm=roll.algorithm, estimated_s=proposal.estimated_s, take=proposal.wanted.as_data(),
         naming=offer.naming.as_data() if offer.choice else {}, others=_others(proposal, roll),
-        other_stores=proposal.to,
+        targets=[store.pk for store in proposal.stores], other_stores=proposal.to,
     )  # fmt: skip
 
 
