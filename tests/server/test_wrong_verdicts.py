@@ -11,6 +11,7 @@ from django.utils import timezone
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.stores import LocalStore
+from ruggedraft.intake.acts.note_readers import note_readers
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
@@ -100,6 +101,14 @@ class HalfACard(Deciding, TestCase):
         look(self.station)
         self.assertIsNone(self.slot()["pulled"])
         self.refused(self.post(f"bench/offloads/{Offload.objects.get().pk}/acknowledge"), "not taken out in the middle")
+
+    def test_a_hub_that_is_unplugged_whole_takes_the_alarm_with_it_no_more_than_its_cards(self):
+        self.pull_in_the_middle()
+        note_readers(self.station, [])
+        (slot,) = self.get("bench")["slots"]
+        self.assertEqual((slot["name"], slot["pulled"]["tag"]), ("slot 1", "A001"))
+        self.post(f"bench/offloads/{slot['pulled']['offload_id']}/acknowledge")
+        self.assertEqual(self.get("bench")["slots"], [])
 
     def test_a_run_that_lost_its_worker_and_then_its_card_is_in_alarm_too(self):
         self.start()

@@ -104,8 +104,13 @@ class ReaderNow:
 
 
 def slots(production: Production) -> list[ReaderNow]:
-    """One for every reader that a station sees. Cards of other productions are shown as what they are: in the way."""
-    readers = Reader.objects.filter(gone_at=None).select_related("station", "unattended_plan")
+    """One for every reader that a station sees, and for one that went with a card in the middle of its offload.
+
+    Cards of other productions are shown as what they are: in the way.
+    """
+    readers = Reader.objects.select_related("station", "unattended_plan").annotate(
+        pulled=pulled_from_reader(production)
+    )
     stays = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
     places = places_of_all()
     inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
@@ -114,7 +119,7 @@ def slots(production: Production) -> list[ReaderNow]:
     at_hand = _at_hand(stays.values(), by_card, places, last)
     proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
     runs = _runs_of(stays.values(), places, at_hand.standings, last)
-    shown = readers.annotate(pulled=pulled_from_reader(production)).order_by("station__name", "name")
+    shown = readers.filter(Q(gone_at=None) | Q(pulled__isnull=False)).order_by("station__name", "name")
     return [_slot(reader, stays.get(reader.pk), by_card, proposals, runs) for reader in shown]
 
 

@@ -50,7 +50,8 @@ function ofRun(run: Shapes['OffloadOut'], freeIn: number | null | undefined): Sl
     return { verdict: 'PAUSED', standing: 'nothing is claimed', next: 'let it go on' }
   if (run.state === 'stopping') return { verdict: 'STOPS', standing: 'stopping', next: '' }
   if (run.state === 'waiting') return { verdict: 'WAITS', standing: 'waits its turn', next }
-  if (!now?.total) return { verdict: 'RUNS', standing: 'being offloaded', next }
+  if (!now?.total || !now.stores.length) return { verdict: 'RUNS', standing: 'being offloaded', next }
   const least = Math.min(...now.stores.map((store) => store.verified))
-  return { verdict: `${Math.floor((100 * least) / now.total)} %`, standing: 'read back', next }
+  // all of it is only there once the run has ended, with its last look at the stores
+  return { verdict: `${Math.min(99, Math.floor((100 * least) / now.total))} %`, standing: 'read back', next }
 }
