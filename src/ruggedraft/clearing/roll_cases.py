@@ -60,9 +60,6 @@ def roll_remedy(
     return RollRemedy(standing, remedy.steps, open_runs) if remedy and remedy.steps else None
 
 
-_ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
-
-
 @dataclass(frozen=True)
 class Overview:
     """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others.
@@ -83,15 +80,16 @@ def overview(
     """
     rule = production.rule.as_rule()
     groups = alike(production, rule, moment, places)
-    judged = [(group.rolls, judge_roll(group.one.facts, rule, moment).met) for group in groups]
-    met = {pk: is_met for rolls, is_met in judged for pk in rolls}
-    cleared = _cleared(pk for pk, is_met in met.items() if not is_met) if was_cleared is None else was_cleared
+    met, unmet = set[int](), set[int]()
+    for group in groups:
+        (met if judge_roll(group.one.facts, rule, moment).met else unmet).update(group.rolls)
+    below = unmet & (_cleared(unmet) if was_cleared is None else was_cleared)
     states = {
-        pk: RollState.SAFE if is_met else RollState.BELOW if pk in cleared else RollState.SHORT
-        for pk, is_met in met.items()
+        **dict.fromkeys(sorted(below, reverse=True), RollState.BELOW),
+        **dict.fromkeys(sorted(unmet - below, reverse=True), RollState.SHORT),
+        **dict.fromkeys(sorted(met, reverse=True), RollState.SAFE),
     }
-    first = sorted(states, key=lambda pk: (_ORDER.index(states[pk]), -pk))
-    return Overview({pk: states[pk] for pk in first}, {group.one.roll.pk: group.one for group in groups})
+    return Overview(states, {group.one.roll.pk: group.one for group in groups})
 
 
 def _cleared(rolls: Iterable[int]) -> set[int]:

@@ -1,8 +1,10 @@
 """Tally's list: the rolls that are sought, by how they stand and by day, a page at a time; and what days come to."""
 
+from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
+from operator import itemgetter
 
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import Case, Exists, OuterRef, Q, Value, When
@@ -108,14 +110,17 @@ def page_of_rolls(
     rows = _rows(production, sought)
     seen = overview(production, places, moment, {row.pk for row in rows if row.cleared})
     found = [row for row in rows if row.sought and sought.state in (None, seen.states[row.pk])]
-    wanted = [(_place(row, seen), row.pk) for row in found if sought.day in (None, row.day)]
-    wanted.sort()
-    behind = [one for one in wanted if not after or one[0] > _from_words(after)]
-    shown = behind[:most]
-    rest = "/".join(map(str, shown[-1][0])) if len(behind) > most else None
-    noted = {row.pk: (row.cleared, frozenset(row.open_runs)) for row in found}
-    page = roll_cases(production, [pk for _, pk in shown], places, moment, noted)
+    placed = ((_place(row, seen), row) for row in found if sought.day in (None, row.day))
+    wanted = sorted(placed, key=itemgetter(0))
+    begin = bisect_right(wanted, _from_words(after), key=itemgetter(0)) if after else 0
+    shown = wanted[begin : begin + most]
+    rest = "/".join(map(str, shown[-1][0])) if len(wanted) > begin + most else None
+    page = roll_cases(production, [row.pk for _, row in shown], places, moment, _noted(row for _, row in shown))
     return RollPage(tuple(page), rest, len(wanted), _days(found, seen))
+
+
+def _noted(rows: Iterable[_Row]) -> dict[int, tuple[bool, frozenset[str]]]:
+    return {row.pk: (row.cleared, frozenset(row.open_runs)) for row in rows}
 
 
 def _rows(production: Production, sought: Sought) -> list[_Row]:

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from ruggedraft.clearing.bench import Pulled, ReaderNow, RunOfStay
 from ruggedraft.clearing.card_rows import LastListing
+from ruggedraft.clearing.cases import Case
 from ruggedraft.core.evidence import Level
 from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
 from ruggedraft.core.runs import RunState
@@ -161,14 +162,10 @@ _MOST_GONE = 20
 
 
 def slot_out(slot: ReaderNow) -> SlotOut:
-    reader, case = slot.reader, slot.case
+    reader = slot.reader
     return SlotOut(
         name=reader.name,
         station=reader.station.name,
-        standing=case.standing if case else None,
-        sentence=card_sentence(case.facts, case.verdict) if case else "",
-        gone=[file.path for file in case.gone[:_MOST_GONE]] if case else [],
-        gone_in_all=len(case.gone) if case else 0,
         listing=_listing(slot.listing) if slot.listing else None,
         proposal=ProposalOut.of(slot.proposal) if slot.proposal else None,
         question=slot.question,
@@ -180,9 +177,20 @@ def slot_out(slot: ReaderNow) -> SlotOut:
         waits_for=list(slot.waits_for),
         pulled=_pulled(slot.pulled) if slot.pulled else None,
         not_ours_by=slot.not_ours_by,
+        **_case(slot.case),
         **_stay(slot.stay),
         **_card(slot.stay),
     )
+
+
+def _case(case: Case | None) -> dict[str, Any]:
+    """Where the card stands, of one that is known here."""
+    if case is None:
+        return {"standing": None, "sentence": "", "gone": [], "gone_in_all": 0}
+    return {
+        "standing": case.standing, "sentence": card_sentence(case.facts, case.verdict),
+        "gone": [file.path for file in case.gone[:_MOST_GONE]], "gone_in_all": len(case.gone),
+    }  # fmt: skip
 
 
 def _pulled(pulled: Pulled) -> PulledOut:

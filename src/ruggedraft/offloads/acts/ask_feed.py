@@ -80,11 +80,19 @@ def _refuse_what_it_cannot_take(standing: RollStanding, store: Store) -> None:
     there = next((one.facts for one in standing.copies if one.store.pk == store.pk and one.readings), None)
     if there and there.whole and there.level >= Evidence.READ_BACK:
         raise ActRefused(f"'{store.name}' is known to hold all of {tag}: check it, where that was long ago.")
-    needed = _demand(standing, there, facts).needed
-    if needed > facts.free:
-        has, asks = gigabytes(facts.free), gigabytes(needed)
-        raise ActRefused(f"'{store.name}' has {has} free, and {asks} are needed: make room, or use another store.")
-    files = standing.roll.files.values_list("path", "kept_as", "size")
+    _refuse_without_room(_demand(standing, there, facts))
+    _refuse_names(standing.roll, store)
+
+
+def _refuse_without_room(demand: Demand) -> None:
+    if demand.needed > demand.store.free:
+        has, asks = gigabytes(demand.store.free), gigabytes(demand.needed)
+        name = demand.store.name
+        raise ActRefused(f"'{name}' has {has} free, and {asks} are needed: make room, or use another store.")
+
+
+def _refuse_names(roll: Roll, store: Store) -> None:
+    files = roll.files.values_list("path", "kept_as", "size")
     names = [(from_ledger(kept or path), size) for path, kept, size in files]
     for unfit in name_problems(names, FILE_SYSTEMS[store.file_system])[:1]:
         raise ActRefused(f"'{store.name}' cannot hold '{printable(unfit.path)}': {unfit.reason}. Use another store.")

@@ -32,7 +32,7 @@ const tally = useTally(asked)
 const setUp = useSetUp()
 const pages = computed(() => tally.data.value?.pages ?? [])
 const rolls = computed(() => pages.value.flatMap((page) => page.rolls))
-/** Newest answer first asked for: what stands beside the list is of all that was sought, not of a page. */
+/** Each page tells the counts and days of all that was sought; the last one asked for is the newest. */
 const last = computed(() => pages.value.at(-1))
 const stores = computed(() => pages.value[0]?.stores ?? [])
 const below = computed(() => rolls.value.filter((roll) => roll.state === 'below the line'))

@@ -67,17 +67,18 @@ def _of_tracks(tracks: list[_Track], words: dict[bytes, str]) -> MediaFacts:
     """What the first picture and the first sound say."""
     picture, sound = _first(tracks, b"vide"), _first(tracks, b"soun") or _Track()
     shown = picture or sound
+    rate = shown.rate
     return MediaFacts(
         MediaKind.VIDEO if picture else MediaKind.SOUND,
         body=" ".join(words[name] for name in (b"\xa9mak", b"\xa9mod") if words.get(name)),
         width=shown.width,
         height=shown.height,
-        rate=f"{picture.rate.numerator}/{picture.rate.denominator}" if picture and picture.rate else "",
+        rate=f"{rate.numerator}/{rate.denominator}" if rate else "",
         codec=shown.codec.decode("latin-1").strip(),
         timecode=next((track.timecode for track in tracks if track.timecode), ""),
         channels=sound.channels,
         sample_rate=sound.sample_rate,
-        preview=picture.first_frame if picture else None,
+        preview=shown.first_frame,
     )
 
 
