@@ -94,6 +94,9 @@ class _Row:
     bytes: int
 
 
+_Place = tuple[int, int, int]
+
+
 def page_of_rolls(
     production: Production,
     places: Mapping[int, Store],
@@ -110,13 +113,22 @@ def page_of_rolls(
     rows = _rows(production, sought)
     seen = overview(production, places, moment, {row.pk for row in rows if row.cleared})
     found = [row for row in rows if row.sought and sought.state in (None, seen.states[row.pk])]
-    placed = ((_place(row, seen), row) for row in found if sought.day in (None, row.day))
-    wanted = sorted(placed, key=itemgetter(0))
-    begin = bisect_right(wanted, _from_words(after), key=itemgetter(0)) if after else 0
-    shown = wanted[begin : begin + most]
-    rest = "/".join(map(str, shown[-1][0])) if len(wanted) > begin + most else None
-    page = roll_cases(production, [row.pk for _, row in shown], places, moment, _noted(row for _, row in shown))
+    wanted = _in_order([row for row in found if sought.day in (None, row.day)], seen)
+    shown, rest = _cut(wanted, after, most)
+    page = roll_cases(production, [row.pk for row in shown], places, moment, _noted(shown))
     return RollPage(tuple(page), rest, len(wanted), _days(found, seen))
+
+
+def _cut(wanted: Sequence[tuple[_Place, _Row]], after: str, most: int) -> tuple[list[_Row], str | None]:
+    """The page behind a place; and what to ask for to get the next, None on the last."""
+    begin = bisect_right(wanted, _from_words(after), key=itemgetter(0)) if after else 0
+    page = wanted[begin : begin + most]
+    rest = "/".join(map(str, page[-1][0])) if len(wanted) > begin + most else None
+    return [row for _, row in page], rest
+
+
+def _in_order(rows: Iterable[_Row], seen: Overview) -> list[tuple[_Place, _Row]]:
+    return sorted(((_place(row, seen), row) for row in rows), key=itemgetter(0))
 
 
 def _noted(rows: Iterable[_Row]) -> dict[int, tuple[bool, frozenset[str]]]:
@@ -137,9 +149,6 @@ def _rows(production: Production, sought: Sought) -> list[_Row]:
 
 
 _OPEN = ArraySubquery(Run.objects.filter(finished_at=None).values("subject"))
-
-
-_Place = tuple[int, int, int]
 
 
 def _place(row: _Row, seen: Overview) -> _Place:
