@@ -8,6 +8,7 @@ from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
+from django.utils import timezone
 
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.aside import ASIDE
@@ -165,6 +166,27 @@ class BringFromACopy(World, TestCase):
         self.assertEqual(self.bring("two").status_code, 200)
         self.assertIn("1 file is not safe there", self.run_it().outcome)
         self.assertEqual(self.plank("two")["state"], "broken")
+
+    def test_one_writes_to_a_copy_at_a_time(self):
+        """Two that do take each other's files for strange ones, and a whole copy would be shown as damaged."""
+        self.bring("three")
+        feed = Feed.objects.get()
+        self.plan.stores.add(self.drives["three"])
+        card_maker.add_file(self.card_folder, "LATE.MOV", b"late", SHOT)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+        offload = start_offload(self.wren, self.card, propose(self.card).tag)
+        Feed.objects.update(started_at=timezone.now())
+        run_offload(offload.pk)
+        self.assertIn("brought there from another copy", offload.findings.get().reason)
+        self.assertEqual([self.plank(name)["state"] for name in ("one", "two", "three")],
+                         ["verified", "verified", "wanted"])  # fmt: skip
+        again = start_offload(self.wren, self.card, propose(self.card).tag)
+        Offload.objects.filter(pk=again.pk).update(started_at=timezone.now())
+        run_feed(feed.pk)
+        self.assertIn("the card is being offloaded there", Feed.objects.get().outcome)
+        run_offload(again.pk)
+        self.assertEqual(self.plank("three")["state"], "verified")
 
     def test_what_speaks_against_it_is_said_before_anything_is_written(self):
         self.assertEqual(self.bring("three", self.pip).status_code, 403)

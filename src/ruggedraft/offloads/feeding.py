@@ -16,6 +16,7 @@ from .acts.finish_feed import finish_feed
 from .beside import leave_lists, leave_records
 from .keeping import seal_verified, set_damaged_aside
 from .models import Feed
+from .queries import is_being_offloaded
 
 
 def carry_out(feed_id: int) -> None:
@@ -25,6 +26,9 @@ def carry_out(feed_id: int) -> None:
         return
     note_start(one)
     copy, roll = one.copy, one.roll
+    if is_being_offloaded(copy):
+        finish_feed(one, None, "the card is being offloaded there: ask again, if something is missing afterwards")
+        return
     began = begin()
     files = list(roll.files.exclude(checksum=""))
     try:

@@ -7,7 +7,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.intake.models import Insertion
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.models import Copy, Roll
 
 from .models import Feed, Offload, PullSeen
 
@@ -18,6 +18,22 @@ def offload_of(production: Production, offload_id: int) -> Offload:
     if found is None:
         raise NotThere(f"There is no such offload in {production.name}.")
     return found
+
+
+def copies_being_fed(roll: Roll) -> set[int]:
+    """Ids of the roll's copies that a feed is writing to. See `is_being_offloaded`."""
+    under_way = Feed.objects.filter(roll=roll, started_at__isnull=False, finished_at=None, held_back=False)
+    return set(under_way.values_list("copy_id", flat=True))
+
+
+def is_being_offloaded(copy: Copy) -> bool:
+    """Whether an offload is writing to a copy.
+
+    One writes to a copy at a time: two would take each other's files for strange ones. Offloads and feeds note that
+    they started, and look for the other afterwards: of two that start at once, neither goes there or one does.
+    """
+    under_way = Offload.objects.filter(roll=copy.roll, started_at__isnull=False, finished_at=None, held_back=False)
+    return any(not targets or copy.store_id in targets for targets in under_way.values_list("targets", flat=True))
 
 
 def pulled_from_reader(production: Production) -> Subquery:

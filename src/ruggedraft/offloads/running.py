@@ -35,9 +35,11 @@ from .beside import leave_lists, leave_records
 from .choosing import choose
 from .keeping import seal_verified, set_damaged_aside
 from .models import Offload
+from .queries import copies_being_fed
 from .sidecars import leave_sidecars, tags_of
 
 _ANOTHER_FILE = "it is not the file that was taken any more: its size or time changed; offload the card again"
+_FED = "it is being brought there from another copy: offload again, if something is missing there afterwards"
 _NOT_ON_CARD = "it was taken as part of the roll, and is not on the card any more"
 
 
@@ -67,7 +69,7 @@ def carry_out(offload_id: int) -> None:
     if offload.finished_at:
         return
     note_start(offload)
-    present, absent = _open_stores(_copies(offload))
+    present, absent = _open_stores(_copies(offload), copies_being_fed(offload.roll))
     began = begin()
     try:
         work = _prepare(offload)
@@ -197,10 +199,14 @@ def _choice(offload: Offload, row: CardListing) -> Choice:
     return choose(row, Take.from_data(offload.take), Naming.from_data(offload.naming), offload.roll, places)
 
 
-def _open_stores(copies: Sequence[Copy]) -> tuple[list[tuple[Copy, Store]], list[tuple[Copy, str]]]:
+def _open_stores(copies: Sequence[Copy], fed: Set[int]) -> tuple[list[tuple[Copy, Store]], list[tuple[Copy, str]]]:
+    """Those that can be written to now, and why the others cannot. fed: ids of copies that a feed is writing to"""
     present: list[tuple[Copy, Store]] = []
     absent: list[tuple[Copy, str]] = []
     for copy in copies:
+        if copy.pk in fed:
+            absent.append((copy, _FED))
+            continue
         try:
             present.append((copy, open_usable(copy.store)))
         except StoreVanished as error:

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
-import InputMask from 'primevue/inputmask'
 import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
@@ -9,6 +8,7 @@ import Skeleton from 'primevue/skeleton'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { ref } from 'vue'
 import ChooseOne from '../parts/ChooseOne.vue'
+import MaskedField from '../parts/MaskedField.vue'
 import BoxDialog from '../shell/BoxDialog.vue'
 import { otherTheme } from './choices'
 
@@ -83,7 +83,7 @@ const shown = ref(false)
     <div data-part-of="skeleton"><Skeleton /><Skeleton /></div>
     <h2>Times as they are typed</h2>
     <p class="line" data-part-of="inputmask">
-      <label>Day <InputMask model-value="2026-05-14" class="field" mask="9999-99-99" /></label>
+      <label>Day <MaskedField model-value="2026-05-14" mask="9999-99-99" /></label>
     </p>
     <h2>A question over the screen</h2>
     <p><Button class="act quiet" label="Ask" data-ask @click="shown = true" /></p>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputMask from 'primevue/inputmask'
 import { computed, ref } from 'vue'
 import { useSetClock } from '../../api/acts/setup'
+import MaskedField from '../../parts/MaskedField.vue'
 import { useWho } from '../../shell/me'
 import { secondsOf, stamp } from '../../words/times'
 
@@ -38,9 +38,8 @@ const set = useSetClock()
   <form data-clock @submit.prevent="ahead !== undefined && set.mutate({ camera, ahead_s: ahead })">
     <label>
       Camera {{ camera }} showed
-      <InputMask
+      <MaskedField
         v-model="showed"
-        class="field"
         mask="9999-99-99 99:99:99"
         placeholder="2026-05-14 09:30:00"
         data-showed
@@ -48,7 +47,7 @@ const set = useSetClock()
     </label>
     <label>
       when it was
-      <InputMask v-model="was" class="field" mask="9999-99-99 99:99:99" data-was />
+      <MaskedField v-model="was" mask="9999-99-99 99:99:99" data-was />
     </label>
     <Button
       class="act quiet small"

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import InputMask from 'primevue/inputmask'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useChangeProduction } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
+import MaskedField from '../../parts/MaskedField.vue'
 import { useWho } from '../../shell/me'
 import { shortDay } from '../../words/times'
 
@@ -40,7 +40,7 @@ const example = computed(() => {
   <form class="line" data-production @submit.prevent="go()">
     <label>Time zone <InputText v-model="zone" class="field zone" /></label>
     <label
-      >First day <InputMask v-model="first" class="field day" mask="9999-99-99" placeholder="2026-05-14"
+      >First day <MaskedField v-model="first" class="day" mask="9999-99-99" placeholder="2026-05-14"
     /></label>
     <label>
       A shoot day begins at
