@@ -48,7 +48,7 @@ class Tally(BrowserCase):
         self.page.press(Keys.ENTER)
         self.page.see("[data-count]", "1 roll")
         self.page.tab_to("[data-store] [role='combobox']")
-        self.page.press(Keys.SPACE, "n", Keys.ENTER)
+        self.page.press(Keys.SPACE, "n", Keys.ENTER)  # none read on one
         self.page.see("[data-none]", "No roll is like that.")
         self.assertEqual(self.page.violations(), [])
         self.page.tab_to("[data-none] button", "Show all")

@@ -28,7 +28,7 @@ class Sought:
     """Which rolls are asked for. Empty and None: all of them.
 
     day: the shoot day. camera: its letter. text: in the roll's tag or its card's label, whatever its case
-    on, not_on: name of a store that the roll was written to, or was never written to
+    on, not_on: name of a store on which a copy of the roll was read, with whatever result, or never was
     """
 
     day: date | None = None
@@ -44,13 +44,13 @@ class Sought:
         if text := self.text.strip():
             found &= Q(tag__icontains=text) | Q(card__label__icontains=text)
         if self.on:
-            found &= _written_to(self.on)
+            found &= _read_on(self.on)
         if self.not_on:
-            found &= ~_written_to(self.not_on)
+            found &= ~_read_on(self.not_on)
         return found
 
 
-def _written_to(store: str) -> Q:
+def _read_on(store: str) -> Q:
     return Q(Exists(Copy.objects.filter(roll=OuterRef("pk"), store__name=store, readings__isnull=False)))
 
 

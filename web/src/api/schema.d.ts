@@ -2532,7 +2532,7 @@ export interface components {
          * SoughtIn
          * @description Which rolls are asked for; what is left out asks for all.
          *
-         *     text: part of a roll's tag or of its card's label. on, not_on: a store that it was written to, or never was
+         *     text: part of a roll's tag or of its card's label. on, not_on: a store on which a copy of it was read, or never was
          */
         SoughtIn: {
             /**

@@ -203,7 +203,7 @@ class WaiverOut(BaseModel):
 class SoughtIn(BaseModel):
     """Which rolls are asked for; what is left out asks for all.
 
-    text: part of a roll's tag or of its card's label. on, not_on: a store that it was written to, or never was
+    text: part of a roll's tag or of its card's label. on, not_on: a store on which a copy of it was read, or never was
     """
 
     day: date | None = None

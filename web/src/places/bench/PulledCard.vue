@@ -15,8 +15,8 @@ const acknowledge = useAcknowledgePull()
     <p class="verdict">PULLED</p>
     <p>
       <strong>{{ pulled.label }}</strong> left in the middle of
-      <RouterLink :to="`/tally/${pulled.tag}`">{{ pulled.tag }}</RouterLink>, which is not whole. Put it back
-      into any reader: it goes on with what is missing.
+      <RouterLink :to="`/tally/${pulled.tag}`">{{ pulled.tag }}</RouterLink>. Put it back into any reader:
+      what is missing goes on from there.
     </p>
     <Button
       class="act quiet small"

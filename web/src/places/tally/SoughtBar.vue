@@ -35,8 +35,8 @@ const STATES: { name: string; value: Shapes['RollState'] | typeof ALL }[] = [
 ]
 const stores = computed(() => [
   { name: 'any store', value: ALL },
-  ...props.stores.map(({ name }) => ({ name: `written to ${name}`, value: `+${name}` })),
-  ...props.stores.map(({ name }) => ({ name: `never written to ${name}`, value: `-${name}` })),
+  ...props.stores.map(({ name }) => ({ name: `a copy read on ${name}`, value: `+${name}` })),
+  ...props.stores.map(({ name }) => ({ name: `none read on ${name}`, value: `-${name}` })),
 ])
 </script>
 
