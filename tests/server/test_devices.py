@@ -8,10 +8,10 @@ from unittest import skipUnless
 
 from django.test import SimpleTestCase, TestCase, override_settings
 
+from ruggedraft.core.machine.devices import UNKNOWN, DeviceTree
 from ruggedraft.core.redundancy import device_groups
 from ruggedraft.rolls.models import Reading
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.devices import UNKNOWN, DeviceTree
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import devices_of, store_facts, stores
 

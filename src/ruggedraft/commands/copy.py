@@ -8,6 +8,7 @@ import sys
 import threading
 import time
 from dataclasses import dataclass
+from itertools import combinations
 from pathlib import Path
 
 from ruggedraft.core.cards import card_above
@@ -15,6 +16,7 @@ from ruggedraft.core.errors import RaftError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.files.confinement import parts_of
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm
+from ruggedraft.core.machine.devices import UNKNOWN, DeviceTree
 from ruggedraft.core.manifests import keep_list, recorded_checksums
 from ruggedraft.core.sources import FolderSource, Listing, list_card
 from ruggedraft.core.stores import LocalStore
@@ -61,6 +63,8 @@ def main(words: list[str]) -> int:
     )
     parser.add_argument("--twice", action="store_true",
                         help="read SOURCE a second time, and keep only what was the same")  # fmt: skip
+    parser.add_argument("--same-device", action="store_true",
+                        help="go on although two of the folders are on one device")  # fmt: skip
     parser.add_argument("--json", action="store_true", help="print one object about the run on standard output")
     options = parser.parse_args(words)
     started = time.monotonic()
@@ -114,8 +118,29 @@ def _asked(options: argparse.Namespace) -> _Asked:
     identities = {(facts.st_dev, facts.st_ino) for facts in map(os.stat, folders)}
     if len(identities) < len(folders):
         raise Refused("The same folder was given twice: that would be one copy, not two.")
+    refuse_one_device(folders, allowed=options.same_device)
     others = [ALGORITHMS[word] for word in dict.fromkeys(options.also) if word != options.hash]
     return _Asked(source, name, folders, ALGORITHMS[options.hash], others, options.twice)
+
+
+def refuse_one_device(folders: list[Path], *, allowed: bool) -> None:
+    """Raises Refused where two of the folders are on one disk, unless that is allowed; warns of this computer's own."""
+    tree = DeviceTree()
+    under = {folder: tree.under(folder) - {UNKNOWN} for folder in folders}
+    own = tree.under(Path("/"))
+    for folder, devices in under.items():
+        if devices & own:
+            _warn(f"{folder} is on this computer's own disk: a copy there goes when the computer goes.")
+    together = [(one, other) for one, other in combinations(folders, 2) if under[one] & under[other]]
+    for one, other in together:
+        words = f"{one} and {other} are on one disk: copies on both are lost together, and count as one."
+        if not allowed:
+            raise Refused(f"{words} Use another disk, or say --same-device.")
+        _warn(words)
+
+
+def _warn(words: str) -> None:
+    print(f"raft copy: {printable(words)}", file=sys.stderr)
 
 
 def _require_folder_name(name: str) -> None:

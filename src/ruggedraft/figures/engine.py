@@ -113,7 +113,7 @@ def _acts(card: Path, folder: Path, stores: list[Path]) -> dict[str, str]:
     """Shell lines by name. Each leaves the card on every store, and has read every copy from its medium."""
     source, quoted = shlex.quote(str(card)), [shlex.quote(str(store)) for store in stores]
     check = f"xxhsum --quiet -c {shlex.quote(str(folder / 'list.xxh128'))} > /dev/null"
-    ours = " ".join(f"--to {store}" for store in quoted)
+    ours = " ".join(f"--to {store}" for store in quoted) + " --same-device"
     copies = [f"cp -a {source} {store}" for store in quoted]
     checks = [f"(cd {store} && {check})" for store in quoted]
     syncs = [f"rsync -a {source} {store}" for store in quoted]

@@ -11,6 +11,7 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.rolls.models import Roll, RollFile
 from ruggedraft.runs.ending import end_run, note_start, still_open
+from ruggedraft.stores.folders import folder_of
 from ruggedraft.stores.opening import open_usable
 
 from .models import Join
@@ -23,10 +24,11 @@ def _join_on_stores(roll: Roll, files: Sequence[RollFile]) -> dict[str, str]:
         store = copy.store
         try:
             open_usable(store)
-            parts = [Path(store.path, copy.folder, from_ledger(file.kept_as or file.path)) for file in files]
+            folder = folder_of(store)
+            parts = [Path(folder, copy.folder, from_ledger(file.kept_as or file.path)) for file in files]
             target = parts[0].with_name(f"{parts[0].stem}_joined{parts[0].suffix}")
             join(parts, target)
-            told[store.name] = str(target.relative_to(store.path))
+            told[store.name] = str(target.relative_to(folder))
         except RaftError as error:
             told[store.name] = f"{_NOT}{error.sentence}"
     return told

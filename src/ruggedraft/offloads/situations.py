@@ -230,7 +230,7 @@ def shoot_day(listing: CardListing | None, camera: Camera) -> date:
     production, today = camera.production, now()
     if listing is None or listing.first_ns is None:
         return production.shoot_day(today)
-    first = datetime.fromtimestamp(listing.first_ns / 1e9, UTC) - timedelta(seconds=camera.clock_ahead_s)
+    first = camera.as_clock().true(datetime.fromtimestamp(listing.first_ns / 1e9, UTC))
     day = production.shoot_day(first)
     possible = production.first_day - timedelta(days=1) <= day and first <= today + timedelta(hours=1)
     return day if possible else production.shoot_day(today)

@@ -1,29 +1,61 @@
-"""Stores that are a folder of a mounted file system."""
+"""Stores that are a folder of a mounted file system, wherever that is mounted at present."""
 
 from pathlib import Path
 
 from ruggedraft.core.errors import StoreVanished, why
+from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.stores import LocalStore
 
-from .devices import UNKNOWN
 from .models import Store
 from .probe import device_probe
+from .volumes import places_of, volume_at
 
 MARKER = ".raft-store"
 """A small file in a store's folder that names it: an empty mount point has none, a drive elsewhere still does."""
 
 
 def open_folder(store: Store) -> LocalStore:
-    """The store, if what is at its path is really this store on its device. Raises StoreVanished with a sentence."""
-    folder, name = Path(store.path), store.name
+    """The store, where it is mounted now. Raises StoreVanished with a sentence."""
+    return LocalStore(store.name, folder_of(store))
+
+
+def folder_of(store: Store) -> Path:
+    """Where a store is on this machine: at its last place, else wherever its file system is mounted now.
+
+    Its marker says which store it is, its device and its file system that it is no copy of one. Raises StoreVanished.
+    """
+    usual = Path(store.path)
+    against = _what_speaks_against(store, usual)
+    if not against:
+        return usual
+    elsewhere = (place for place in _other_places(store, usual) if not _what_speaks_against(store, place))
+    found = next(elsewhere, None)
+    if found is None:
+        raise StoreVanished(against)
+    return found
+
+
+def _other_places(store: Store, usual: Path) -> list[Path]:
+    """Only of a store whose file system has a name of its own: any other is where it was, or not there."""
+    return [place for place in places_of(store.inside, store.volume) if place != usual] if store.volume else []
+
+
+def _what_speaks_against(store: Store, folder: Path) -> str:
+    """Why a folder is not this store, in a sentence; empty where it is."""
+    name = store.name
     try:
         marked = (folder / MARKER).read_text().strip()
         under = device_probe().under(folder)
+        volume, _ = volume_at(folder) if store.volume else ("", "")
     except OSError as error:
-        raise StoreVanished(f"'{name}' is not connected: nothing of it is at {store.path} ({why(error)})") from error
+        return f"'{name}' is not connected: nothing of it is at {store.path} ({why(error)})"
     if marked != str(store.uuid):
-        raise StoreVanished(f"'{name}' is not connected: another store is at {store.path}")
+        return f"'{name}' is not connected: another store is at {store.path}"
     known, seen = set(store.identities) - {UNKNOWN}, under - {UNKNOWN}
     if known and not known & seen:
-        raise StoreVanished(f"'{name}' is on another device than the ledger knows; it may not count as it did")
-    return LocalStore(name, folder)
+        return f"'{name}' is on another device than the ledger knows; it may not count as it did"
+    if store.volume and not volume:
+        return f"'{name}' cannot be told from a copy of its mark: this machine does not know which file system that is"
+    if volume != store.volume:
+        return f"{folder} carries the mark of '{name}', but is another file system: somebody copied it there"
+    return ""

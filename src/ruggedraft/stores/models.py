@@ -13,6 +13,8 @@ class Store(models.Model):
     kind: how it is reached
     identities: of every physical device under the folder, as the station's probe read them; empty where the machine
         cannot tell. Stores whose identities overlap are one device, whatever they are called.
+    path: where it was last seen. inside: how deep in its file system. volume: that file system's own UUID, or empty
+        where it has none. By both it is found wherever it is mounted next
     file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
     reserve: bytes that must stay free
     seals: files are made read-only once a run has verified them there, as an archive's should be
@@ -27,6 +29,8 @@ class Store(models.Model):
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")
     identities = models.JSONField(default=list)
     path = models.CharField(max_length=1000)
+    inside = models.CharField(max_length=1000, blank=True)
+    volume = models.CharField(max_length=80, blank=True)
     file_system = models.CharField(max_length=20, default="Linux")
     reserve = models.BigIntegerField(default=0)
     landing = models.BooleanField(default=False)

@@ -7,11 +7,10 @@ from typing import Protocol
 from django.conf import settings
 from django.utils.module_loading import import_string
 
+from ruggedraft.core.machine.devices import UNKNOWN, DeviceTree, same_mount
+from ruggedraft.core.machine.mount_table import read_mounts
 from ruggedraft.core.naming import BY_KERNEL_NAME, EXT
 from ruggedraft.core.stores import LocalStore, Room
-
-from .devices import UNKNOWN, DeviceTree, same_mount
-from .mount_table import read_mounts
 
 
 class DeviceProbe(Protocol):

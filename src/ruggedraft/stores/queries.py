@@ -10,11 +10,11 @@ from django.db.models import Exists, OuterRef, QuerySet, Subquery
 from django.db.models.functions import JSONObject
 
 from ruggedraft.core.errors import NotThere
+from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
 
-from .devices import UNKNOWN
 from .models import DeviceStatement, Store, StoreSighting
 
 

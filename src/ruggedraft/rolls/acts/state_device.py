@@ -1,6 +1,7 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -8,7 +9,6 @@ from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
-from ruggedraft.stores.devices import UNKNOWN
 from ruggedraft.stores.models import DeviceStatement, Store
 
 

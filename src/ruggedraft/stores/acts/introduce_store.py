@@ -3,6 +3,7 @@ from pathlib import Path
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, why
+from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
@@ -10,10 +11,10 @@ from ruggedraft.kit.models import Device, Location
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
-from ..devices import UNKNOWN
 from ..folders import MARKER
 from ..models import Store
 from ..probe import device_probe
+from ..volumes import volume_at
 
 
 @transaction.atomic
@@ -45,18 +46,23 @@ def introduce_store(
         raise ActRefused(
             f"{folder} is on this computer's system disk: use another disk, or say why it must be this one."
         )
+    name = " ".join(name.split())
+    if not 0 < len(name) <= 80 or not name.isprintable():
+        raise ActRefused("A store has a name of 1 to 80 signs.")
     if Store.objects.filter(name=name).exists():
         raise ActRefused(f"There is a store '{name}' already.")
+    volume, inside = volume_at(folder)
     device = _device_under(identities) or _new_device(device_name, medium, location)
     store = Store.objects.create(
-        name=name, device=device, identities=sorted(identities), path=str(folder), reserve=reserve, landing=landing,
+        name=name, device=device, identities=sorted(identities), path=str(folder), volume=volume,
+        inside=inside, reserve=reserve, landing=landing,
         seals=seals, system_disk_reason=system_disk_reason, position=Store.objects.count(),
     )  # fmt: skip
-    _mark(folder, store)
     doubt = " The machine cannot tell what it stands on." if UNKNOWN in identities else ""
     sentence = f"Store '{name}' was introduced on device '{device.name}'.{doubt}"
     write("introduce store", name, sentence, person=person, detail={"identities": sorted(identities)})
-    changed(Topic.STORES)
+    changed(Topic.STORES, Topic.SETUP)
+    _mark(folder, store)  # last: whatever is refused before has written nothing
     return store
 
 

@@ -1,16 +1,21 @@
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.errors import StoreError
+from ruggedraft.core.stores import Room
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
+from ..folders import folder_of
 from ..models import Store, StoreSighting
-from ..opening import open_store
 from ..probe import device_probe
 
+_PATIENCE_S = 5.0
+_apart = Apart()
 _NEWS = 0.0005
 """Share of a store's size by which its free room must have changed to be news."""
 
@@ -29,10 +34,23 @@ def sight_stores(station: Station) -> None:
             changed(Topic.STORES)
 
 
-def _note_what_it_is(store: Store) -> None:
-    """Its file system, and what it stands on now: a disk of an array may have been replaced."""
-    probe, folder = device_probe(), Path(store.path)
-    found = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder))}
+@dataclass(frozen=True)
+class _Seen:
+    """What one look at a store's folder gave; no table is read or written for it."""
+
+    folder: Path
+    room: Room
+    facts: dict[str, Any]
+
+
+def _look_at(store: Store) -> _Seen:
+    """Its place and room, its file system, and what it stands on now: a disk of an array may have been replaced."""
+    probe, folder = device_probe(), folder_of(store)
+    facts = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder)), "path": str(folder)}
+    return _Seen(folder, probe.room(folder), facts)
+
+
+def _note_what_it_is(store: Store, found: dict[str, Any]) -> None:
     if any(getattr(store, name) != value for name, value in found.items()):
         Store.objects.filter(pk=store.pk).update(**found)
         changed(Topic.STORES)
@@ -46,10 +64,12 @@ def _tells_something_new(before: StoreSighting, seen: dict[str, Any]) -> bool:
 
 
 def _sight(store: Store) -> dict[str, Any]:
+    """Apart: a drive that hangs is said to hang, and the others are looked at all the same."""
     try:
-        open_store(store)
-        room = device_probe().room(Path(store.path))
-        _note_what_it_is(store)
+        seen = _apart.ask(store.pk, lambda: _look_at(store), _PATIENCE_S)
+    except NotAnswering:
+        return {"online": False, "trouble": f"'{store.name}' does not answer: look at its plug and its lights"}
     except (StoreError, OSError) as error:
         return {"online": False, "trouble": str(error)[:300]}
-    return {"online": True, "trouble": "", "free": room.free, "total": room.total}
+    _note_what_it_is(store, seen.facts)
+    return {"online": True, "trouble": "", "free": seen.room.free, "total": seen.room.total}

@@ -12,7 +12,7 @@ _OCTAL = re.compile(r"\\([0-7]{3})")
 class Mount:
     """A line of mountinfo. device: major:minor. root: which folder of the file system is mounted, "/" for all of it.
 
-    source, options: as the file system itself tells them
+    source, options: as the file system itself tells them. flags: of this mount of it
     """
 
     number: str
@@ -22,6 +22,12 @@ class Mount:
     root: str = "/"
     source: str = ""
     options: str = ""
+    flags: str = ""
+
+    @property
+    def read_only(self) -> bool:
+        """So mounted, or the file system itself is: after an error, say."""
+        return "ro" in self.flags.split(",") or "ro" in self.options.split(",")
 
 
 def read_mounts(table: object) -> Iterator[Mount]:
@@ -32,7 +38,8 @@ def read_mounts(table: object) -> Iterator[Mount]:
             after = fields.index("-", 6) + 1
             told = [*fields[after:], "", ""]
             yield Mount(
-                fields[0], fields[2], _octal(fields[4]), told[0], _octal(fields[3]), _octal(told[1]), _octal(told[2])
+                fields[0], fields[2], _octal(fields[4]), told[0], _octal(fields[3]), _octal(told[1]), _octal(told[2]),
+                fields[5],
             )  # fmt: skip
 
 

@@ -8,10 +8,11 @@ blkid(8), nfs(5), mount.cifs(8).
 """
 
 import re
-import subprocess
-from functools import lru_cache
 from pathlib import Path
 
+from cachetools import LRUCache
+
+from .blkid import ask_blkid
 from .mount_table import Mount, read_mounts
 
 UNKNOWN = "unknown"
@@ -36,20 +37,66 @@ class DeviceTree:
         real = folder.resolve(strict=True)
         return self._of_path(str(real), 0) or frozenset({UNKNOWN})
 
-    def _mount_of(self, path: str) -> Mount | None:
+    def mount_of(self, path: str) -> Mount | None:
         """The mount that a path lies on: of those at the longest path above it, the last one hides the others."""
         best = None
-        for mount in self._mounts():
+        for mount in self.mounts():
             inside = mount.path == "/" or path == mount.path or path.startswith(mount.path + "/")
             if inside and (best is None or len(mount.path) >= len(best.path)):
                 best = mount
         return best
 
-    def _mounts(self) -> list[Mount]:
+    def mounts(self) -> list[Mount]:
+        """Every mount of this machine, in the kernel's order. Raises OSError."""
         return list(read_mounts((self._root / "proc/self/mountinfo").read_bytes()))
 
+    def volume_id(self, mount: Mount) -> str:
+        """The file system's own UUID; empty where it has none, or none is known."""
+        number = self._number_under(mount)
+        if not number:
+            return ""
+        told = self._told(number)
+        return told.get("ID_FS_UUID") or self._uuid_by_blkid(number)
+
+    def label(self, mount: Mount) -> str:
+        """What its maker or owner calls it: the file system's label, else the disk's model; or empty."""
+        number = self._number_under(mount)
+        told = self._told(number) if number else {}
+        return (told.get("ID_FS_LABEL") or told.get("ID_MODEL") or "").replace("_", " ").strip()[:60]
+
+    def is_removable(self, mount: Mount) -> bool:
+        """Whether its medium is taken out of a reader, as a card is."""
+        number = self._number_under(mount)
+        block = (self._root / "sys/dev/block" / number).resolve() if number else None
+        if block is None:
+            return False
+        disk = block.parent if (block / "partition").exists() else block
+        return _read(disk / "removable") == "1" or disk.name.startswith("mmcblk")
+
+    def spins(self, mount: Mount) -> bool:
+        """Whether the kernel takes it for a disk with platters."""
+        number = self._number_under(mount)
+        block = (self._root / "sys/dev/block" / number).resolve() if number else None
+        if block is None:
+            return False
+        disk = block.parent if (block / "partition").exists() else block
+        return _read(disk / "queue" / "rotational") == "1"
+
+    def _number_under(self, mount: Mount) -> str | None:
+        return mount.device if not mount.device.startswith("0:") else self._number_of(mount.source)
+
+    def _told(self, number: str) -> dict[str, str]:
+        return _udev(self._root / "run/udev/data" / f"b{number}")
+
+    def _uuid_by_blkid(self, number: str) -> str:
+        block = (self._root / "sys/dev/block" / number).resolve()
+        if not block.exists():
+            return ""
+        disk = block.parent if (block / "partition").exists() else block
+        return _blkid(str(self._root / "dev" / block.name), _read(disk / "diskseq"), ("UUID",))
+
     def _of_path(self, path: str, depth: int) -> frozenset[str]:
-        mount = self._mount_of(path)
+        mount = self.mount_of(path)
         if mount is None or depth > _MOST_LAYERS:
             return frozenset({UNKNOWN})
         if mount.file_system in _MEMORY:
@@ -146,18 +193,21 @@ def _servers(mount: Mount) -> frozenset[str]:
     return frozenset(found) or frozenset({UNKNOWN})
 
 
-@lru_cache(maxsize=64)
-def _blkid(node: str, sequence: str) -> str:
-    """sequence: the kernel's number of this appearance of a disk, so that another one is asked anew."""
-    for word in ("PTUUID", "UUID"):
-        asked = ["blkid", "-p", "-s", word, "-o", "value", node]
-        try:
-            done = subprocess.run(asked, capture_output=True, text=True, timeout=10)
-        except (OSError, subprocess.TimeoutExpired):
+def _blkid(node: str, sequence: str, asked_for: tuple[str, ...] = ("PTUUID", "UUID")) -> str:
+    """sequence: the kernel's number of this appearance of a disk, so that another one is asked anew.
+
+    What was told is remembered; that nothing was told is not: it may have been too busy to answer.
+    """
+    key = (node, sequence, asked_for)
+    if key not in _told_by_blkid:
+        told = next(filter(None, (ask_blkid(node, word) for word in asked_for)), "")
+        if not told:
             return ""
-        if done.stdout.strip():
-            return done.stdout.strip()
-    return ""
+        _told_by_blkid[key] = told
+    return _told_by_blkid[key]
+
+
+_told_by_blkid: LRUCache[tuple[str, str, tuple[str, ...]], str] = LRUCache(64)
 
 
 def _read(path: Path) -> str:
@@ -180,4 +230,5 @@ def _udev(path: Path) -> dict[str, str]:
 
 
 def same_mount(one: Path, other: Path) -> bool:
+    """Whether two folders lie on one mounted file system. Raises OSError."""
     return one.stat().st_dev == other.stat().st_dev
