@@ -21,3 +21,19 @@ class Person(AbstractUser):
 def shown_name(username: str, first_name: str, last_name: str) -> str:
     """What a person is called on every screen."""
     return f"{first_name} {last_name}".strip() or username
+
+
+class Invitation(models.Model):
+    """A link that somebody may join by, or choose a new password by, once and for a while.
+
+    secret: SHA-256 of what the link carries. person: whose password it changes; None: it makes an account with `role`
+    ended_at: when it was used, taken back, or followed by a newer one
+    """
+
+    secret = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=20, choices=Role)
+    person = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="password_links")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="invitations")
+    at = models.DateTimeField()
+    until = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)

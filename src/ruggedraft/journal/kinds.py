@@ -28,11 +28,15 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "acknowledge pull", "not ours", "ours after all",
     ),
     ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
-    ActKind.STORES: ("introduce store", "state device", "report loss", "report found"),
+    ActKind.STORES: ("introduce store", "state device", "move device", "report loss", "report found"),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
+        "begin", "say reader",
     ),
-    ActKind.PEOPLE: ("sign in", "sign out"),
+    ActKind.PEOPLE: (
+        "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",
+        "take on again",
+    ),
 }  # fmt: skip
 """The acts of each kind but `COPIES`, which is all the others."""
 

@@ -3,13 +3,15 @@
 import hashlib
 import json
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from django.db import connection, transaction
 
-from ruggedraft.crew.models import Person
-
 from .clock import now
 from .models import JournalEntry
+
+if TYPE_CHECKING:
+    from ruggedraft.crew.models import Person
 
 _LOCK = 0x52416A6F  # advisory lock: rows are sealed one after the other
 
@@ -19,7 +21,7 @@ def write(
     subject: str,
     sentence: str,
     *,
-    person: Person | None,
+    person: "Person | None",
     origin: str = "",
     production: int | None = None,
     detail: dict[str, object] | None = None,

@@ -1,4 +1,4 @@
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from itertools import chain, count
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -7,6 +7,7 @@ from django.conf import settings
 from django.db import models
 from django.utils.text import slugify
 
+from ruggedraft.core.cards import CameraClock, ClockSpan
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.naming import NamingPlan
 from ruggedraft.core.redundancy import Rule
@@ -36,7 +37,7 @@ class Production(models.Model):
         return (local - timedelta(hours=self.day_starts_at)).date()
 
 
-_PLACES = frozenset(("bench", "tally", "clearing", "log", "setup", "legend", "parts", "api", "static"))
+_PLACES = frozenset(("begin", "join", "bench", "tally", "clearing", "log", "setup", "legend", "parts", "api", "static"))
 """First parts of addresses that mean something else."""
 
 
@@ -133,7 +134,8 @@ class Plan(models.Model):
 class Camera(models.Model):
     """A camera of a production. `letter` is its prefix in roll tags.
 
-    clock_ahead_s: seconds by which its clock is ahead of the true time; taken off every time that is shown
+    clock: what was found out about its clock: seconds that it was ahead of the true time, and between which of its own
+    times, in seconds since 1970 or null. The journal says who found it out, and when
     """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="cameras")
@@ -141,11 +143,22 @@ class Camera(models.Model):
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=40)
     plan = models.ForeignKey(Plan, on_delete=models.PROTECT, related_name="cameras")
-    clock_ahead_s = models.BigIntegerField(default=0)
+    clock = models.JSONField(default=list)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["production", "letter"], name="camera_letter_once")]
         ordering = ["letter"]
+
+    def as_clock(self) -> CameraClock:
+        spans = (
+            ClockSpan(timedelta(seconds=ahead), moment(since), moment(until)) for ahead, since, until in self.clock
+        )
+        return CameraClock(tuple(spans))
+
+
+def moment(seconds: int | None) -> datetime | None:
+    """A time that is kept as seconds since 1970; None is open."""
+    return None if seconds is None else datetime.fromtimestamp(seconds, UTC)
 
 
 class Rig(models.Model):

@@ -1,7 +1,7 @@
 """What is on a card: reading it, listing it, recognising its layout, its clips, and what we hold of them."""
 
 from .clips import Clip, ClipFile, ClipKind, FileRole
-from .clocks import Circumstances
+from .clocks import CameraClock, Circumstances, ClockSpan
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
 from .findings import Finding, FindingKind
@@ -13,11 +13,13 @@ from .layouts import LAYOUTS, Layout
 __all__ = [
     "LAYOUTS",
     "Answer",
+    "CameraClock",
     "CardDescription",
     "Circumstances",
     "Clip",
     "ClipFile",
     "ClipKind",
+    "ClockSpan",
     "Companion",
     "Contents",
     "FileRole",

@@ -16,17 +16,62 @@ _FEW = 0.2
 
 
 @dataclass(frozen=True)
+class ClockSpan:
+    """How far a camera's clock was ahead of the true time, less than zero if it was behind, and for which of its times.
+
+    since, until: by the camera's own clock, both included; None is open
+    """
+
+    ahead: timedelta
+    since: datetime | None = None
+    until: datetime | None = None
+
+    def covers(self, shown: datetime) -> bool:
+        """Whether this is said of a time that the camera showed."""
+        return (self.since is None or self.since <= shown) and (self.until is None or shown <= self.until)
+
+
+@dataclass(frozen=True)
+class CameraClock:
+    """What was found out about a camera's clock, in order. Of two spans that cover a time the later one holds."""
+
+    spans: tuple[ClockSpan, ...] = ()
+
+    def ahead(self, shown: datetime) -> timedelta:
+        """How far it was ahead when it showed this."""
+        return next((span.ahead for span in reversed(self.spans) if span.covers(shown)), timedelta(0))
+
+    def true(self, shown: datetime) -> datetime:
+        """When it really was, in UTC; what the clock showed where no date can be so far away."""
+        try:
+            return shown.astimezone(UTC) - self.ahead(shown)
+        except OverflowError:
+            return shown.astimezone(UTC)
+
+    def corrected(self, span: ClockSpan) -> "CameraClock":
+        """With one more thing that was found out. What it covers wholly is of no use any more."""
+        kept = tuple(one for one in self.spans if not _within(one, span))
+        return CameraClock((*kept, span) if span.ahead or kept else ())
+
+
+def _within(one: ClockSpan, other: ClockSpan) -> bool:
+    starts = other.since is None or (one.since is not None and one.since >= other.since)
+    ends = other.until is None or (one.until is not None and one.until <= other.until)
+    return starts and ends
+
+
+@dataclass(frozen=True)
 class Circumstances:
     """What a card's times are judged by.
 
-    zone: the production's. offset: how far the camera's clock is ahead of the true time. now: aware.
+    zone: the production's. clock: the camera's. now: aware.
     largest_files: sizes in bytes at which the card's file system, or the camera, splits a recording
     """
 
     zone: tzinfo
     now: datetime
     first_day: date | None = None
-    offset: timedelta = timedelta(0)
+    clock: CameraClock = CameraClock()
     largest_files: tuple[int, ...] = ()
 
 
@@ -44,15 +89,8 @@ def timed(clip: Clip, facts: MediaFacts | None, around: Circumstances) -> Clip:
     else:
         closed = datetime.fromtimestamp(clip.main.modified_ns / 1e9, UTC)
         starts, source = closed - timedelta(seconds=length), "file"
-    begun = _shifted(starts, around)
+    begun = around.clock.true(starts)
     return Clip(clip.name, clip.kind, clip.folder, clip.parts, begun, length, source, facts)
-
-
-def _shifted(starts: datetime, around: Circumstances) -> datetime:
-    try:
-        return starts.astimezone(UTC) - around.offset
-    except OverflowError:
-        return starts.astimezone(UTC)
 
 
 def clock_findings(clips: Sequence[Clip], around: Circumstances) -> list[Finding]:

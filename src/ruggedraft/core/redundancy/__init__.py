@@ -16,6 +16,7 @@ from .facts import (
     device_groups,
     same_time,
 )
+from .proposed_rule import proposed_rule, rule_sentence
 from .remedies import Remedy, Step, StepKind, bytes_short, what_would_it_take
 from .sentences import card_sentence, is_lashed
 from .states import BlockKind, CardStanding, CopyState, RollState
@@ -82,7 +83,9 @@ __all__ = [
     "judge_card",
     "judge_roll",
     "moments_that_matter",
+    "proposed_rule",
     "roll_state",
+    "rule_sentence",
     "same_time",
     "signatures_missing",
     "signing_blocks",

@@ -15,6 +15,15 @@ from ..models import Production
 _LATEST_HOUR = 12
 
 
+def checked_zone(name: str) -> str:
+    """A name of the time zone database. Raises ActRefused."""
+    try:
+        ZoneInfo(name)
+    except (KeyError, ValueError, OSError) as error:
+        raise ActRefused(f"There is no time zone '{name}'; an example is Europe/Lisbon.") from error
+    return name
+
+
 @transaction.atomic
 def change_production(
     person: Person, production: Production, *, time_zone: str, first_day: date, day_starts_at: int
@@ -22,10 +31,7 @@ def change_production(
     """Say where and when the production works. Rolls that are open keep their shoot day."""
     require(person, May.PLAN)
     production = Production.objects.select_for_update().get(pk=production.pk)
-    try:
-        ZoneInfo(time_zone)
-    except (KeyError, ValueError, OSError) as error:
-        raise ActRefused(f"There is no time zone '{time_zone}'; an example is Europe/Lisbon.") from error
+    checked_zone(time_zone)
     if not 0 <= day_starts_at <= _LATEST_HOUR:
         raise ActRefused("A shoot day begins between midnight and noon.")
     production.time_zone, production.first_day, production.day_starts_at = time_zone, first_day, day_starts_at
