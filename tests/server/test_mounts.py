@@ -6,9 +6,9 @@ from pathlib import Path
 from django.test import SimpleTestCase
 
 from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.machine.mount_table import read_mounts
 from ruggedraft.core.sources import list_card
 from ruggedraft.intake.mounts import MountTable
-from ruggedraft.stores.mount_table import read_mounts
 
 _DOCUMENTED = rb"36 35 98:0 /mnt1 /mnt2 rw,noatime master:1 - ext3 /dev/root rw,errors=continue" + b"\n"
 """The example line of proc(5), 'mountinfo'."""

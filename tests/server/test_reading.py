@@ -309,6 +309,23 @@ class Clock(Reading, TestCase):
         self.assertEqual(self.get("bench")["slots"][0]["proposal"]["folder"], "Heron/2026-05-14/A001")
         self.assertIn("1826 d ahead", JournalEntry.objects.latest("id").sentence)
 
+    def test_cards_and_days_that_a_clock_would_move_are_named_before_it_does(self):
+        ahead = 1826 * 86_400
+        starts = self.contents()["clips"]["starts"]
+        moves = self.post("bench/cameras/A/clock/moves", {"ahead_s": ahead}).json()
+        self.assertEqual([(move["label"], move["day_then"]) for move in moves], [("A-01", "2026-05-14")])
+        self.assertTrue(moves[0]["day"].startswith("2031"))
+        elsewhere = {"ahead_s": ahead, "until_s": int(min(starts)) - 3600}
+        self.assertEqual(self.post("bench/cameras/A/clock/moves", elsewhere).json(), [])
+        backwards = {"ahead_s": 60, "since_s": int(max(starts)), "until_s": int(min(starts)) - 60}
+        self.assertEqual(self.post("bench/cameras/A/clock", backwards).status_code, 409)
+        self.assertEqual(Camera.objects.get(letter="A").clock, [])
+        only_these = {"ahead_s": ahead, "since_s": int(min(starts)), "until_s": int(max(starts)) + 60}
+        self.assertEqual(self.post("bench/cameras/A/clock", only_these).status_code, 200)
+        self.assertEqual(self.contents()["clock_ahead_s"], ahead)
+        self.assertEqual(self.get("bench")["slots"][0]["proposal"]["folder"], "Heron/2026-05-14/A001")
+        self.assertIn(" until 2031-", JournalEntry.objects.latest("id").sentence)
+
     def test_the_shoot_day_of_an_impossible_clock_is_today(self):
         self.assertNotIn("2031", self.get("bench")["slots"][0]["proposal"]["folder"])
 
@@ -316,9 +333,10 @@ class Clock(Reading, TestCase):
         self.assertEqual(self.contents()["clips"]["names"], ["SKR_9998", "SKR_9999", "SKR_0001", "SKR_0002"])
 
     def test_nonsense_is_refused_and_an_assistant_may_not(self):
-        self.assertEqual(self.post("bench/cameras/A/clock", {"ahead_s": 10**11}).status_code, 409)
+        for nonsense in ({"ahead_s": 10**11}, {"ahead_s": 10**20}, {"ahead_s": 0, "since_s": 10**17}):
+            self.assertEqual(self.post("bench/cameras/A/clock", nonsense).status_code, 409, nonsense)
         self.assertEqual(self.post("bench/cameras/A/clock", {"ahead_s": 60}, self.pip).status_code, 403)
-        self.assertEqual(Camera.objects.get(letter="A").clock_ahead_s, 0)
+        self.assertEqual(Camera.objects.get(letter="A").clock, [])
 
 
 class Identity(Reading, TestCase):

@@ -2,12 +2,11 @@
 
 import threading
 from dataclasses import dataclass
-from datetime import timedelta
 from zoneinfo import ZoneInfo
 
 from cachetools import LRUCache
 
-from ruggedraft.core.cards import CardDescription, Circumstances, describe
+from ruggedraft.core.cards import CameraClock, CardDescription, Circumstances, describe
 from ruggedraft.core.cards.media import MediaFacts
 from ruggedraft.core.sources import Entry, EntryKind, Listing, from_ledger
 from ruggedraft.journal.clock import now
@@ -73,7 +72,7 @@ def described_card(row: CardListing) -> tuple[ListedCard, CardDescription]:
     around = circumstances_of(row)
     count = EntryMedia.objects.filter(entry__listing=row).count()
     hour = int(around.now.timestamp()) // _HOUR
-    key = (row.pk, row.digest, count, hour, around.first_day, around.offset, around.largest_files, str(around.zone))
+    key = (row.pk, row.digest, count, hour, around.first_day, around.clock, around.largest_files, str(around.zone))
     with _keeping:
         known = _lately.get(key)
     if known is None:
@@ -98,6 +97,6 @@ def circumstances_of(row: CardListing) -> Circumstances:
         zone=ZoneInfo(production.time_zone if production else "UTC"),
         now=now(),
         first_day=production.first_day if production else None,
-        offset=timedelta(seconds=camera.clock_ahead_s if camera else 0),
+        clock=camera.as_clock() if camera else CameraClock(),
         largest_files=(largest,) if largest else (),
     )

@@ -29,6 +29,23 @@ class Reader(models.Model):
         ordering = ["name"]
 
 
+class SaidReader(models.Model):
+    """Somebody said that what hangs on a port is a reader: magazines and fast cards pass for disks that stay.
+
+    withdrawn_at: when somebody said that it is none
+    """
+
+    port = models.CharField(max_length=200)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["port"], condition=models.Q(withdrawn_at=None), name="reader_is_said_once")
+        ]
+
+
 class Card(models.Model):
     """The physical medium, known by the label that is written on it."""
 

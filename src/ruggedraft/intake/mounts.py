@@ -9,13 +9,16 @@ from collections.abc import Iterable
 from dataclasses import replace
 from pathlib import Path
 
+from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE
+from ruggedraft.core.machine.mount_table import Mount, read_mounts
 from ruggedraft.core.sources import CardSource, FolderSource
-from ruggedraft.stores.mount_table import Mount, read_mounts
 
 from .readers import CardSeen, Slot, card_path
 
-_FILE_SYSTEMS = {"vfat", "exfat", "ntfs", "ntfs3", "fuseblk", "hfsplus", "udf", "ext2", "ext3", "ext4", "apfs"}
+_FILE_SYSTEMS = {
+    "vfat", "exfat", "ntfs", "ntfs3", "fuseblk", "hfsplus", "udf", "ext2", "ext3", "ext4", "apfs", "xfs", "f2fs",
+}  # fmt: skip
 _MARKER = ".raft-store"
 _BARE_PARTITIONS = {
     "c12a7328-f81f-11d2-ba4b-00a0c93ec93b",
@@ -26,6 +29,11 @@ _BARE_PARTITIONS = {
 (UEFI Specification 2.10, 5.3.3), its number in the older partition table, and Microsoft's reserved one.
 """
 
+_PATIENCE_S = 2.0
+_SILENT = "The card does not answer: take it out, look at its contacts, and try another reader. Nothing is known of it."
+_apart = Apart()
+said_ports: set[str] = set()
+"""Ports of which somebody said that a reader hangs on them; renewed from the ledger with every look."""
 _SEVERAL = (
     "This card has more than one partition ({names}), and what a card holds is known here only of cards with one. "
     "Nothing on it was read or changed: copy all of its partitions by hand, and do not clear it on this screen's word."
@@ -37,6 +45,7 @@ class MountTable:
 
     def __init__(self, root: Path = Path("/")) -> None:
         self._root = root
+        self._silent: set[str] = set()
 
     def slots(self) -> Iterable[Slot]:
         found = []
@@ -44,6 +53,8 @@ class MountTable:
             told = self._udev(mount.device)
             port = self._port(told, mount)
             seen = self._seen(mount, told)
+            if mount.path in self._silent:
+                seen = replace(seen, trouble=_SILENT)
             others = self._others(disk, mount)
             if others:
                 names = ", ".join(sorted([self._block(mount.device).name, *others]))[:100]
@@ -72,11 +83,31 @@ class MountTable:
         ours = set()
         for mount in read_mounts(self.pulse()):
             disk = self._disk(mount)
-            if mount.file_system in _FILE_SYSTEMS and mount.root == "/" and self._is_taken_out(disk):
+            if mount.file_system in _FILE_SYSTEMS and mount.root == "/" and self._may_be_a_card(disk, mount):
                 found.setdefault(disk, mount)
-                if Path(mount.path, _MARKER).exists():
+                if self._is_store(mount):
                     ours.add(disk)
         return {disk: mount for disk, mount in found.items() if disk not in ours}
+
+    def port_at(self, path: str) -> str:
+        """What the medium that is mounted at a path hangs on; empty where nothing is."""
+        mount = next((one for one in read_mounts(self.pulse()) if one.path == path), None)
+        return self._port(self._udev(mount.device), mount) if mount and self._block(mount.device).exists() else ""
+
+    def _may_be_a_card(self, disk: Path, mount: Mount) -> bool:
+        """It is taken out of a reader, as the kernel says, or as somebody said of its port."""
+        return self._is_taken_out(disk) or self._port(self._udev(mount.device), mount) in said_ports
+
+    def _is_store(self, mount: Mount) -> bool:
+        """Asked apart: a medium that hangs says so in its own slot, and holds up no other."""
+        marker = Path(mount.path, _MARKER)
+        try:
+            found = _apart.ask((mount.number, mount.path), marker.exists, _PATIENCE_S)
+        except (NotAnswering, OSError):
+            self._silent.add(mount.path)
+            return False
+        self._silent.discard(mount.path)
+        return found
 
     def _block(self, device: str) -> Path:
         return (self._root / "sys/dev/block" / device).resolve()

@@ -12,7 +12,14 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.productions.models import Plan, Production
 
-from .models import Card, CardListing, Insertion, ListedEntry, Reader
+from .models import Card, CardListing, Insertion, ListedEntry, Reader, SaidReader
+from .mounts import MountTable
+
+
+def said_to_be_cards(paths: Iterable[str]) -> set[str]:
+    """Of these mount points, those of whose port somebody said that a reader hangs on it."""
+    said, table = set(SaidReader.objects.filter(withdrawn_at=None).values_list("port", flat=True)), MountTable()
+    return {path for path in paths if table.port_at(path) in said} if said else set()
 
 
 def present_insertion(card: Card) -> Insertion | None:

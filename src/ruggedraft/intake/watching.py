@@ -4,14 +4,17 @@ import threading
 import time
 from collections.abc import Callable
 
+from django.db.models import Q
+
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.acts.sight_stores import sight_stores
 
 from .acts.note_readers import note_readers
-from .acts.read_card import read_card
-from .models import Insertion
+from .acts.read_card import read_card, silent
+from .models import Insertion, SaidReader
+from .mounts import said_ports
 from .readers import reader_sources
 from .tasks import ask_headers
 
@@ -65,6 +68,8 @@ def _idle(station: Station) -> list[Insertion]:
 
 def look(station: Station) -> None:
     """One look at every slot and every store."""
+    said_ports.clear()
+    said_ports.update(SaidReader.objects.filter(withdrawn_at=None).values_list("port", flat=True))
     note_readers(station, [slot for source in reader_sources() for slot in source.slots()])
     for insertion in _unlisted(station):
         listing = read_card(insertion)
@@ -77,5 +82,7 @@ def look(station: Station) -> None:
 
 
 def _unlisted(station: Station) -> list[Insertion]:
-    stays = Insertion.objects.filter(reader__station=station, removed_at=None, trouble="", listings=None)
+    """Stays whose card nothing is known of yet; those that were asked and have not answered too."""
+    asked = Q(trouble="", listings=None) | Q(pk__in=silent)
+    stays = Insertion.objects.filter(asked, reader__station=station, removed_at=None).distinct()
     return list(stays.select_related("reader__station", "card__camera"))

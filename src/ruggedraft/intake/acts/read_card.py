@@ -1,11 +1,13 @@
 import hashlib
 import json
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
 from django.db import connection, transaction
 
+from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.cards import levels_inside, read_indexes, recognise
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.sources import CardSource, Entry, Listing, list_card, to_ledger
@@ -19,6 +21,33 @@ from ..models import CardListing, EntryMedia, Insertion, ListedEntry
 from ..readers import open_card
 from .recognise_card import recognise_by_content
 
+_PATIENCE_S = 10.0
+_SILENT = (
+    f"The card has said nothing for {_PATIENCE_S:.0f} s. It is still being asked; what is on it is not known. "
+    "If it stays so, take it out, look at its contacts, and try another reader."
+)
+_apart = Apart()
+silent: set[int] = set()
+"""Stays whose card was asked for its names and has not answered yet; they are asked again with every look."""
+
+
+@dataclass(frozen=True)
+class _Names:
+    """What asking a card for its names gave, and when that began: a late answer does not speak of a later moment."""
+
+    source: CardSource
+    listing: Listing
+    indexes: dict[str, tuple[str, ...]]
+    began_at: datetime
+
+
+def _names_on(insertion: Insertion, began_at: datetime) -> _Names:
+    """Raises SourceVanished. Touches no table: it may run for as long as the card hangs."""
+    source = open_card(insertion)
+    listing = list_card(source)
+    return _Names(source, listing, read_indexes(listing, source), began_at)
+
+
 after_listing: list[Callable[[CardListing, CardSource], object]] = []
 """What is to be done with a card that was just listed, while it is open; apps above this one add to it."""
 
@@ -29,14 +58,19 @@ def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | No
     glance: names, sizes and times only. Otherwise files that look like the ledger's are confirmed by fingerprints.
     """
     began_at = now()
+    insertion.reader  # noqa: B018  fetched here: what is asked apart touches no table
     try:
-        source = open_card(insertion)
-        listing = list_card(source)
-        indexes = read_indexes(listing, source)
+        found = _apart.ask(insertion.pk, lambda: _names_on(insertion, began_at), _PATIENCE_S)
     except SourceVanished as error:
         said = error.sentence.rstrip(".")
         _note_trouble(insertion, f"{said[:1].upper()}{said[1:]}. {_TRY_AGAIN}")
         return None
+    except NotAnswering:
+        silent.add(insertion.pk)
+        _note_trouble(insertion, _SILENT)
+        return None
+    silent.discard(insertion.pk)
+    source, listing, indexes, began_at = found.source, found.listing, found.indexes, found.began_at
     _note_inside(insertion)
     noted = note_listing(insertion, listing, indexes, began_at=began_at)
     if noted.card_id is None:

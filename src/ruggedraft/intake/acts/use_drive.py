@@ -1,0 +1,28 @@
+from pathlib import Path
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.kit.queries import place_named
+from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.models import Store
+
+from ..models import Insertion
+from ..queries import said_to_be_cards
+
+
+def use_drive(person: Person, *, path: str, name: str, medium: str, place: str, reason: str = "") -> Store:
+    """Let copies go to something that is plugged in. Nothing is ever written onto a card.
+
+    Raises ActRefused for what is a card, as the ledger knows or somebody said, and for what cannot be a store.
+    """
+    stay = (
+        Insertion.objects.filter(removed_at=None, reader__path=path, card__isnull=False).select_related("card").first()
+    )
+    if stay and stay.card:
+        raise ActRefused(f"Card {stay.card.label} is there: nothing is written onto cards.")
+    if path in said_to_be_cards([path]):
+        raise ActRefused("Somebody said that it is a card, and nothing is written onto cards: take that back first.")
+    return introduce_store(
+        person, name=name, folder=Path(path), device_name=name, medium=medium, location=place_named(place),
+        system_disk_reason=reason,
+    )  # fmt: skip
