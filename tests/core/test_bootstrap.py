@@ -2,10 +2,15 @@
 
 import contextlib
 import io
+import os
+import signal
 import socket
 import subprocess
 import sys
 import tempfile
+import threading
+import time
+from itertools import pairwise
 from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
@@ -17,6 +22,18 @@ from ruggedraft.bootstrap.problems import CannotGoOn
 
 
 class Sentences(TestCase):
+    def setUp(self):
+        environment = patch.dict(os.environ)
+        environment.start()
+        self.addCleanup(environment.stop)
+        os.environ.pop("RAFT_DATABASE_URL", None)  # the tests' own
+
+    def test_a_ledger_that_the_environment_names_is_never_passed_over(self):
+        with patch.dict(os.environ, {"RAFT_DATABASE_URL": "postgresql://somebody@127.0.0.1:1/theirs"}):
+            code, said = self.said_by("start")
+        self.assertEqual(code, 2)
+        self.assertIn("unset it, or run the parts by hand", said)
+
     def said_by(self, *words: str) -> tuple[int, str]:
         complaint = io.StringIO()
         with contextlib.redirect_stderr(complaint), contextlib.redirect_stdout(complaint):
@@ -98,11 +115,23 @@ class Steps(TestCase):
 
 
 class Services(TestCase):
-    def test_a_service_that_dies_is_started_again_and_one_that_keeps_dying_ends_it_all(self):
+    def test_a_service_that_keeps_dying_is_started_again_ever_later_and_never_given_up(self):
         service = services.Service("thing", [sys.executable, "-c", ""], {})
         steady = services.Service("steady", [sys.executable, "-c", "import time; time.sleep(60)"], {})
-        with contextlib.redirect_stderr(io.StringIO()) as said:
+        interrupt = threading.Timer(4, os.kill, (os.getpid(), signal.SIGTERM))
+        interrupt.start()
+        with contextlib.redirect_stderr(io.StringIO()), contextlib.redirect_stdout(io.StringIO()):
             code = services.run_until_interrupted([service, steady], is_up=lambda: False, when_up=lambda: None)
-        self.assertEqual(code, 1)
-        self.assertIn("stopped by itself; starting it again", said.getvalue())
-        self.assertIsNotNone(steady.process.poll(), "nothing is left running")
+        self.assertEqual((code, len(steady.starts)), (0, 1))
+        waits = [later - earlier for earlier, later in pairwise(service.starts)]
+        self.assertGreater(len(waits), 2)
+        self.assertGreater(waits[-1], waits[0])
+        self.assertIsNotNone(steady.process.poll())
+
+    def test_patience_grows_to_a_minute_and_a_long_life_begins_it_anew(self):
+        now = time.monotonic()
+        service = services.Service("thing", [], {}, starts=[now - n / 10 for n in range(12, 0, -1)])
+        self.assertEqual(service.patience_s(), 60)
+        service.starts.insert(0, now - 500)
+        service.starts[1:] = [now - 300]
+        self.assertEqual(service.patience_s(), 0)

@@ -15,6 +15,7 @@ from pathlib import Path
 from unittest import TestCase, skipIf
 
 from ruggedraft.core.hashing import ALGORITHMS
+from ruggedraft.core.machine.devices import UNKNOWN, DeviceTree
 
 CHECKERS = {
     "xxh128": "xxhsum", "xxh64": "xxhsum", "md5": "md5sum", "sha1": "sha1sum", "sha256": "sha256sum", "blake3": "b3sum",
@@ -53,7 +54,7 @@ class CommandCase(TestCase):
         return file
 
     def copy(self, *words: object) -> tuple[int, dict]:
-        done = raft("copy", self.card, "--to", self.one, "--to", self.two, "--json", *words)
+        done = raft("copy", self.card, "--to", self.one, "--to", self.two, "--same-device", "--json", *words)
         return done.returncode, json.loads(done.stdout) if done.stdout else {}
 
 
@@ -117,6 +118,19 @@ class Copying(CommandCase):
         self.assertEqual(run.returncode, 0)
         self.assertIn(f"a folder inside the card {self.base / 'card'}", run.stderr)
 
+    def test_two_folders_of_one_disk_are_one_copy_and_only_taken_as_two_on_request(self):
+        if not self.one_disk:
+            self.skipTest("this machine cannot tell which disk this is")
+        refused = raft("copy", self.card, "--to", self.one, "--to", self.two)
+        self.assertEqual((refused.returncode, os.listdir(self.one)), (2, []))
+        self.assertIn("are on one disk", refused.stderr)
+        self.assertEqual(raft("copy", self.card, "--to", self.one, "--to", self.two, "--same-device").returncode, 0)
+
+    @property
+    def one_disk(self) -> bool:
+        """Whether it can be told that the test's folders are on one disk."""
+        return UNKNOWN not in DeviceTree().under(self.one)
+
     def test_what_cannot_be_done_at_all_writes_nothing_and_says_so(self):
         inside = self.card / "backup"
         inside.mkdir()
@@ -126,6 +140,7 @@ class Copying(CommandCase):
             [self.card, "--to", inside],
             [self.card, "--to", self.base],
             [self.card, "--to", self.one, "--to", self.one],
+            *([[self.card, "--to", self.one, "--to", self.two]] if self.one_disk else []),
             [self.card, "--to", self.one, "--name", "../x"],
             [self.card, "--to", self.one, "--hash", "crc32"],
         ):

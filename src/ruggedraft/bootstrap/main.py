@@ -1,25 +1,33 @@
 """The `./raft` command and its subcommands."""
 
 import argparse
+import os
 import sys
 import tomllib
 from collections.abc import Callable
+from pathlib import Path
 
-from . import app, checks, places, python_env
+from . import app, backups, checks, places, python_env
+from .doctor import doctor
+from .ledgers import DEMO, OWN
 from .problems import CannotGoOn
 from .steps import one_at_a_time
 
 USAGE = """usage: ./raft COMMAND …
 
-  start [--port N] [--no-demo]   set up what is missing and run the application until Ctrl-C
+  start [--own] [--port N]       set up what is missing and run the application until Ctrl-C: the demo, or your own
   test [LABEL …] [--long]        set up what is missing, check everything, run the tests
   copy SOURCE --to DIR …         copy a tree to several folders, verified; needs no database
   verify LIST                    re-read the files of a checksum list; needs no database
   offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
   bench [SECTION …]              measure, and print tables; see docs/benchmarks.md
   station NAME                   run one station's worker and readers
+  backup FILE                    write all of the ledger into one file, while people work
+  restore FILE                   make the ledger again from one
+  doctor                         what is wrong here, and what mends it
   manage …                       Django's own commands
 
+offload, station, backup, restore and manage mean your own ledger; with --demo the demo's. RAFT_DATABASE_URL wins.
 ./raft COMMAND --help says more of each; ./raft --version says which this is.
 """
 
@@ -62,10 +70,23 @@ def _core_command(name: str) -> Callable[[list[str]], int]:
 
 def _start(words: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="raft start", description="Run the application until Ctrl-C.")
-    parser.add_argument("--port", type=int, default=app.DEFAULT_PORT, help=f"default {app.DEFAULT_PORT}")
-    parser.add_argument("--no-demo", action="store_true", help="start with an empty ledger and no stand-ins")
+    parser.add_argument("--own", action="store_true", help="your own ledger, empty at first, and no stand-ins")
+    parser.add_argument("--port", type=int, help=f"default {DEMO.port}, with --own {OWN.port}")
+    parser.add_argument("--listen", metavar="ADDRESS", default="127.0.0.1",
+                        help="serve a network too, over HTTPS; 0.0.0.0 is every address of this machine")  # fmt: skip
+    parser.add_argument("--certificate", type=Path, metavar="FILE", help="your own, with --key; else one is made")
+    parser.add_argument("--key", type=Path, metavar="FILE")
+    parser.add_argument("--mount-cards", action="store_true",
+                        help="mount cards read-only, where no desktop does it; needs root")  # fmt: skip
+    parser.add_argument("--plain-http", action="store_true", help="serve a network without encryption")
     options = parser.parse_args(words)
-    return app.start(port=options.port, demo=not options.no_demo)
+    if bool(options.certificate) != bool(options.key):
+        parser.error("--certificate and --key go together")
+    if options.mount_cards:
+        os.environ["RAFT_MOUNT_CARDS"] = "1"
+    ledger = OWN if options.own else DEMO
+    net = app.Net(options.listen, options.certificate, options.key, plain=options.plain_http)
+    return app.start(ledger, port=options.port or ledger.port, net=net)
 
 
 def _test(words: list[str]) -> int:
@@ -85,4 +106,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "bench": app.bench,
     "station": lambda words: app.manage(["station", *words]),
     "manage": app.manage,
+    "backup": backups.backup,
+    "restore": backups.restore,
+    "doctor": doctor,
 }

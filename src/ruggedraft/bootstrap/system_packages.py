@@ -25,7 +25,7 @@ def _venv() -> bool:
 
 
 PYTHON = {"python3-venv": _venv}
-SERVE = {"postgresql": _postgresql, "ffmpeg": _program("ffmpeg")}
+SERVE = {"postgresql": _postgresql, "ffmpeg": _program("ffmpeg"), "openssl": _program("openssl")}
 TEST = {
     "chromium": _program("chromium"),
     "chromium-driver": _program("chromedriver"),

@@ -13,6 +13,8 @@ TESTING = bool(os.environ.get("RAFT_TESTING"))
 STANDINS = bool(os.environ.get("RAFT_STANDINS"))
 """Simulated readers and drives are served beside real ones."""
 
+BEGIN_TOKEN = os.environ.get("RAFT_BEGIN_TOKEN", "")
+"""Whoever has it may begin an empty ledger."""
 SECRET_KEY = os.environ["RAFT_SECRET_KEY"]
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
@@ -109,10 +111,11 @@ SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 if TESTING:
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 CSRF_FAILURE_VIEW = "ruggedraft.project.urls.no_token"
+SESSION_COOKIE_NAME = os.environ.get("RAFT_SESSION_COOKIE") or "sessionid"
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = bool(os.environ.get("RAFT_HTTPS"))
-if os.environ.get("RAFT_HTTPS"):
+if os.environ.get("RAFT_HTTPS") not in ("", None, "direct"):  # "direct": no proxy stands in front
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 
 CONTENT_SECURITY_POLICY = {
@@ -138,8 +141,11 @@ USE_I18N = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 
+MOUNT_CARDS = bool(os.environ.get("RAFT_MOUNT_CARDS"))
+"""The station mounts cards itself, read-only; where a desktop does it, two would get in each other's way."""
+
 READER_SOURCES = [
-    *([] if TESTING else ["ruggedraft.intake.mounts.MountTable"]),
+    *([] if TESTING else ["ruggedraft.intake.media.UnmountedMedia", "ruggedraft.intake.mounts.MountTable"]),
     *(["ruggedraft.standins.hub.FolderHub"] if STANDINS or TESTING else []),
 ]
 DEVICE_PROBE = (

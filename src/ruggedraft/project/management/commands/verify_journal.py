@@ -1,4 +1,3 @@
-from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -6,8 +5,8 @@ from django.core.management.base import BaseCommand
 from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.anchors import anchors_beneath
 from ruggedraft.journal.writing import find_broken_seal
+from ruggedraft.stores.folders import folder_of
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.opening import open_store
 
 _TAMPERED = 1
 
@@ -35,11 +34,11 @@ class Command(BaseCommand):
         seen = wrong = 0
         for store in Store.objects.select_related("device"):
             try:
-                open_store(store)
+                folder = folder_of(store)
             except StoreError as error:
                 self.stdout.write(f"Not asked: {error.sentence}.")
                 continue
-            for anchor in anchors_beneath(Path(store.path)):
+            for anchor in anchors_beneath(folder):
                 seen += 1
                 if not anchor.holds:
                     wrong += 1
