@@ -35,6 +35,9 @@ class Processes(World):
     """Mixed into a Django TransactionTestCase; everything started ends with the test."""
 
     reader_rate = 10**9
+    apart: list[str] = []
+    """What the commands begin with, where the processes see another machine than the test does."""
+    more_env: dict[str, str] = {}
 
     def setUp(self):
         super().setUp()
@@ -56,8 +59,9 @@ class Processes(World):
             "RAFT_VAR": str(base or self.base),
             "RAFT_STANDINS": "1",
             "RAFT_STANDIN_READER_RATE": str(self.reader_rate),
+            **self.more_env,
         }
-        apart = []
+        apart = self.apart
         if out_of_sight:
             hide = 'mount -t tmpfs none "$0" && exec "$@"'
             apart = ["unshare", "--mount", "sh", "-c", hide, str(out_of_sight)]

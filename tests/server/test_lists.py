@@ -293,6 +293,7 @@ class OfAnotherProduction(World, TestCase):
     def test_no_production_can_be_called_what_a_screen_is_called(self):
         web = Path(settings.ROOT, "web", "src")
         screens = set(re.findall(r"path: '/(\w+)", (web / "router.ts").read_text()))
+        screens |= set(re.findall(r"PAGE === '(\w+)'", (web / "App.vue").read_text()))
         known = set(re.findall(r"'(\w+)'", (web / "api" / "here.ts").read_text().split("\n")[1]))
         self.assertEqual(known, screens, "what stands first in an address and is no production")
         self.assertEqual(screens - _PLACES, set())

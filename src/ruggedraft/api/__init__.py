@@ -18,9 +18,11 @@ from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
 from ruggedraft.live.messages import LiveMessage
 from ruggedraft.project.text import is_text
 
+from .begin import routes as begin
 from .bench import routes as bench
 from .checks import routes as checks
 from .clearing import routes as clearing
+from .crew import people
 from .crew import routes as crew
 from .footage import routes as footage
 from .intake import routes as intake
@@ -99,6 +101,8 @@ api = _Api(
     urls_namespace="api",
 )
 api.add_router("/session", crew.router)
+api.add_router("/begin", begin.router)
+api.add_router("/people", people.router)
 _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
@@ -111,7 +115,7 @@ _PLACES = {
     "waterline": (clearing.line,),
     "log": (journal.router,),
 }
-"""Everything but the session happens in a production, which its address names."""
+"""Everything but beginning, sessions and people happens in a production, which its address names."""
 for _place, _routers in _PLACES.items():
     for _router in _routers:
         api.add_router(f"/productions/{{production}}/{_place}", _router)

@@ -3,7 +3,7 @@
 import threading
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -12,6 +12,8 @@ from ninja.utils import check_csrf
 from pydantic import BaseModel
 
 from ruggedraft.core.errors import ActRefused, NotPermitted
+from ruggedraft.crew.acts.change_person import change_own_password
+from ruggedraft.crew.acts.use_link import link_with, use_link
 from ruggedraft.crew.models import Role
 from ruggedraft.crew.permissions import May, may
 from ruggedraft.journal.writing import write
@@ -21,7 +23,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.queries import productions
 from ruggedraft.project.clients import client_address
 
-from ..shapes import Done, Problem
+from ..shapes import REFUSED, Done, Problem
 from ..who import who
 
 router = Router(tags=["session"])
@@ -51,6 +53,30 @@ class Me(BaseModel):
     productions: list[ProductionName]
 
 
+class OwnPassword(BaseModel):
+    old: str
+    new: str
+
+
+class LinkOut(BaseModel):
+    """name: whose password it changes; null for a link that somebody new joins by. role: a label"""
+
+    role: str
+    name: str | None
+
+
+class SecretIn(BaseModel):
+    secret: str
+
+
+class LinkIn(BaseModel):
+    """name: of somebody new; left out where the link is somebody's own."""
+
+    secret: str
+    password: str
+    name: str = ""
+
+
 class SignIn(BaseModel):
     username: str
     password: str
@@ -59,7 +85,16 @@ class SignIn(BaseModel):
 @router.get("", response={200: Me | None}, auth=None)
 def who_am_i(request: HttpRequest) -> Me | None:
     get_token(request)
-    return _me(request) if request.user.is_authenticated else None
+    return me(request) if request.user.is_authenticated else None
+
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+def require_token(request: HttpRequest) -> None:
+    """Of requests by strangers too: no other site makes them. Raises NotPermitted."""
+    if check_csrf(request):
+        raise NotPermitted("This needs the page's own token: load the page again.")
 
 
 _HASHING = threading.BoundedSemaphore(2)
@@ -69,8 +104,7 @@ _MOST_NAME, _MOST_PASSWORD = 150, 4096
 
 @router.post("", response={200: Me, 403: Problem, 409: Problem}, auth=None)
 def sign_in(request: HttpRequest, given: SignIn) -> Me:
-    if check_csrf(request):
-        raise NotPermitted("Signing in needs this page's own token: load the page again.")
+    require_token(request)
     if len(given.username) > _MOST_NAME or len(given.password) > _MOST_PASSWORD:
         raise ActRefused(_WRONG)
     with _HASHING:
@@ -80,21 +114,51 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
         raise ActRefused(_WRONG)
     with transaction.atomic():
         login(request, person)
-        write("sign in", person.username, f"{person.shown_name} signed in.", person=person, origin=_address(request))
-    return _me(request)
+        write("sign in", person.username, f"{person.shown_name} signed in.", person=person, origin=address_of(request))
+    return me(request)
 
 
 @router.delete("", response=Done)
 def sign_out(request: HttpRequest) -> Done:
     with transaction.atomic():
         person = who(request)
-        write("sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=_address(request))
+        write(
+            "sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=address_of(request)
+        )
         logout(request)
         changed(Topic.SESSION)
     return Done()
 
 
-def _me(request: HttpRequest) -> Me:
+@router.post("/password", response={200: Done, **REFUSED})
+def own_password(request: HttpRequest, given: OwnPassword) -> Done:
+    """Change one's own password; other sessions of the same person end."""
+    with _HASHING:
+        person = change_own_password(who(request), given.old, given.new)
+    update_session_auth_hash(request, person)
+    return Done()
+
+
+@router.post("/link/look", response={200: LinkOut, **REFUSED}, auth=None)
+def look_at_link(request: HttpRequest, given: SecretIn) -> LinkOut:
+    """What a link is for, before it is used. What it carries is in no address, so that no log keeps it."""
+    require_token(request)
+    link = link_with(given.secret)
+    return LinkOut(role=Role(link.role).label, name=link.person.shown_name if link.person else None)
+
+
+@router.post("/link", response={200: Me, **REFUSED}, auth=None)
+def join_by_link(request: HttpRequest, given: LinkIn) -> Me:
+    """Join, or choose a new password, by a link; and sign in."""
+    require_token(request)
+    with _HASHING:
+        person = use_link(given.secret, name=given.name, password=given.password, origin=address_of(request))
+    login(request, person, backend=BACKEND)
+    return me(request)
+
+
+def me(request: HttpRequest) -> Me:
+    """What a page is told of the person who is signed in."""
     person = who(request)
     return Me(
         username=person.username,
@@ -106,5 +170,5 @@ def _me(request: HttpRequest) -> Me:
     )
 
 
-def _address(request: HttpRequest) -> str:
+def address_of(request: HttpRequest) -> str:
     return client_address(request)[:80]

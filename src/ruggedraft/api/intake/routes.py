@@ -11,9 +11,10 @@ from ruggedraft.intake.acts.recognise_card import recognise_card
 from ruggedraft.intake.acts.say_not_ours import say_not_ours, say_ours_after_all
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
+from ruggedraft.intake.clock import ahead_s, moved_by
 from ruggedraft.intake.queries import card_of, insertion_with, reader_with
 from ruggedraft.live.snapshot import one_moment
-from ruggedraft.productions.acts.set_clock import set_clock
+from ruggedraft.productions.acts.set_clock import checked, set_clock
 from ruggedraft.productions.queries import camera_of, plan_named, production_named
 
 from ..answers import written
@@ -25,6 +26,7 @@ from .shapes import (
     CompanionOut,
     ContentsOut,
     IntroduceIn,
+    MovedCardOut,
     RecogniseIn,
     UnattendedIn,
     clips_out,
@@ -42,7 +44,6 @@ def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> 
     found = contents_of(insertion)
     if found is None:
         return HttpResponse("null", content_type="application/json")
-    camera = found.listing.card.camera if found.listing.card else None
     shaped = ContentsOut(
         layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
         counts=counts_out(found),
@@ -53,7 +54,7 @@ def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> 
         gone_roll=found.gone_roll,
         headers_read=found.listing.headers_read_at is not None,
         compared=found.listing.compared,
-        clock_ahead_s=camera.clock_ahead_s if camera else 0,
+        clock_ahead_s=ahead_s(found.listing),
         clips=clips_out(found),
     )
     return written(shaped)
@@ -91,8 +92,15 @@ def whole(request: HttpRequest, production: Path[str], insertion_id: int) -> Don
 
 @router.post("/cameras/{letter}/clock", response={200: Done, **REFUSED})
 def clock(request: HttpRequest, production: Path[str], letter: str, given: ClockIn) -> Done:
-    set_clock(who(request), camera_of(production_named(production), letter), given.ahead_s)
+    set_clock(who(request), camera_of(production_named(production), letter), given.as_span())
     return Done()
+
+
+@router.post("/cameras/{letter}/clock/moves", response={200: list[MovedCardOut], **REFUSED})
+def clock_moves(request: HttpRequest, production: Path[str], letter: str, given: ClockIn) -> list[MovedCardOut]:
+    """What setting the clock so would move; nothing is changed."""
+    camera = camera_of(production_named(production), letter)
+    return [MovedCardOut.of(card) for card in moved_by(camera, checked(given.as_span()))]
 
 
 @router.post("/cards/{card_id}/read", response={200: Done, **REFUSED})

@@ -1,15 +1,18 @@
 """What is on a card, for the screens that show it."""
 
 from collections.abc import Iterable
-from datetime import UTC
-from typing import Any
+from datetime import UTC, date, timedelta
+from typing import Any, Self
 
 from pydantic import BaseModel
 
 from ruggedraft.clearing.contents import CardContents
-from ruggedraft.core.cards import Clip, Companion, FileRole, Finding, Holding
+from ruggedraft.core.cards import Clip, ClockSpan, Companion, FileRole, Finding, Holding
 from ruggedraft.core.cards.describe import contents as counts_of
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import to_ledger
+from ruggedraft.intake.clock import MovedCard
+from ruggedraft.productions.models import moment
 
 _MOST_PATHS = 50
 
@@ -105,9 +108,33 @@ class ContentsOut(BaseModel):
 
 
 class ClockIn(BaseModel):
-    """ahead_s: seconds by which the camera's clock is ahead of the true time; negative if it is behind."""
+    """ahead_s: seconds by which the camera's clock is ahead of the true time; negative if it is behind.
+
+    since_s, until_s: for which of its times, in seconds since 1970 by the camera's own clock; null is open
+    """
 
     ahead_s: int
+    since_s: int | None = None
+    until_s: int | None = None
+
+    def as_span(self) -> ClockSpan:
+        """Raises ActRefused for times that no calendar has."""
+        try:
+            return ClockSpan(timedelta(seconds=self.ahead_s), moment(self.since_s), moment(self.until_s))
+        except (OverflowError, ValueError, OSError) as error:
+            raise ActRefused("No camera's clock is off by that much, or shows such times.") from error
+
+
+class MovedCardOut(BaseModel):
+    """day, day_then: the shoot day of its first file, as it is shown and as it would be."""
+
+    label: str
+    day: date
+    day_then: date
+
+    @classmethod
+    def of(cls, card: MovedCard) -> Self:
+        return cls(label=card.label, day=card.day, day_then=card.day_then)
 
 
 class RecogniseIn(BaseModel):

@@ -33,6 +33,7 @@ from .shapes import (
     ProductionIn,
     RigIn,
     RuleIn,
+    RuleNow,
     SetUpCameraOut,
     SetUpOut,
     StoreChoice,
@@ -51,15 +52,13 @@ def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
         time_zone=current.time_zone,
         first_day=current.first_day,
         day_starts_at=current.day_starts_at,
-        cameras=[
-            SetUpCameraOut(letter=c.letter, name=c.name, kind=c.kind, plan=c.plan.name, clock_ahead_s=c.clock_ahead_s)
-            for c in made.cameras
-        ],
+        cameras=[SetUpCameraOut(letter=c.letter, name=c.name, kind=c.kind, plan=c.plan.name) for c in made.cameras],
         plans=[PlanOut.of(plan) for plan in made.plans],
         rigs=[
             RigIn(name=name, cameras=list(letters), first_shot=first_shot) for name, letters, first_shot in made.rigs
         ],
         stores=[StoreChoice(name=store.name, lost=is_lost(store)) for store in stores().order_by("name")],
+        rule=RuleNow.of(current.rule),
         algorithms=list(ALGORITHMS),
         fields=[
             *(FieldOut(name=name, words=words, of_clip=False) for name, words in ROLL_FIELDS.items()),

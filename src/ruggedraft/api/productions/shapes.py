@@ -1,11 +1,13 @@
 """Production, cameras, rigs and plans as the set-up shows them."""
 
 from datetime import date
+from typing import Self
 
 from pydantic import BaseModel
 
+from ruggedraft.core.redundancy import rule_sentence
 from ruggedraft.productions.acts.save_plan import PlanWords
-from ruggedraft.productions.models import Plan
+from ruggedraft.productions.models import Plan, RedundancyRule
 
 from ..offloads.shapes import NamesOut
 
@@ -63,7 +65,6 @@ class SetUpCameraOut(BaseModel):
     name: str
     kind: str
     plan: str
-    clock_ahead_s: int
 
 
 class CameraWords(BaseModel):
@@ -99,12 +100,35 @@ class StoreChoice(BaseModel):
     lost: bool
 
 
+class RuleNow(BaseModel):
+    """The rule as it is; level: 0 listed, 1 written, 2 attested, 3 read back. None: any age."""
+
+    sentence: str
+    copies: int
+    devices: int
+    locations: int
+    offsite: int
+    media: int
+    level: int
+    fresh_days: int | None
+    signers: int
+    listing_within_minutes: int | None
+    looked_within_minutes: int | None
+    shelf_days: int | None
+
+    @classmethod
+    def of(cls, rule: RedundancyRule) -> Self:
+        names = [name for name in cls.model_fields if name != "sentence"]
+        return cls(sentence=rule_sentence(rule.as_rule()), **{name: getattr(rule, name) for name in names})
+
+
 class SetUpOut(ProductionIn):
     name: str
     cameras: list[SetUpCameraOut]
     plans: list[PlanOut]
     rigs: list[RigIn]
     stores: list[StoreChoice]
+    rule: RuleNow
     algorithms: list[str]
     fields: list[FieldOut]
 

@@ -10,7 +10,7 @@ from ruggedraft.clearing.roll_cases import RollCase, left_of, roll_case
 from ruggedraft.clearing.tally import page_of_rolls
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
-from ruggedraft.core.redundancy import survival
+from ruggedraft.core.redundancy import rule_sentence, survival
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.queries import open_feeds
@@ -60,7 +60,7 @@ def tally(
     page = page_of_rolls(here, places, sought.as_sought(), after=after)
     return written(
         TallyOut(
-            rule=f"{rule.copies} copies on {rule.devices} devices, {rule.level.words}",
+            rule=rule_sentence(rule),
             stores=[StoreColumn.of(store) for store in places.values()],
             rolls=[RollOut.of(one, rule, now(), places) for one in page.rolls],
             after=page.after,

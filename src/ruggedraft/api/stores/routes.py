@@ -1,17 +1,58 @@
-"""Stores: what they stand on, and those on devices that are lost or found."""
+"""Stores: what they stand on and where, those on devices that are lost or found, and drives that may become one."""
 
 from django.http import HttpRequest
 from ninja import Path, Router
 
+from ruggedraft.intake.acts.say_reader import say_reader
+from ruggedraft.intake.acts.use_drive import use_drive
+from ruggedraft.intake.queries import said_to_be_cards
+from ruggedraft.live.snapshot import one_moment
+from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
-from ruggedraft.stores.queries import store_named
+from ruggedraft.stores.queries import store_named, stores
+from ruggedraft.stores.volumes import volumes
 
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import LossIn, StandsOnIn
+from .shapes import LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 
 router = Router(tags=["stores"])
+
+
+@router.get("", response=list[StoreOut])
+@one_moment()
+def every_store(request: HttpRequest, production: Path[str]) -> list[StoreOut]:
+    return [StoreOut.of(store) for store in stores()]
+
+
+@router.get("/volumes", response=list[VolumeOut])
+def plugged_in(request: HttpRequest, production: Path[str]) -> list[VolumeOut]:
+    """What is plugged into the machine of this server, with what speaks against each as a store."""
+    known = {str(store.uuid): store.name for store in stores()}
+    found = volumes()
+    said = said_to_be_cards(volume.path for volume in found)
+    return [VolumeOut.of(volume, known, said) for volume in found]
+
+
+@router.put("/volumes/reader", response={200: Done, **REFUSED})
+def it_is_a_card(request: HttpRequest, production: Path[str], given: ReaderIn) -> Done:
+    """Say of something plugged in that it is a card in a reader, or that it is none after all."""
+    say_reader(who(request), given.path, is_reader=given.is_reader)
+    return Done()
+
+
+@router.post("", response={200: Done, **REFUSED})
+def copies_may_go_there(request: HttpRequest, production: Path[str], given: StoreIn) -> Done:
+    use_drive(who(request), **given.model_dump())
+    return Done()
+
+
+@router.put("/{name}/place", response={200: Done, **REFUSED})
+def place(request: HttpRequest, production: Path[str], name: str, given: PlaceIn) -> Done:
+    """Say where the device is that a store is on."""
+    move_device(who(request), store_named(name).device, given.place, offsite=given.offsite)
+    return Done()
 
 
 @router.post("/{name}/lost", response={200: Done, **REFUSED})

@@ -1,9 +1,13 @@
 """Stores as columns and choices."""
 
+from collections.abc import Container, Mapping
+
 from pydantic import BaseModel
 
+from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import sighting_of, store_facts
+from ruggedraft.stores.queries import devices_of, sighting_of, store_facts
+from ruggedraft.stores.volumes import Volume, medium_of, speaks_against
 
 
 class StoreColumn(BaseModel):
@@ -34,6 +38,82 @@ class StoreColumn(BaseModel):
             free=facts.free,
             total=sighting.total if sighting else 0,
         )
+
+
+class StoreOut(StoreColumn):
+    """path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
+
+    doubtful: the machine cannot tell what it stands on, and nobody has said it
+    """
+
+    path: str
+    devices: list[str]
+    doubtful: bool
+    system_disk_reason: str
+    landing: bool
+
+    @staticmethod
+    def of(store: Store) -> "StoreOut":
+        """store: from `stores.queries.stores()`"""
+        devices = devices_of(store)
+        return StoreOut(
+            **StoreColumn.of(store).model_dump(), path=store.path,
+            devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
+            system_disk_reason=store.system_disk_reason, landing=store.landing,
+        )  # fmt: skip
+
+
+class VolumeOut(BaseModel):
+    """against: sentences, gravest first. usable: it can be taken as it is. store: the name of the store that it is.
+
+    stored: it is marked as a store, of this ledger or another. card: somebody said that it is a card in a reader
+    own_disk: it is this computer's own
+    """
+
+    path: str
+    label: str
+    file_system: str
+    free: int
+    total: int
+    against: list[str]
+    usable: bool
+    stored: bool
+    store: str
+    card: bool
+    own_disk: bool
+    medium: str
+
+    @classmethod
+    def of(cls, volume: Volume, known: Mapping[str, str] = {}, cards: Container[str] = ()) -> "VolumeOut":
+        """known: names of stores by their uuid. cards: paths of what was said to be a card"""
+        return cls(
+            path=volume.path, label=volume.label or volume.path.rpartition("/")[2] or volume.path,
+            file_system=volume.file_system, free=volume.free, total=volume.total, against=speaks_against(volume),
+            usable=volume.usable and volume.path not in cards, stored=bool(volume.marked), medium=medium_of(volume),
+            store=known.get(volume.marked, ""), card=volume.path in cards, own_disk=volume.system_disk,
+        )  # fmt: skip
+
+
+class ReaderIn(BaseModel):
+    """path: where it is mounted."""
+
+    path: str
+    is_reader: bool
+
+
+class StoreIn(BaseModel):
+    """path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts"""
+
+    path: str
+    name: str
+    medium: str
+    place: str
+    reason: str = ""
+
+
+class PlaceIn(BaseModel):
+    place: str
+    offsite: bool
 
 
 class LossIn(BaseModel):
