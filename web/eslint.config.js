@@ -1,3 +1,4 @@
+import words from '@intlify/eslint-plugin-vue-i18n'
 import vue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
@@ -25,6 +26,26 @@ export default tseslint.config(
           ],
         },
       ],
+    },
+  },
+  ...words.configs.base,
+  {
+    files: ['src/**/*.{vue,ts}'],
+    // the page of parts is for developers, and says nothing to users
+    ignores: ['src/theme/PartsPage.vue'],
+    settings: { 'vue-i18n': { localeDir: './src/words/*.json', messageSyntaxVersion: '^11.0.0' } },
+    rules: {
+      // every sentence stands in the catalogue; the type of `t` sees to it that each that is asked for is there
+      '@intlify/vue-i18n/no-raw-text': [
+        'error',
+        {
+          ignorePattern: '^[^A-Za-z]*$',
+          ignoreNodes: ['code'],
+          ignoreText: ['Rugged Raft'],
+          attributes: { '/.+/': ['label', 'title', 'aria-label', 'placeholder', 'alt', 'words', 'empty'] },
+        },
+      ],
+      '@intlify/vue-i18n/no-missing-keys': 'error',
     },
   },
   {

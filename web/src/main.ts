@@ -12,6 +12,7 @@ import { createApp } from 'vue'
 import { Refusal } from './api/refusal'
 import App from './App.vue'
 import { router } from './router'
+import { i18n } from './words/say'
 import { noticingCaches } from './shell/session'
 import { preset } from './theme/preset'
 
@@ -32,4 +33,5 @@ createApp(App)
   .use(PrimeVue, { unstyled: true, pt: preset, csp: { nonce } })
   .use(VueQueryPlugin, { queryClient: cache })
   .use(router)
+  .use(i18n)
   .mount('#app')

@@ -1,13 +1,14 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { HERE } from './api/here'
+import { t } from './words/say'
 import BenchPlace from './places/bench/BenchPlace.vue'
 
 export const PLACES = [
-  { name: 'Bench', path: '/', key: 'b', asks: 'What is in my readers, and what do I do next?' },
-  { name: 'Tally', path: '/tally', key: 't', asks: 'Where does every roll exist, and what is missing?' },
-  { name: 'Clearing', path: '/clearing', key: 'c', asks: 'Which cards may go back, which may not?' },
-  { name: 'Log', path: '/log', key: 'l', asks: 'Who did what, when?' },
-  { name: 'Set-up', path: '/setup', key: 's', asks: 'Production, cameras, rigs and plans' },
+  { name: t('places.bench'), path: '/', key: 'b', asks: t('places.benchAsks') },
+  { name: t('places.tally'), path: '/tally', key: 't', asks: t('places.tallyAsks') },
+  { name: t('places.clearing'), path: '/clearing', key: 'c', asks: t('places.clearingAsks') },
+  { name: t('places.log'), path: '/log', key: 'l', asks: t('places.logAsks') },
+  { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },
 ] as const
 
 export const router = createRouter({
@@ -29,6 +30,8 @@ export const router = createRouter({
 export function titleOf(path: string, production: string): string {
   const place = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
   const rest = path.split('/')[2]
-  const page = rest ? decodeURIComponent(rest) : (place?.name ?? (path === '/parts' ? 'Parts' : 'Legend'))
+  const page = rest
+    ? decodeURIComponent(rest)
+    : (place?.name ?? t(path === '/parts' ? 'places.parts' : 'places.legend'))
   return `${page} · ${production}`
 }

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from 'openapi-fetch'
+import { t } from '../words/say'
 import { Refusal } from './refusal'
 import type { components, paths } from './schema'
 
@@ -27,16 +28,13 @@ export async function answered<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call
   } catch {
-    throw new Refusal(
-      0,
-      'The server cannot be reached. Nothing was changed; what you see may be out of date.',
-    )
+    throw new Refusal(0, t('client.cannotBeReached'))
   }
   if (answer.response.ok) return answer.data as T
   const problem = answer.error as Partial<Shapes['Problem']> | undefined
   throw new Refusal(
     answer.response.status,
-    problem?.title ?? `The server did not accept this (${answer.response.status}). Nothing was changed.`,
+    problem?.title ?? t('client.notAccepted', { status: answer.response.status }),
   )
 }
 

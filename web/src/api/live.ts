@@ -1,7 +1,7 @@
 import { useQueryClient, type QueryKey } from '@tanstack/vue-query'
 import { onScopeDispose, reactive, readonly, ref } from 'vue'
 import type { Shapes } from './client'
-import { byName, staleBy } from './queries'
+import { byName, staleBy, type Question } from './queries/stale'
 import { follow, type Message } from './wire'
 
 export type RunProgress = Shapes['Progress']
@@ -89,7 +89,7 @@ export function useLive(): void {
   })
 }
 
-const one = (name: string): QueryKey => [name]
+const one = (name: Question): QueryKey => [name]
 
 /** Of questions about one roll only those about the rolls that changed are asked again. */
 function keysOf({ topic, names = [] }: Shapes['Changed']): QueryKey[] {

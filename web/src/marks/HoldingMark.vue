@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { HOLDING_WORDS, type Holding } from './holding'
+import { t } from '../words/say'
 
 /** A clip by what is held of it: low and solid lies safe, tall and hollow is new, parted is changed. A flag: look here. */
 defineProps<{ holding: Holding; odd?: boolean; size?: number }>()
@@ -11,7 +12,7 @@ defineProps<{ holding: Holding; odd?: boolean; size?: number }>()
     :width="size ?? 20"
     :height="size ?? 20"
     role="img"
-    :aria-label="HOLDING_WORDS[holding] + (odd ? ', something is odd' : '')"
+    :aria-label="HOLDING_WORDS[holding] + (odd ? t('holdingMark.somethingIsOdd') : '')"
   >
     <g fill="none" stroke="currentColor" stroke-width="2.5">
       <rect v-if="holding === 'held'" x="5" y="14" width="14" height="8" fill="currentColor" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { HOLDING_WORDS, type Holding } from './holding'
+import { HOLDING_BRIEF, HOLDING_WORDS, type Holding } from './holding'
 import { MEANINGS } from '../words/meanings'
 import HoldingMark from './HoldingMark.vue'
 import PennantMark from './PennantMark.vue'
@@ -9,6 +9,7 @@ import RaftMark, { type RaftPlank } from './RaftMark.vue'
 import TimeRibbon from './TimeRibbon.vue'
 import VerdictMark from './VerdictMark.vue'
 import WaterEdge from './WaterEdge.vue'
+import { t } from '../words/say'
 
 const states = Object.keys(PLANK_WORDS) as PlankState[]
 const plank = (store: string, state: PlankState, same_device = false): RaftPlank => ({
@@ -17,26 +18,30 @@ const plank = (store: string, state: PlankState, same_device = false): RaftPlank
   same_device,
 })
 const rafts: { words: string; planks: RaftPlank[]; met: boolean }[] = [
-  { words: 'nothing yet: two copies wanted', planks: [], met: false },
+  { words: t('marksPage.nothingYetTwoCopiesWanted'), planks: [], met: false },
   {
-    words: 'one being read back, one being written',
+    words: t('marksPage.oneBeingReadBackOne'),
     planks: [plank('one', 'reading'), plank('two', 'writing')],
     met: false,
   },
-  { words: 'rule met: lashed', planks: [plank('one', 'verified'), plank('two', 'verified')], met: true },
   {
-    words: 'a second copy on the same device',
+    words: t('marksPage.ruleMetLashed'),
+    planks: [plank('one', 'verified'), plank('two', 'verified')],
+    met: true,
+  },
+  {
+    words: t('marksPage.aSecondCopyOnThe'),
     planks: [plank('one', 'verified'), plank('two', 'verified', true)],
     met: false,
   },
   {
-    words: 'three copies, one broken: still met',
+    words: t('marksPage.threeCopiesOneBrokenStill'),
     planks: [plank('one', 'verified'), plank('two', 'broken'), plank('three', 'verified')],
     met: true,
   },
-  { words: 'one lost', planks: [plank('one', 'verified'), plank('two', 'lost')], met: false },
+  { words: t('marksPage.oneLost'), planks: [plank('one', 'verified'), plank('two', 'lost')], met: false },
   {
-    words: 'one checked too long ago',
+    words: t('marksPage.oneCheckedTooLongAgo'),
     planks: [plank('one', 'verified'), plank('two', 'stale')],
     met: false,
   },
@@ -53,19 +58,18 @@ const ribbon = [
       odd: holding === 'changed',
     })),
   },
-  { label: 'B', clips: [{ start: NINE + 500, length: 900, holding: 'new', odd: false }] },
+  { label: 'B', clips: [{ start: NINE + 500, length: 900, holding: 'new' as const, odd: false }] },
 ]
 const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
 </script>
 
 <template>
   <main class="place" tabindex="0">
-    <h1>Legend</h1>
+    <h1>{{ t('marksPage.legend') }}</h1>
     <p>
-      Shape and pattern carry the meaning; colour repeats it. Hatched is written, solid is read back, an
-      outline is wanted; green is a whole copy that counts, and pickets are what is still to be written.
+      {{ t('marksPage.shapeAndPatternCarryThe') }}
     </p>
-    <h2>Verdicts: a card</h2>
+    <h2>{{ t('marksPage.verdictsACard') }}</h2>
     <dl class="verdicts">
       <template v-for="{ verdict, means } in MEANINGS" :key="verdict">
         <dt>
@@ -74,13 +78,13 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
         <dd>{{ means }}</dd>
       </template>
     </dl>
-    <h2>Planks: a copy</h2>
+    <h2>{{ t('marksPage.planksACopy') }}</h2>
     <table>
       <thead>
         <tr>
-          <th scope="col">Meaning</th>
-          <th v-for="size in [16, 96]" :key="size" scope="col">{{ size }} px</th>
-          <th scope="col">same device</th>
+          <th scope="col">{{ t('marksPage.meaning') }}</th>
+          <th v-for="size in [16, 96]" :key="size" scope="col">{{ t('marksPage.px', { size }) }}</th>
+          <th scope="col">{{ t('marksPage.sameDevice') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -91,7 +95,7 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
         </tr>
       </tbody>
     </table>
-    <h2>Rafts: a roll</h2>
+    <h2>{{ t('marksPage.raftsARoll') }}</h2>
     <ul class="rafts">
       <li v-for="raft in rafts" :key="raft.words" data-raft>
         <RaftMark :planks="raft.planks" :needed="2" :met="raft.met" :size="96" />
@@ -99,24 +103,24 @@ const letters = ['A', 'B', 'C', 'D', 'E', 'Q', 'R1', 'R2', 'S']
         <span>{{ raft.words }}</span>
       </li>
     </ul>
-    <h2>Pennants: a camera</h2>
+    <h2>{{ t('marksPage.pennantsACamera') }}</h2>
     <ul class="pennants">
       <li v-for="letter in letters" :key="letter" data-pennant>
         <PennantMark :letter="letter" :size="64" /><PennantMark :letter="letter" :size="16" />
       </li>
     </ul>
-    <h2>A clip on a card</h2>
+    <h2>{{ t('marksPage.aClipOnACard') }}</h2>
     <ul class="pennants">
       <li v-for="holding in holdings" :key="holding" data-holding-mark>
         <HoldingMark :holding="holding" :size="64" /><HoldingMark :holding="holding" :size="16" />
         <HoldingMark :holding="holding" :size="24" odd />
-        <span>{{ HOLDING_WORDS[holding].split(':')[0] }}</span>
+        <span>{{ HOLDING_BRIEF[holding] }}</span>
       </li>
     </ul>
-    <h2>Time ribbon</h2>
+    <h2>{{ t('marksPage.timeRibbon') }}</h2>
     <TimeRibbon :rows="ribbon" time-zone="UTC" />
-    <h2>Waterline: what is below it is not safe</h2>
-    <p>Rolls whose card was cleared and that are not safe any more lie below it, on the Tally.</p>
+    <h2>{{ t('marksPage.waterlineWhatIsBelowIt') }}</h2>
+    <p>{{ t('marksPage.rollsWhoseCardWasCleared') }}</p>
     <div class="water"><WaterEdge /></div>
   </main>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { t } from '../words/say'
 
 /** A camera: an outline of its own and its letter. The outline follows from the letter, so it never changes. */
 const props = defineProps<{ letter: string; size?: number }>()
@@ -25,7 +26,7 @@ const outline = computed(() => {
     :width="((size ?? 36) * 4) / 3"
     :height="size ?? 36"
     role="img"
-    :aria-label="`Camera ${letter}`"
+    :aria-label="t('pennantMark.camera', { letter })"
   >
     <path :d="outline" fill="none" stroke="currentColor" stroke-width="3" stroke-linejoin="round" />
     <path d="M4 1V47" stroke="currentColor" stroke-width="4" />

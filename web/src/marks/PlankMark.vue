@@ -2,11 +2,10 @@
 import { computed } from 'vue'
 import { PLANK_WORDS, type PlankShares, type PlankState } from './plank'
 import PlankShape from './PlankShape.vue'
+import { t } from '../words/say'
 
 const props = defineProps<{ state: PlankState; half?: boolean; shares?: PlankShares; size?: number }>()
-const words = computed(
-  () => PLANK_WORDS[props.state] + (props.half ? ', on the same device as another copy' : ''),
-)
+const words = computed(() => PLANK_WORDS[props.state] + (props.half ? t('plankMark.onTheSameDeviceAs') : ''))
 </script>
 
 <template>

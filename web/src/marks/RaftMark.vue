@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { PLANK_WORDS, type PlankShares, type PlankState } from './plank'
 import PlankShape from './PlankShape.vue'
+import { t } from '../words/say'
 
 export interface RaftPlank {
   store: string
@@ -31,7 +32,7 @@ const shown = computed<Shown[]>(() => {
 const height = computed(() => Math.max(1, shown.value.length) * PITCH + 4)
 const words = computed(() => {
   const parts = props.planks.map((p) => `${p.store}: ${PLANK_WORDS[p.state]}`)
-  return `${props.met ? 'Rule met' : 'Rule not met'}. ${parts.join('; ')}`
+  return `${props.met ? t('raftMark.ruleMet') : t('raftMark.ruleNotMet')}. ${parts.join('; ')}`
 })
 </script>
 

@@ -2,6 +2,9 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import PennantMark from './PennantMark.vue'
+import { t } from '../words/say'
+import { lasting } from '../words/times'
+import { counted } from '../words/units'
 
 /** A rig: shots across, a row a camera. A clip that no other camera has stands out, and so does a hole. */
 export interface RigMarkRow {
@@ -67,7 +70,13 @@ const drawn = computed(() =>
       :width="wide"
       :height="HEAD + rows.length * ROW"
       role="img"
-      :aria-label="`${rows.length} cameras, ${shots.length} shots, ${rows.map((row) => `${row.label}: ${row.clips.length} clips`).join('; ')}`"
+      :aria-label="
+        t('rigRows.camerasShots', {
+          cameras: counted(rows.length, 'camera'),
+          shots: counted(shots.length, 'shot'),
+          rows: rows.map((row) => `${row.label}: ${counted(row.clips.length, 'clip')}`).join('; '),
+        })
+      "
     >
       <template v-for="(column, n) in columns" :key="n">
         <text v-if="column.shot" :x="LEFT + n * step" y="18" class="number">{{ column.shot }}</text>
@@ -78,7 +87,7 @@ const drawn = computed(() =>
         <PennantMark :letter="row.letter" :size="26" x="0" y="4" />
         <text x="46" y="24" class="label">{{ row.label }}</text>
         <g v-for="bar in row.bars" :key="bar.name + bar.starts" :data-rig-clip="bar.name" :data-odd="bar.odd">
-          <title>{{ `${bar.name}, ${bar.length.toFixed(1)} s${bar.odd ? ', ' + bar.odd : ''}` }}</title>
+          <title>{{ `${bar.name}, ${lasting(bar.length)}${bar.odd ? ', ' + bar.odd : ''}` }}</title>
           <rect :x="bar.x" y="9" :width="bar.width" height="20" :class="bar.odd ? 'odd' : 'even'" />
           <path v-if="bar.odd" :d="`M${bar.x - 2} 0h12l-6 9z`" class="flag" />
         </g>

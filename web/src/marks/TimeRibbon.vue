@@ -3,6 +3,9 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { clock, dayAndClock } from '../words/times'
 import { bars, momentAt, place, stretches, type RibbonClip } from './ribbon'
+import { t } from '../words/say'
+import { counted } from '../words/units'
+import { HOLDING_BRIEF } from './holding'
 
 /** Clips on the clock, a row per camera. Gaps, overlaps, strangers and the not-yet-held are seen, not read. */
 const props = defineProps<{
@@ -70,7 +73,13 @@ const ticks = computed(() =>
 )
 const words = computed(() =>
   drawn.value
-    .map((row) => `${row.label}: ${row.bars.reduce((sum, bar) => sum + bar.count, 0)} clips`)
+    .map(
+      (row) =>
+        `${row.label}: ${counted(
+          row.bars.reduce((sum, bar) => sum + bar.count, 0),
+          'clip',
+        )}`,
+    )
     .join('; '),
 )
 </script>
@@ -91,7 +100,7 @@ const words = computed(() =>
       :width="wide + 96"
       :height="HEAD + ROW * rows.length + 4"
       role="img"
-      :aria-label="`Clips by time. ${words}`"
+      :aria-label="t('timeRibbon.clipsByTime', { words })"
     >
       <g :transform="`translate(92 0)`">
         <g v-for="stretch in on" :key="stretch.from">
@@ -112,7 +121,9 @@ const words = computed(() =>
       <g v-for="(row, n) in drawn" :key="row.label" :transform="`translate(92 ${HEAD + n * ROW})`">
         <text x="-92" y="24" class="row-name">{{ row.label }}</text>
         <g v-for="(bar, place_) in row.bars" :key="place_" :class="bar.holding" :data-bar="bar.holding">
-          <title>{{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${bar.holding}` }}</title>
+          <title>
+            {{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${HOLDING_BRIEF[bar.holding]}` }}
+          </title>
           <rect
             v-if="bar.holding === 'held'"
             :x="bar.x"

@@ -1,9 +1,11 @@
 /** Time laid out in a row: stretches of work side by side, the empty hours between them cut out. All times in seconds. */
 
+import type { Holding } from './holding'
+
 export interface RibbonClip {
   start: number
   length: number
-  holding: string
+  holding: Holding
   odd: boolean
 }
 
@@ -17,7 +19,7 @@ export interface Stretch {
 export interface RibbonBar {
   x: number
   width: number
-  holding: string
+  holding: Holding
   odd: boolean
   count: number
   start: number

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useIntroduceCard } from '../api/acts/cards'
 import { useAnswerForGone } from '../api/acts/clearing'
 import type { Shapes } from '../api/client'
-import { useWho } from '../shell/me'
+import { sayWhy, useWho } from '../shell/me'
 import { counted } from '../words/units'
+import { t } from '../words/say'
+import SaidNo from './SaidNo.vue'
+import ActButton from './ActButton.vue'
 
 /** Files that were on a card, are in no copy, and are not on it any more: somebody has to say what became of them. */
 const props = defineProps<{
@@ -17,7 +19,7 @@ const props = defineProps<{
   count: number
   cameras: readonly Shapes['CameraOut'][]
 }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const reason = ref('')
 const newLabel = ref('')
 const camera = ref('')
@@ -37,51 +39,51 @@ const sayAnother = () =>
 <template>
   <div class="gone" role="alert" data-gone>
     <p class="trouble">
-      <strong
-        >{{ counted(count, 'file') }} that {{ count === 1 ? 'was' : 'were' }} on {{ label }}
-        {{ count === 1 ? 'is' : 'are' }} not on it any more, and in no copy:</strong
-      >{{ ' ' }}
+      <strong>{{ t('goneFiles.notOnItAnyMore', { label }, count) }}</strong>{{ ' ' }}
       <code>{{ paths.slice(0, 12).join(', ') }}{{ count > 12 ? ' …' : '' }}</code>
     </p>
     <form class="line" @submit.prevent="answerForThem()">
       <label
-        >What became of {{ count === 1 ? 'it' : 'them' }}?
+        >{{ t('goneFiles.whatBecameOf', {}, count) }}
         <InputText v-model="reason" class="field" data-gone-reason
       /></label>
-      <Button
-        class="act quiet small"
+      <ActButton
+        class="quiet small"
         type="submit"
-        :label="`I answer for ${counted(count, 'file')}`"
-        :disabled="!may('waive') || !reason.trim() || answer.isPending.value"
+        :label="t('goneFiles.iAnswerFor', { files: counted(count, 'file') })"
         data-gone-answer
+        :why-not="whyNot('waive') ?? sayWhy(reason)"
+        :busy="answer.isPending.value"
       />
       <button v-if="insertionId" type="button" class="link" :aria-expanded="twin" @click="twin = !twin">
-        This is not {{ label }}, but another card
+        {{ t('goneFiles.thisIsNotButAnother', { label }) }}
       </button>
     </form>
     <form v-if="twin && insertionId" class="line" @submit.prevent="sayAnother()">
       <label
-        >Its own label <InputText v-model="newLabel" class="field" maxlength="40" data-twin-label
+        >{{ t('goneFiles.itsOwnLabel') }}
+        <InputText v-model="newLabel" class="field" maxlength="40" data-twin-label
       /></label>
       <label
-        >Camera
+        >{{ t('goneFiles.camera') }}
         <select v-model="camera" class="field" required data-twin-camera>
           <option v-for="one in cameras" :key="one.letter" :value="one.letter">
             {{ one.letter }}: {{ one.name }}
           </option>
         </select></label
       >
-      <Button
-        class="act quiet small"
+      <ActButton
+        class="quiet small"
         type="submit"
-        :label="`It is not ${label}`"
-        :disabled="!may('introduce_card') || !newLabel.trim() || !camera || another.isPending.value"
+        :label="t('goneFiles.itIsNot', { label })"
         data-twin
+        :why-not="
+          whyNot('introduce_card') ?? (newLabel.trim() && camera ? undefined : t('goneFiles.labelAndCamera'))
+        "
+        :busy="another.isPending.value"
       />
     </form>
-    <p v-if="answer.error.value ?? another.error.value" class="trouble">
-      {{ (answer.error.value ?? another.error.value)?.message }}
-    </p>
+    <SaidNo :error="answer.error.value ?? another.error.value" />
   </div>
 </template>
 

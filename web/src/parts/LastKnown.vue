@@ -2,6 +2,7 @@
 import Skeleton from 'primevue/skeleton'
 import { computed } from 'vue'
 import { age } from '../words/times'
+import { t } from '../words/say'
 
 /**
  * What a place shows of an answer. Where a later answer did not come, what was last known stays: dimmed, with its age
@@ -13,10 +14,11 @@ const since = computed(() => age(new Date(props.updatedAt).toISOString()))
 
 <template>
   <p v-if="error" role="alert" class="trouble" data-not-answered>
-    {{ error.message }}<template v-if="known"> What stands below is from {{ since }}.</template>
+    {{ error.message
+    }}<template v-if="known">{{ ' ' }}{{ t('lastKnown.whatStandsBelowIsFrom', { since }) }}</template>
   </p>
   <div v-if="!known && !error" aria-busy="true" data-loading>
-    <span class="unseen" role="status">It is being asked for.</span>
+    <span class="unseen" role="status">{{ t('lastKnown.itIsBeingAskedFor') }}</span>
     <Skeleton v-for="line in 4" :key="line" />
   </div>
   <div v-if="known" :class="{ old: error }"><slot /></div>

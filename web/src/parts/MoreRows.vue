@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { useIntersectionObserver } from '@vueuse/core'
 import { useTemplateRef } from 'vue'
+import ActButton from './ActButton.vue'
 
 /** The end of a list of which more is on the server: it is asked for when somebody comes near, or presses. */
 const props = defineProps<{ words: string; asking: boolean }>()
@@ -14,7 +14,14 @@ useIntersectionObserver(end, ([seen]) => {
 
 <template>
   <p ref="end" class="more">
-    <Button class="act quiet small" :label="words" :disabled="asking" data-more @click="emit('more')" />
+    <ActButton
+      type="button"
+      class="quiet small"
+      :label="words"
+      :busy="asking"
+      data-more
+      @press="emit('more')"
+    />
   </p>
 </template>
 

@@ -1,26 +1,26 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useBringRoll, useCheckCopy } from '../api/acts/copies'
 import type { Shapes } from '../api/client'
 import { useWho } from '../shell/me'
+import { t } from '../words/say'
+import SaidNo from './SaidNo.vue'
+import ActButton from './ActButton.vue'
 
 /** What would make a roll safe: each step is a button, and what is under way says so in its place. */
 defineProps<{ steps: readonly Shapes['StepOut'][] }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const bring = useBringRoll()
 const check = useCheckCopy()
 const refusal = computed(() => bring.error.value ?? check.error.value)
 
-const VERBS: Record<Shapes['StepKind'], string> = { copy: 'Copy', mend: 'Mend', check: 'Check' }
-const UNDER_WAY: Record<Shapes['StepKind'], string> = {
-  copy: 'is being copied to',
-  mend: 'is being mended on',
-  check: 'is being checked on',
-}
-const label = ({ act, tag, store }: Shapes['StepOut']) =>
-  `${VERBS[act]} ${tag} ${act === 'copy' ? 'to' : 'on'} ${store}`
-const allowed = (step: Shapes['StepOut']) => may(step.act === 'check' ? 'check' : 'offload')
+const ACTS = { copy: 'remedySteps.copy', mend: 'remedySteps.mend', check: 'remedySteps.check' } as const
+const UNDER_WAY = {
+  copy: 'remedySteps.isBeingCopied',
+  mend: 'remedySteps.isBeingMended',
+  check: 'remedySteps.isBeingChecked',
+} as const
+const label = ({ act, tag, store }: Shapes['StepOut']) => t(ACTS[act], { tag, store })
 function go(step: Shapes['StepOut']) {
   if (step.act !== 'check') bring.mutate({ roll: step.roll_id, store: step.store })
   else if (step.copy_id !== null) check.mutate(step.copy_id)
@@ -31,19 +31,20 @@ function go(step: Shapes['StepOut']) {
   <div v-if="steps.length" class="steps">
     <template v-for="step in steps" :key="step.act + step.tag + step.store">
       <p v-if="step.under_way" role="status" :data-step="step.act">
-        {{ step.tag }} {{ UNDER_WAY[step.act] }} {{ step.store }}
+        {{ t(UNDER_WAY[step.act], { tag: step.tag, store: step.store }) }}
       </p>
-      <Button
+      <ActButton
         v-else
-        class="act quiet small"
+        type="button"
+        class="quiet small"
         :label="label(step)"
         :title="step.sentence"
-        :disabled="!allowed(step)"
         :data-step="step.act"
-        @click="go(step)"
+        :why-not="whyNot(step.act === 'check' ? 'check' : 'offload')"
+        @press="go(step)"
       />
     </template>
-    <p v-if="refusal" role="alert" class="trouble">{{ refusal.message }}</p>
+    <SaidNo :error="refusal" />
   </div>
 </template>
 

@@ -3,7 +3,7 @@ import { nextTick, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Shapes } from '../api/client'
 import { liveConnected, useLive } from '../api/live'
-import { askScan } from '../api/queries'
+import { askScan } from '../api/queries/askScan'
 import { HERE } from '../api/here'
 import { PLACES, titleOf } from '../router'
 import { muted, otherTheme } from '../theme/choices'
@@ -16,6 +16,7 @@ import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
 import WaterLine from './WaterLine.vue'
+import { t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
 provide(ME, props.me)
@@ -50,7 +51,10 @@ useKeys(async (code) => {
   const found = await askScan(code).catch(() => undefined)
   if (found?.card) await router.push({ path: '/clearing', query: { card: found.card } })
   else if (found?.roll) await router.push(`/tally/${encodeURIComponent(found.roll)}`)
-  else unknown.value = found ? `Nothing here is called ${code}.` : `${code} could not be looked up.`
+  else
+    unknown.value = found
+      ? t('appShell.nothingHereIsCalled', { code })
+      : t('appShell.couldNotBeLookedUp', { code })
 })
 </script>
 
@@ -59,7 +63,8 @@ useKeys(async (code) => {
     <PlacesBar :me="me" @help="helpShown = true" />
     <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
-        {{ unknown }} <button type="button" class="link" @click="unknown = ''">close</button>
+        {{ unknown }}
+        <button type="button" class="link" @click="unknown = ''">{{ t('appShell.close') }}</button>
       </p>
       <RouterView />
     </div>

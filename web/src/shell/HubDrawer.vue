@@ -2,7 +2,9 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useFormatCard, useInsertCard, useRemoveCard } from '../api/acts/standins'
-import { useStandinCards } from '../api/queries'
+import { useStandinCards } from '../api/queries/useStandinCards'
+import { t } from '../words/say'
+import SaidNo from '../parts/SaidNo.vue'
 
 /** The demo's hand, at the screen's edge and no part of the product: it puts simulated cards in and takes them out. */
 const SLOTS = ['slot-1', 'slot-2', 'slot-3', 'slot-4']
@@ -15,28 +17,29 @@ const format = useFormatCard()
 const inHub = computed(() => cards.data.value?.filter((card) => card.slot) ?? [])
 const onTable = computed(() => cards.data.value?.filter((card) => !card.slot) ?? [])
 const taken = computed(() => new Set(inHub.value.map((card) => card.slot)))
-const trouble = computed(() => (insert.error.value ?? remove.error.value ?? format.error.value)?.message)
+const refusal = computed(() => insert.error.value ?? remove.error.value ?? format.error.value)
 </script>
 
 <template>
-  <aside class="drawer" :class="{ open }" aria-label="Simulated hub" data-hub>
+  <aside class="drawer" :class="{ open }" :aria-label="t('hubDrawer.simulatedHub')" data-hub>
     <button type="button" class="tab" :aria-expanded="open" data-hub-tab @click="open = !open">
-      Simulated hub
+      {{ t('hubDrawer.simulatedHub') }}
     </button>
     <div v-if="open" class="inside">
-      <p>For trying things out. It stands for the readers and the cards; a real station has its own.</p>
-      <h2>In the hub</h2>
+      <p>{{ t('hubDrawer.forTryingThingsOutIt') }}</p>
+      <h2>{{ t('hubDrawer.inTheHub') }}</h2>
       <ul>
         <li v-for="card in inHub" :key="card.serial">
-          <span class="tag">{{ card.label }}</span> in {{ card.slot?.replace('-', ' ') }}
+          <span class="tag">{{ card.label }}</span>
+          {{ t('hubDrawer.in', { slot: card.slot?.replace('-', ' ') ?? '' }) }}
           <Button
             class="act quiet small"
-            :label="`Take out ${card.label}`"
+            :label="t('hubDrawer.takeOut', { label: card.label })"
             @click="remove.mutate(card.slot ?? '')"
           />
         </li>
       </ul>
-      <h2>On the table</h2>
+      <h2>{{ t('hubDrawer.onTheTable') }}</h2>
       <ul>
         <li v-for="card in onTable" :key="card.serial">
           <span class="tag">{{ card.label }}</span>
@@ -47,16 +50,16 @@ const trouble = computed(() => (insert.error.value ?? remove.error.value ?? form
               class="act quiet small"
               :disabled="taken.has(slot)"
               :label="String(index + 1)"
-              :aria-label="`Put ${card.label} into slot ${index + 1}`"
+              :aria-label="t('hubDrawer.putIntoSlot', { label: card.label, index: index + 1 })"
               @click="insert.mutate({ serial: card.serial, slot })"
             />
           </span>
-          <button type="button" class="link" @click="format.mutate(card.serial)">
-            Format {{ card.label }} in its camera
+          <button type="button" class="link" :data-format="card.label" @click="format.mutate(card.serial)">
+            {{ t('hubDrawer.formatInItsCamera', { label: card.label }) }}
           </button>
         </li>
       </ul>
-      <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+      <SaidNo :error="refusal" />
     </div>
   </aside>
 </template>

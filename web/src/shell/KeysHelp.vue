@@ -4,20 +4,21 @@ import Checkbox from 'primevue/checkbox'
 import { PLACES } from '../router'
 import { keysOn } from '../theme/choices'
 import BoxDialog from './BoxDialog.vue'
+import { t } from '../words/say'
 
 const visible = defineModel<boolean>('visible', { required: true })
 const others = [
-  ['1 … 9', 'on the Bench: that slot'],
-  ['O', 'on the Bench: the next act for the chosen card'],
-  ['N', 'daylight or night'],
-  ['M', 'sound on or off'],
-  ['?', 'this page'],
-  ['scan', 'a card’s label or a roll’s tag and Enter, from any screen: to that card or roll'],
+  ['1 … 9', t('keysHelp.onTheBenchThatSlot')],
+  ['O', t('keysHelp.onTheBenchTheNext')],
+  ['N', t('keysHelp.daylightOrNight')],
+  ['M', t('keysHelp.soundOnOrOff')],
+  ['?', t('keysHelp.thisPage')],
+  [t('keysHelp.scan'), t('keysHelp.aCardsLabelOrA')],
 ]
 </script>
 
 <template>
-  <BoxDialog v-model:visible="visible" title="Keys">
+  <BoxDialog v-model:visible="visible" :title="t('keysHelp.keys')">
     <dl>
       <template v-for="place in PLACES" :key="place.key">
         <dt>{{ place.key.toUpperCase() }}</dt>
@@ -29,13 +30,15 @@ const others = [
       </template>
     </dl>
     <p>
-      <label class="ticked"><Checkbox v-model="keysOn" binary /> single keys are shortcuts</label>
+      <label class="ticked"
+        ><Checkbox v-model="keysOn" binary /> {{ t('keysHelp.singleKeysAreShortcuts') }}</label
+      >
     </p>
     <p>
-      <RouterLink to="/legend" @click="visible = false">What the marks mean</RouterLink> ·
-      <a href="/api/docs" target="_blank">The API</a>
+      <RouterLink to="/legend" @click="visible = false">{{ t('keysHelp.whatTheMarksMean') }}</RouterLink> ·
+      <a href="/api/docs" target="_blank">{{ t('keysHelp.theApi') }}</a>
     </p>
-    <Button class="act" label="Close" autofocus @click="visible = false" />
+    <Button class="act" :label="t('keysHelp.close')" autofocus @click="visible = false" />
   </BoxDialog>
 </template>
 

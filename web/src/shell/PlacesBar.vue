@@ -2,9 +2,10 @@
 import { Bell, BellOff, CircleHelp, LogOut, Moon, Sun } from 'lucide-vue-next'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
-import { useWaterline } from '../api/queries'
+import { useWaterline } from '../api/queries/useWaterline'
 import { PLACES } from '../router'
 import { muted, otherTheme, theme } from '../theme/choices'
+import { t } from '../words/say'
 
 defineProps<{ me: Shapes['Me'] }>()
 defineEmits<{ help: [] }>()
@@ -16,14 +17,14 @@ const signOut = useSignOut()
   <header>
     <p class="production">
       <span class="tag">{{ line.data.value?.production ?? 'Rugged Raft' }}</span>
-      <span v-if="line.data.value" class="day">day {{ line.data.value.day }}</span>
+      <span v-if="line.data.value" class="day">{{ t('placesBar.day', { day: line.data.value.day }) }}</span>
     </p>
-    <nav aria-label="Places">
+    <nav :aria-label="t('placesBar.places')">
       <RouterLink
         v-for="place in PLACES"
         :key="place.path"
         :to="place.path"
-        :title="`${place.asks} (key ${place.key.toUpperCase()})`"
+        :title="t('placesBar.key', { asks: place.asks, key: place.key.toUpperCase() })"
         :class="{ here: place.path === '/' ? $route.path === '/' : $route.path.startsWith(place.path) }"
         :aria-current="
           (place.path === '/' ? $route.path === '/' : $route.path.startsWith(place.path)) ? 'page' : undefined
@@ -35,25 +36,35 @@ const signOut = useSignOut()
       <span class="who">{{ me.name }}, {{ me.role }}</span>
       <button
         type="button"
-        :aria-label="theme === 'night' ? 'Daylight colours' : 'Night colours'"
-        title="Daylight or night (N)"
+        :aria-label="theme === 'night' ? t('placesBar.daylightColours') : t('placesBar.nightColours')"
+        :title="t('placesBar.daylightOrNightN')"
         @click="otherTheme"
       >
         <Sun v-if="theme === 'night'" :size="20" /><Moon v-else :size="20" />
       </button>
       <button
         type="button"
-        :aria-label="muted ? 'Sound on' : 'Sound off'"
+        :aria-label="muted ? t('placesBar.soundOn') : t('placesBar.soundOff')"
         :aria-pressed="muted"
-        title="Mute (M)"
+        :title="t('placesBar.muteM')"
         @click="muted = !muted"
       >
         <BellOff v-if="muted" :size="20" /><Bell v-else :size="20" />
       </button>
-      <button type="button" aria-label="Keys and help" title="Keys (?)" @click="$emit('help')">
+      <button
+        type="button"
+        :aria-label="t('placesBar.keysAndHelp')"
+        :title="t('placesBar.keys')"
+        @click="$emit('help')"
+      >
         <CircleHelp :size="20" />
       </button>
-      <button type="button" aria-label="Sign out" title="Sign out" @click="signOut.mutate(undefined)">
+      <button
+        type="button"
+        :aria-label="t('placesBar.signOut')"
+        :title="t('placesBar.signOut')"
+        @click="signOut.mutate(undefined)"
+      >
         <LogOut :size="20" />
       </button>
     </div>

@@ -1,13 +1,16 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
+import { I18nT } from 'vue-i18n'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useSignIn } from '../api/acts/session'
+import ActButton from '../parts/ActButton.vue'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
 import WaterEdge from '../marks/WaterEdge.vue'
+import { t } from '../words/say'
+import SaidNo from '../parts/SaidNo.vue'
 
 /** over: above a page whose session has ended; signing in goes on where it was. name: who was signed in */
-const props = defineProps<{ over?: boolean; name?: string }>()
+const props = defineProps<{ over?: boolean; name?: string; demo?: boolean | undefined }>()
 const emit = defineEmits<{ signedIn: [] }>()
 const username = ref(props.name ?? '')
 const password = ref('')
@@ -25,17 +28,23 @@ const planks: RaftPlank[] = [
       <RaftMark :planks="planks" :needed="3" met :size="120" aria-hidden="true" />
       <h1>Rugged Raft</h1>
       <p v-if="over" role="status" data-session-ended>
-        Your session has ended. Sign in to go on where you were; nothing was lost.
+        {{ t('signIn.yourSessionHasEndedSign') }}
       </p>
       <label
-        >Name <InputText v-model="username" class="field" autocomplete="username" :autofocus="!name" required
+        >{{ t('signIn.name') }}
+        <InputText v-model="username" class="field" autocomplete="username" :autofocus="!name" required
       /></label>
       <label
-        >Password
+        >{{ t('signIn.password') }}
         <InputText v-model="password" class="field" type="password" autocomplete="current-password" required
       /></label>
-      <Button class="act" type="submit" label="Sign in" :disabled="signIn.isPending.value" />
-      <p v-if="signIn.error.value" role="alert" class="trouble">{{ signIn.error.value.message }}</p>
+      <ActButton type="submit" :label="t('signIn.signIn')" :busy="signIn.isPending.value" />
+      <p v-if="demo" class="soft" data-demo>
+        <I18nT keypath="signIn.thisIsTheDemo" scope="global">
+          <template #command><code>./raft start --own</code></template>
+        </I18nT>
+      </p>
+      <SaidNo :error="signIn.error.value" />
     </form>
     <div class="sea"><WaterEdge /></div>
   </component>

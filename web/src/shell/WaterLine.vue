@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { liveConnected, liveUntil } from '../api/live'
-import { useWaterline } from '../api/queries'
+import { useWaterline } from '../api/queries/useWaterline'
 import WaterEdge from '../marks/WaterEdge.vue'
 import { age } from '../words/times'
 import { bytes, counted, exactBytes } from '../words/units'
 import { sessionEnded } from './session'
+import { t } from '../words/say'
 
 /** The one line that never leaves the screen: what is not safe yet. */
 const line = useWaterline()
@@ -15,14 +16,14 @@ const parts = computed(() => {
   return [
     now.rolls_below.length && {
       key: 'below',
-      words: `${counted(now.rolls_below.length, 'roll')} below the line`,
+      words: t('waterLine.belowTheLine', { rolls: counted(now.rolls_below.length, 'roll') }),
       names: now.rolls_below,
       to: '/tally',
       alarm: true,
     },
     now.cards_waiting.length && {
       key: 'waiting',
-      words: `${counted(now.cards_waiting.length, 'card')} with unsaved files`,
+      words: t('waterLine.withUnsavedFiles', { cards: counted(now.cards_waiting.length, 'card') }),
       names: now.cards_waiting,
       to: '/clearing',
       alarm: false,
@@ -30,8 +31,8 @@ const parts = computed(() => {
     (now.bytes_short || now.rolls_short.length) && {
       key: 'short',
       words: now.bytes_short
-        ? `${bytes(now.bytes_short)} with too few copies`
-        : `${counted(now.rolls_short.length, 'roll')} short of copies`,
+        ? t('waterLine.withTooFewCopies', { bytes: bytes(now.bytes_short) })
+        : t('waterLine.shortOfCopies', { rolls: counted(now.rolls_short.length, 'roll') }),
       names: [...now.rolls_below, ...now.rolls_short],
       title: exactBytes(now.bytes_short),
       to: '/tally',
@@ -39,7 +40,7 @@ const parts = computed(() => {
     },
     now.runs && {
       key: 'runs',
-      words: `${counted(now.runs, 'run')} under way`,
+      words: t('waterLine.underWay', { runs: counted(now.runs, 'run') }),
       names: [],
       to: '/',
       alarm: false,
@@ -58,11 +59,10 @@ const unsafe = computed(() => parts.value.some((part) => part.key !== 'runs'))
   <footer :class="{ deep: unsafe }" aria-live="polite">
     <WaterEdge class="edge" />
     <p v-if="!liveConnected && !sessionEnded" class="line alarm" data-line="cut">
-      The server cannot be reached: what you see is from {{ age(liveUntil.toISOString()) }}. Nothing can be
-      changed until it answers; trying again.
+      {{ t('waterLine.theServerCannotBeReached', { age: age(liveUntil.toISOString()) }) }}
     </p>
     <p v-else-if="line.data.value" class="line" data-line>
-      <strong>{{ unsafe ? 'Not safe yet' : 'Nothing below the water' }}</strong>
+      <strong>{{ unsafe ? t('waterLine.notSafeYet') : t('waterLine.nothingBelowTheWater') }}</strong>
       <RouterLink
         v-for="part in parts"
         :key="part.key"

@@ -1,6 +1,7 @@
 import { watch } from 'vue'
-import { useBench } from '../api/queries'
+import { useBench } from '../api/queries/useBench'
 import { muted } from '../theme/choices'
+import { t } from '../words/say'
 
 type Tune = readonly (readonly [hertz: number, start: number])[]
 const WELL: Tune = [
@@ -49,7 +50,11 @@ export function useBells(): void {
       else if (open.delete(run.id)) {
         const well = run.state === 'well' && run.stores.every((store) => store.state === 'verified')
         play(well ? WELL : TROUBLE)
-        tell(well ? `${run.tag} is read back on every store.` : `${run.tag} ended with trouble.`)
+        tell(
+          well
+            ? t('bells.isReadBackOnEvery', { tag: run.tag })
+            : t('bells.endedWithTrouble', { tag: run.tag }),
+        )
       }
     }
   })

@@ -1,11 +1,20 @@
 import { inject, type InjectionKey } from 'vue'
 import type { Shapes } from '../api/client'
+import { t, type Catalogue } from '../words/say'
 
 export const ME: InjectionKey<Shapes['Me']> = Symbol('who is signed in')
+type Act = keyof Catalogue['may']
 
 /** Who is signed in; inside the shell somebody always is. */
 export function useWho() {
   const me = inject(ME)
   if (!me) throw new Error('used outside the shell')
-  return { me, may: (act: string) => me.may.includes(act) }
+  const may = (act: Act) => me.may.includes(act)
+  /** What keeps this person from an act, in a sentence; undefined where nothing does. */
+  const whyNot = (act: Act): string | undefined =>
+    may(act) ? undefined : t('me.roleMayNot', { role: me.role, act: t(`may.${act}`) })
+  return { me, may, whyNot }
 }
+
+/** Of an act that asks for a reason: that there is none yet. */
+export const sayWhy = (reason: string): string | undefined => (reason.trim() ? undefined : t('me.sayWhy'))

@@ -7,7 +7,16 @@ import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { ref } from 'vue'
+import Accordion from 'primevue/accordion'
+import SelectButton from 'primevue/selectbutton'
+import ActButton from '../parts/ActButton.vue'
 import ChooseOne from '../parts/ChooseOne.vue'
+import DayField from '../parts/DayField.vue'
+import NumberField from '../parts/NumberField.vue'
+import SaidNo from '../parts/SaidNo.vue'
+import SetUpPart from '../parts/SetUpPart.vue'
+import WordsField from '../parts/WordsField.vue'
+import ZoneField from '../parts/ZoneField.vue'
 import MaskedField from '../parts/MaskedField.vue'
 import BoxDialog from '../shell/BoxDialog.vue'
 import { otherTheme } from './choices'
@@ -21,6 +30,10 @@ const tides = [
 const one = ref('slack')
 const some = ref(['ebb', 'flood'])
 const text = ref('Skerrow Creek')
+const count = ref(3)
+const day = ref('2026-05-14')
+const zone = ref('Europe/London')
+const words = ref(['mud', 'rope'])
 const shown = ref(false)
 </script>
 
@@ -38,6 +51,27 @@ const shown = ref(false)
       <button type="button" class="link">A lesser act</button>
       <button type="button" class="pick" aria-pressed="false">one way</button>
       <button type="button" class="pick" aria-pressed="true">the way that is taken</button>
+    </p>
+    <p class="line" data-part-of="actbutton">
+      <ActButton type="button" label="May be pressed" />
+      <ActButton
+        type="button"
+        label="Off, and says why"
+        why-not="The tide is out: the barge lies on the mud."
+      />
+      <ActButton type="button" label="Being done" busy />
+      <ActButton type="button" link label="A lesser act, off" why-not="Nobody is on the bank." />
+    </p>
+    <h2>One way of a few</h2>
+    <p data-part-of="selectbutton">
+      <SelectButton
+        v-model="one"
+        :options="tides"
+        option-label="name"
+        option-value="value"
+        :allow-empty="false"
+        aria-label="Tide, one way"
+      />
     </p>
     <h2>Fields</h2>
     <p class="line" data-part-of="inputtext">
@@ -85,6 +119,25 @@ const shown = ref(false)
     <p class="line" data-part-of="inputmask">
       <label>Day <MaskedField model-value="2026-05-14" mask="9999-99-99" /></label>
     </p>
+    <h2>Numbers, days, places, words</h2>
+    <p class="line" data-part-of="inputnumber">
+      <NumberField v-model="count" label="Volunteers" :max="40" />
+      <NumberField v-model="count" label="Not to be changed" disabled />
+      <DayField v-model="day" label="Launch" />
+      <ZoneField v-model="zone" label="Time zone" />
+      <WordsField v-model="words" label="Words" />
+    </p>
+    <h2>Parts that open</h2>
+    <div data-part-of="accordion">
+      <Accordion multiple :value="['hull']">
+        <SetUpPart part="hull" title="Hull" stands="three planks are new">What is under it.</SetUpPart>
+        <SetUpPart part="mast" title="Mast" stands="stands in the yard">What is under it.</SetUpPart>
+      </Accordion>
+    </div>
+    <h2>A refusal</h2>
+    <SaidNo
+      :error="{ message: 'The lock is shut until the tide is in. Nothing was moved; try again at six.' }"
+    />
     <h2>A question over the screen</h2>
     <p><Button class="act quiet" label="Ask" data-ask @click="shown = true" /></p>
     <BoxDialog v-model:visible="shown" title="Is the barge afloat?">

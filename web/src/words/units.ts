@@ -1,19 +1,37 @@
-/** 1 GB = 10^9 bytes, as drive makers count. Three significant digits. */
+import { type Catalogue, language, number, t } from './say'
+
+const UNITS: readonly [string, number][] = [
+  ['terabyte', 1e12],
+  ['gigabyte', 1e9],
+  ['megabyte', 1e6],
+  ['kilobyte', 1e3],
+]
+
+/** A size with three significant digits. 1 GB = 10^9 bytes, as drive makers count. */
 export function bytes(count: number): string {
-  const units: [string, number][] = [
-    ['TB', 1e12],
-    ['GB', 1e9],
-    ['MB', 1e6],
-    ['kB', 1e3],
-  ]
-  for (const [unit, size] of units) if (count >= 0.9995 * size) return `${threeDigits(count / size)} ${unit}`
-  return `${count} B`
+  for (const [unit, size] of UNITS) if (count >= 0.9995 * size) return inUnit(threeDigits(count / size), unit)
+  return `${number(count)} B`
 }
 
-const threeDigits = (value: number): string =>
-  value >= 99.95 ? value.toFixed(0) : value >= 9.995 ? value.toFixed(1) : value.toFixed(2)
+/** Rounded first, so that the digits are those of the rounded number. */
+function threeDigits(value: number): { value: number; decimals: number } {
+  const decimals = value >= 99.95 ? 0 : value >= 9.995 ? 1 : 2
+  return { value, decimals }
+}
 
-export const exactBytes = (count: number): string => `${count.toLocaleString('en')} bytes`
+const inUnit = ({ value, decimals }: { value: number; decimals: number }, unit: string): string =>
+  new Intl.NumberFormat(language, {
+    style: 'unit',
+    unit,
+    minimumFractionDigits: decimals,
+    maximumFractionDigits: decimals,
+  }).format(value)
 
-export const counted = (count: number, one: string, many = one + 's'): string =>
-  `${count.toLocaleString('en')} ${count === 1 ? one : many}`
+export const exactBytes = (count: number): string => t('units.exactBytes', { count: number(count) })
+
+export const rate = (bytesPerSecond: number): string => t('units.perSecond', { bytes: bytes(bytesPerSecond) })
+
+export type Countable = keyof Catalogue['counted']
+
+/** So many of a thing, such as "1 clip" or "12 clips". */
+export const counted = (count: number, what: Countable): string => t(`counted.${what}`, {}, count)

@@ -1,10 +1,11 @@
+import type { Question } from '../queries/stale'
 import { useMutation, useQueryClient, type MutateOptions } from '@tanstack/vue-query'
 
 /**
  * One change on the server. The live stream brings what it changed; until then the screens named are asked again. Asked
  * for twice with the same words, as by a double click, it is done once.
  */
-export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ...stale: string[]) {
+export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ...stale: Question[]) {
   const cache = useQueryClient()
   const underWay = new Set<string>()
   const mutation = useMutation({

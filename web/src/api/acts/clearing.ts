@@ -1,6 +1,7 @@
 import { answered, client } from '../client'
 import { HERE } from '../here'
 import { useAct } from './act'
+import { t } from '../../words/say'
 
 const P = '/api/productions/{production}/clearing/cards/{card_id}'
 const ofCard = (card: number) => ({ params: { path: { production: HERE, card_id: card } } })
@@ -24,7 +25,7 @@ export const useSignClearance = (waiting: (forWhat: string[]) => void) =>
         waiting(said.waiting_for)
         if (Date.now() > until)
           throw new Error(
-            `Nothing was signed: no station has answered, though ${said.waiting_for.join(', ')}. See that it runs.`,
+            t('clearing.nothingWasSignedNoStation', { waitingFor: said.waiting_for.join(', ') }),
           )
         await new Promise((done) => setTimeout(done, AGAIN_MS))
       }

@@ -11,6 +11,10 @@ export const useChangeProduction = () =>
     'setup',
   )
 
+/** Parts that are left out stay as they are. */
+export const useChangeRule = () =>
+  useAct((body: Shapes['RuleIn']) => answered(client.PATCH(`${P}/rule`, { ...here, body })), 'setup')
+
 export const useAddCamera = () =>
   useAct((body: Shapes['CameraIn']) => answered(client.POST(`${P}/cameras`, { ...here, body })), 'setup')
 
@@ -39,14 +43,14 @@ export const useSavePlan = () =>
     'setup',
   )
 
-/** How far a camera's clock is ahead of the true time, in seconds. */
+/** How far a camera's clock is ahead of the true time, and for which of its times. */
 export const useSetClock = () =>
   useAct(
-    ({ camera, ahead_s }: { camera: string; ahead_s: number }) =>
+    ({ camera, ...body }: Shapes['ClockIn'] & { camera: string }) =>
       answered(
         client.POST('/api/productions/{production}/bench/cameras/{letter}/clock', {
           params: { path: { production: HERE, letter: camera } },
-          body: { ahead_s },
+          body,
         }),
       ),
     'contents',

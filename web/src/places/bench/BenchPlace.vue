@@ -1,12 +1,16 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { useBench, useQueue, useSetUp } from '../../api/queries'
+import { useBench } from '../../api/queries/useBench'
+import { useQueue } from '../../api/queries/useQueue'
+import { useSetUp } from '../../api/queries/useSetUp'
 import { useShortcuts } from '../../shell/keys'
 import CardSheet from './CardSheet.vue'
 import QueuePanel from './QueuePanel.vue'
 import SlotCard from './SlotCard.vue'
 import LastKnown from '../../parts/LastKnown.vue'
+import { t } from '../../words/say'
 
 const bench = useBench()
 const route = useRoute()
@@ -42,17 +46,18 @@ useShortcuts(
 
 <template>
   <main class="place">
-    <h1 class="unseen">Bench</h1>
+    <h1 class="unseen">{{ t('places.bench') }}</h1>
     <LastKnown
       :error="bench.error.value"
       :known="Boolean(bench.data.value)"
       :updated-at="bench.dataUpdatedAt.value"
       ><template v-if="bench.data.value">
         <p v-if="!slots.length" class="empty">
-          No station has told of a reader yet. Start one with <code>./raft station NAME</code> on the machine
-          that has the readers.
+          <I18nT keypath="benchPlace.noStationHasToldOf" scope="global">
+            <template #command><code>./raft station NAME</code></template>
+          </I18nT>
         </p>
-        <section v-else aria-label="Readers" class="hub">
+        <section v-else :aria-label="t('benchPlace.readers')" class="hub">
           <div class="bar" aria-hidden="true"></div>
           <ul>
             <li v-for="(slot, index) in slots" :key="slot.station + slot.name">
@@ -76,7 +81,7 @@ useShortcuts(
           :time-zone="bench.data.value.time_zone"
         />
         <p v-else-if="slots.length" class="empty">
-          Put a card into a reader: what is on it shows here within seconds.
+          {{ chosen ? t('benchPlace.slotIsEmpty', { slot: chosen.name }) : t('benchPlace.putACardIntoA') }}
         </p>
       </template></LastKnown
     >

@@ -5,10 +5,12 @@ import { useSetUnattended } from '../../api/acts/cards'
 import type { Shapes } from '../../api/client'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import { useWho } from '../../shell/me'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
 
 /** Whether cards in this slot are offloaded by themselves: one that leaves no question goes, any other waits. */
 const props = defineProps<{ slotData: Shapes['SlotOut']; plans: readonly string[] }>()
-const { may } = useWho()
+const { may, whyNot } = useWho()
 const set = useSetUnattended()
 /** No plan is called so. */
 const ANY = '*'
@@ -24,23 +26,25 @@ const plan = computed({
     set.mutate({ reader: props.slotData.reader_id, on: true, ...(name === ANY ? {} : { plan: name }) }),
 })
 const choices = computed(() => [
-  { name: 'of any plan', value: ANY },
-  ...props.plans.map((name) => ({ name: `of ${name}`, value: name })),
+  { name: t('byItself.ofAnyPlan'), value: ANY },
+  ...props.plans.map((name) => ({ name: t('byItself.of', { name }), value: name })),
 ])
 </script>
 
 <template>
   <div class="way" :data-unattended-reader="slotData.name">
     <ToggleSwitch v-model="on" :input-id="id" :disabled="!may('offload')" />
-    <label :for="id" title="A card goes by itself if its identity, its layout and its room leave no question">
-      by itself
+    <label :for="id" :title="whyNot('offload') ?? t('byItself.aCardGoesByItself')">
+      {{ t('byItself.byItself') }}
     </label>
     <ChooseOne v-if="on" v-model="plan" label="" :options="choices" :disabled="!may('offload')" />
-    <strong v-if="slotData.insertion_id && slotData.waits_for.length" data-unattended>waits for you</strong>
-    <span v-else-if="slotData.insertion_id && slotData.unattended" class="unseen" data-unattended
-      >by itself</span
-    >
-    <p v-if="set.error.value" role="alert" class="trouble">{{ set.error.value.message }}</p>
+    <strong v-if="slotData.insertion_id && slotData.waits_for.length" data-unattended>{{
+      t('byItself.waitsForYou')
+    }}</strong>
+    <span v-else-if="slotData.insertion_id && slotData.unattended" class="unseen" data-unattended>{{
+      t('byItself.byItself')
+    }}</span>
+    <SaidNo :error="set.error.value" />
   </div>
 </template>
 

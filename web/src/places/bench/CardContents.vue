@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useJoinChapters } from '../../api/acts/cards'
 import type { Shapes } from '../../api/client'
 import HoldingMark from '../../marks/HoldingMark.vue'
-import { HOLDING_WORDS, type Holding } from '../../marks/holding'
+import { HOLDING_BRIEF, HOLDING_WORDS, type Holding } from '../../marks/holding'
 import { useWho } from '../../shell/me'
 import ClipList from './ClipList.vue'
 import ContactSheet from './ContactSheet.vue'
 import type { Clip } from './clips'
+import { number, t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** The clips of a card to look at: a contact sheet or a list, all of them or only what is new, changed or odd. */
 const props = defineProps<{
@@ -19,7 +21,7 @@ const props = defineProps<{
   cardId: number | null
 }>()
 defineEmits<{ pick: [paths: string[], add: boolean] }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const join = useJoinChapters()
 const asList = ref(false)
 const only = ref<Holding | 'odd'>()
@@ -43,8 +45,9 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
 </script>
 
 <template>
-  <section class="clips" aria-label="Clips on this card">
+  <section class="clips" :aria-label="t('cardContents.clipsOnThisCard')">
     <div class="bar">
+      <span class="soft">{{ t('cardContents.clips') }}</span>
       <button
         v-for="{ holding, count } in counts"
         :key="holding"
@@ -55,7 +58,7 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
         @click="pick(holding)"
       >
         <HoldingMark :holding="holding" :size="22" />
-        {{ count.toLocaleString('en') }} {{ HOLDING_WORDS[holding].split(':')[0] }}
+        {{ number(count) }} {{ HOLDING_BRIEF[holding] }}
       </button>
       <button
         v-if="odd"
@@ -65,11 +68,13 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
         data-pick="odd"
         @click="pick('odd')"
       >
-        <HoldingMark holding="new" odd :size="22" /> {{ odd.toLocaleString('en') }} odd
+        <HoldingMark holding="new" odd :size="22" /> {{ t('cardContents.odd', { odd: number(odd) }) }}
       </button>
-      <span v-if="!contents.headers_read" class="soft" data-arriving>reading headers and previews…</span>
+      <span v-if="!contents.headers_read" class="soft" data-arriving>{{
+        t('cardContents.readingHeadersAndPreviews')
+      }}</span>
       <button type="button" class="pick turn" data-turn @click="asList = !asList">
-        {{ asList ? 'as pictures' : 'as a list' }}
+        {{ asList ? t('cardContents.asPictures') : t('cardContents.asAList') }}
       </button>
     </div>
     <ClipList
@@ -91,22 +96,24 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
     <p class="one" aria-live="polite">
       <template v-if="one">
         <code>{{ one.path }}</code> {{ one.body }} {{ one.words }}
-        <span v-if="one.roll">in {{ one.roll }}</span>
-        <Button
+        <span v-if="one.roll">{{ t('cardContents.in', { roll: one.roll }) }}</span>
+        <ActButton
           v-if="cardId && one.kind === 'video' && one.holding === 'held' && one.chapters > 1"
-          class="act quiet small"
-          :label="`Join its ${one.chapters} chapters beside the copies`"
-          :disabled="!may('offload') || join.isPending.value"
+          type="button"
+          class="quiet small"
+          :label="t('cardContents.joinItsChaptersBesideThe', { chapters: one.chapters })"
           data-join
-          @click="join.mutate({ card: cardId, path: one.path })"
+          :why-not="whyNot('offload')"
+          :busy="join.isPending.value"
+          @press="join.mutate({ card: cardId, path: one.path })"
         />
-        <span v-if="join.isSuccess.value" class="soft">Asked for; the Log says what came of it.</span>
-        <span v-if="join.error.value" role="alert" class="trouble">{{ join.error.value.message }}</span>
+        <span v-if="join.isSuccess.value" class="soft">{{ t('cardContents.askedForTheLogSays') }}</span>
+        <SaidNo :error="join.error.value" />
         <span v-if="contents.findings[one.odd]" class="trouble">{{
           contents.findings[one.odd]?.sentence
         }}</span>
       </template>
-      <span v-else class="soft">Choose a clip to read what its header says.</span>
+      <span v-else class="soft">{{ t('cardContents.chooseAClipToRead') }}</span>
     </p>
   </section>
 </template>

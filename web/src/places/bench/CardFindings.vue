@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useCompareCard } from '../../api/acts/cards'
 import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
 import { counted } from '../../words/units'
 import ClockForm from './ClockForm.vue'
+import { number, t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** What there is to say about a card beyond its counts, gravest first, each with what can be done about it. */
 const props = defineProps<{
@@ -13,7 +15,7 @@ const props = defineProps<{
   slotData: Shapes['SlotOut']
   timeZone: string
 }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const shown = ref<string>()
 const setting = ref(false)
 
@@ -25,8 +27,11 @@ const clockTrouble = computed(() =>
     ['future', 'before the production', 'far in time'].includes(one.kind),
   ),
 )
-const hours = (seconds: number) => `${Math.abs(seconds) / 3600} h ${seconds > 0 ? 'later' : 'earlier'}`
+const hours = (seconds: number) =>
+  t(seconds > 0 ? 'cardFindings.later' : 'cardFindings.earlier', { hours: Math.abs(seconds) / 3600 })
 
+const first = computed(() => Math.min(...props.contents.clips.starts, Number.MAX_SAFE_INTEGER))
+const last = computed(() => Math.max(...props.contents.clips.starts, 0))
 const compare = useCompareCard()
 const anything = computed(
   () =>
@@ -50,58 +55,73 @@ const doubtful = computed(() => props.contents.counts.alike > 0 || props.content
         :aria-expanded="shown === finding.sentence"
         @click="shown = shown === finding.sentence ? undefined : finding.sentence"
       >
-        {{ shown === finding.sentence ? 'hide names' : 'names' }}
+        {{ shown === finding.sentence ? t('cardFindings.hideNames') : t('cardFindings.names') }}
       </button>
       <ol v-if="shown === finding.sentence">
         <li v-for="path in finding.paths" :key="path">
           <code>{{ path }}</code>
         </li>
         <li v-if="finding.paths_in_all > finding.paths.length" class="soft">
-          and {{ finding.paths_in_all - finding.paths.length }} more
+          {{ t('cardFindings.andMore', { more: finding.paths_in_all - finding.paths.length }) }}
         </li>
       </ol>
     </li>
     <li v-if="contents.gone_roll" data-gone class="trouble">
-      Nothing of {{ contents.gone_roll }} is on it any more, and {{ contents.gone_roll }} was not cleared: it
-      was formatted too early, or this is another card with the same serial.
+      {{ t('cardFindings.nothingOfIsOnIt', { roll: contents.gone_roll }) }}
     </li>
     <li v-if="contents.companion" data-companion>
-      A companion of {{ contents.companion.roll }}: {{ contents.companion.pairs }} of
-      {{ counted(contents.companion.clips, 'clip') }} are another rendering of what is there. Worth keeping
-      until delivery; it does not count as a copy of {{ contents.companion.roll }}.
+      {{
+        t('cardFindings.aCompanionOfOfAre', {
+          roll: contents.companion.roll,
+          pairs: number(contents.companion.pairs),
+          clips: counted(contents.companion.clips, 'clip'),
+        })
+      }}
     </li>
     <li v-if="contents.shifted_s" data-shifted class="trouble">
-      Every file has the name and size it has in {{ contents.shifted_roll }}, and a time
-      {{ hours(contents.shifted_s) }}: this station’s time zone changed, or the camera’s. Nothing counts as
-      held until it is compared.
+      {{
+        t('cardFindings.everyFileHasTheName', {
+          roll: contents.shifted_roll,
+          hours: hours(contents.shifted_s),
+        })
+      }}
     </li>
     <li v-if="contents.counts.alike">
-      {{ counted(contents.counts.alike, 'file') }} like one of another camera’s: the same name, size and time.
-      Not held until compared.
+      {{ t('cardFindings.likeOneOfAnotherCameras', { files: counted(contents.counts.alike, 'file') }) }}
     </li>
     <li v-if="doubtful && slotData.card_id">
-      <Button
-        class="act quiet small"
-        label="Compare by content"
-        :disabled="!may('read_card') || compare.isPending.value"
+      <ActButton
+        type="button"
+        class="quiet small"
+        :label="t('cardFindings.compareByContent')"
         data-compare
-        @click="compare.mutate(slotData.card_id)"
+        :why-not="whyNot('read_card')"
+        :busy="compare.isPending.value"
+        @press="compare.mutate(slotData.card_id)"
       />
       <span class="soft">
-        reads the whole card{{ contents.compared ? `; ${counted(contents.compared, 'file')} compared` : '' }}
+        {{
+          t('cardFindings.readsTheWholeCard', {
+            compared: contents.compared
+              ? t('cardFindings.compared', { files: counted(contents.compared, 'file') })
+              : '',
+          })
+        }}
       </span>
-      <p v-if="compare.error.value" role="alert" class="trouble">{{ compare.error.value.message }}</p>
+      <SaidNo :error="compare.error.value" />
     </li>
     <li v-if="slotData.camera && (clockTrouble || contents.clock_ahead_s)">
       <template v-if="contents.clock_ahead_s && !setting">
-        Times are shown with camera {{ slotData.camera.letter }}’s clock put right.
-        <button type="button" class="names" @click="setting = true">change</button>
+        {{ t('cardFindings.timesAreShownWithCamera', { letter: slotData.camera.letter }) }}
+        <button type="button" class="names" @click="setting = true">{{ t('cardFindings.change') }}</button>
       </template>
       <ClockForm
         v-else
         :camera="slotData.camera.letter"
         :ahead-s="contents.clock_ahead_s"
         :time-zone="timeZone"
+        :first="first + contents.clock_ahead_s"
+        :last="last + contents.clock_ahead_s"
       />
     </li>
   </ul>

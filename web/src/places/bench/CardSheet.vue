@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useContents } from '../../api/queries'
+import { useContents } from '../../api/queries/useContents'
 import TimeRibbon from '../../marks/TimeRibbon.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
 import { clock, dayAndClock, roughly } from '../../words/times'
-import { bytes, counted, exactBytes } from '../../words/units'
+import { bytes, counted, exactBytes, type Countable } from '../../words/units'
 import CardContents from './CardContents.vue'
 import CardFindings from './CardFindings.vue'
 import { clipsOf, ribbonRows } from './clips'
@@ -19,6 +20,8 @@ import RunReport from './RunReport.vue'
 import StorePlank from './StorePlank.vue'
 import TakeBar from './TakeBar.vue'
 import { useTaking } from './taking'
+import { number, t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
 
 /** The card in the chosen slot: what is on it, where it will go, and the one next act. */
 const props = defineProps<{
@@ -34,12 +37,12 @@ const contents = computed(() => asked.data.value)
 const kinds = computed(() => {
   const on = contents.value?.counts
   if (!on) return ''
-  const parts: [number, string][] = [
+  const parts: [number, Countable][] = [
     [on.stills, 'still'],
-    [on.video, 'video clip'],
-    [on.sound, 'sound take'],
+    [on.video, 'videoClip'],
+    [on.sound, 'soundTake'],
     [on.sidecars, 'sidecar'],
-    [on.other, 'other file'],
+    [on.other, 'otherFile'],
   ]
   return parts
     .filter(([count]) => count)
@@ -51,12 +54,17 @@ const span = computed(() => {
   const first = starts?.[0]
   const last = starts?.at(-1)
   if (first === undefined || last === undefined) return ''
-  return `${dayAndClock(moment(first), props.timeZone)} to ${sameDay(first, last) ? clock(moment(last), props.timeZone) : dayAndClock(moment(last), props.timeZone)}`
+  return t('times.fromTo', {
+    from: dayAndClock(moment(first), props.timeZone),
+    to: sameDay(first, last)
+      ? clock(moment(last), props.timeZone)
+      : dayAndClock(moment(last), props.timeZone),
+  })
 })
 const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
 const sameDay = (one: number, two: number) => Math.abs(one - two) < 20 * 3600
 const clips = computed(() => (contents.value ? clipsOf(contents.value.clips) : []))
-const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.letter ?? 'unknown'))
+const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.letter ?? t('cardSheet.unknown')))
 const taking = useTaking(
   computed(() => (props.slotData.proposal ? props.slotData.card_id : null)),
   clips,
@@ -89,7 +97,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
 </script>
 
 <template>
-  <section class="sheet" aria-label="The chosen card">
+  <section class="sheet" :aria-label="t('cardSheet.theChosenCard')">
     <p v-if="slotData.trouble" role="alert" class="trouble">
       {{ slotData.trouble }}
     </p>
@@ -103,7 +111,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
       :count="slotData.gone_in_all"
       :cameras="cameras"
     />
-    <p v-if="!listing && !slotData.trouble">The card is being listed…</p>
+    <p v-if="!listing && !slotData.trouble">{{ t('cardSheet.theCardIsBeingListed') }}</p>
     <template v-if="listing && !slotData.trouble">
       <div class="top">
         <div>
@@ -111,23 +119,44 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
             <span v-if="slotData.proposal" class="roll" data-tag>{{ slotData.proposal.tag }}</span>
             <span v-else-if="slotData.label" class="roll">{{ slotData.label }}</span>
           </h2>
-          <p v-if="!listing.files" data-contents>{{ slotData.sentence || 'Nothing is on it.' }}</p>
+          <p v-if="!listing.files" data-contents>{{ slotData.sentence || t('cardSheet.nothingIsOnIt') }}</p>
           <p v-else data-contents>
-            <span :title="exactBytes(listing.bytes)">{{ bytes(listing.bytes) }}</span> in
-            {{ counted(listing.files, 'file') }}: {{ kinds || 'being looked at' }}.
-            {{ listing.layout === 'plain' ? 'Plain folders' : `Layout: ${listing.layout}` }}.
+            <span :title="exactBytes(listing.bytes)">{{ bytes(listing.bytes) }}</span>
+            {{
+              t('cardSheet.in', {
+                files: counted(listing.files, 'file'),
+                kinds: kinds || t('cardSheet.beingLookedAt'),
+                layout:
+                  listing.layout === 'plain'
+                    ? t('cardSheet.plainFolders')
+                    : t('cardSheet.layout', { layout: listing.layout }),
+              })
+            }}
           </p>
-          <p v-if="span" class="soft">Shot {{ span }}.</p>
+          <p v-if="span" class="soft">{{ t('cardSheet.shot', { span }) }}</p>
           <p v-if="contents && contents.counts.held" data-held>
-            {{ counted(contents.counts.held, 'file') }} already held,
-            {{ (listing.files - contents.counts.held).toLocaleString('en') }} not.
+            {{
+              t('cardSheet.alreadyHeldNot', {
+                files: counted(contents.counts.held, 'file'),
+                all: number(listing.files - contents.counts.held),
+              })
+            }}
           </p>
           <p v-if="proposal" class="soft">
-            Goes to <code>{{ proposal.folder }}</code> on each of {{ counted(proposal.stores.length, 'store')
-            }}{{ proposal.estimated_s && ready ? `, in ${roughly(proposal.estimated_s)}` : '' }}.
+            <I18nT keypath="cardSheet.goesTo" scope="global">
+              <template #folder
+                ><code>{{ proposal.folder }}</code></template
+              >
+              <template #stores>{{ counted(proposal.stores.length, 'store') }}</template>
+              <template #time>{{
+                proposal.estimated_s && ready
+                  ? t('cardSheet.inTime', { time: roughly(proposal.estimated_s) })
+                  : ''
+              }}</template>
+            </I18nT>
           </p>
           <ul v-if="slotData.waits_for.length" class="trouble" data-waits>
-            <li>This reader offloads by itself, but this card waits for you:</li>
+            <li>{{ t('cardSheet.thisReaderOffloadsByItself') }}</li>
             <li v-for="sentence in slotData.waits_for" :key="sentence">{{ sentence }}</li>
           </ul>
           <p v-if="slotData.question && listing.files && !slotData.gone_in_all">{{ slotData.question }}</p>
@@ -168,10 +197,8 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         v-model="taking.take.to"
         :proposal="proposal"
       />
-      <p v-if="taking.take.to && taking.choice.error.value" role="alert" class="trouble">
-        {{ taking.choice.error.value.message }}
-      </p>
-      <ul v-if="proposal" class="planks" aria-label="Stores">
+      <SaidNo :error="taking.take.to && taking.choice.error.value" />
+      <ul v-if="proposal" class="planks" :aria-label="t('cardSheet.stores')">
         <li v-for="store in proposal.stores" :key="store.store">
           <StorePlank :demand="store" :total-bytes="listing.bytes" :run="slotData.offload ?? undefined" />
         </li>

@@ -2,11 +2,12 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, useTemplateRef } from 'vue'
 import HoldingMark from '../../marks/HoldingMark.vue'
-import { HOLDING_WORDS } from '../../marks/holding'
+import { HOLDING_BRIEF } from '../../marks/holding'
 import { clockToSecond, lasting } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 import { useClipList } from './clipList'
 import type { Clip } from './clips'
+import { t } from '../../words/say'
 
 /** The same clips as rows, for those who want to read rather than look; ordered by any of their columns. */
 const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
@@ -15,13 +16,13 @@ const chosen = defineModel<string>({ required: true })
 
 const ROW = 34
 const COLUMNS = [
-  { key: 'holding', words: 'Held' },
-  { key: 'name', words: 'Clip' },
-  { key: 'starts', words: 'From' },
-  { key: 'length', words: 'Lasts' },
-  { key: 'bytes', words: 'Size' },
-  { key: 'words', words: 'Header' },
-  { key: 'roll', words: 'In' },
+  { key: 'holding', words: t('clipList.held') },
+  { key: 'name', words: t('clipList.clip') },
+  { key: 'starts', words: t('clipList.from') },
+  { key: 'length', words: t('clipList.lasts') },
+  { key: 'bytes', words: t('clipList.size') },
+  { key: 'words', words: t('clipList.header') },
+  { key: 'roll', words: t('clipList.in') },
 ] as const
 type Key = (typeof COLUMNS)[number]['key']
 
@@ -74,9 +75,12 @@ const { press, move, optionId } = useClipList({
       @click="sortBy(key)"
     >
       {{ words }}
-      <span v-if="order.key === key" :aria-label="order.down ? 'falling' : 'rising'" role="img">{{
-        order.down ? '↓' : '↑'
-      }}</span>
+      <span
+        v-if="order.key === key"
+        :aria-label="order.down ? t('clipList.falling') : t('clipList.rising')"
+        role="img"
+        >{{ order.down ? '↓' : '↑' }}</span
+      >
     </button>
   </div>
   <div
@@ -86,7 +90,7 @@ const { press, move, optionId } = useClipList({
     role="listbox"
     aria-multiselectable="true"
     :aria-activedescendant="chosen ? optionId(chosen) : undefined"
-    aria-label="Clips as a list; arrow keys choose one, Space picks it, Shift with an arrow or Space picks through"
+    :aria-label="t('clipList.clipsAsAListArrow')"
     data-list
     @keydown="move"
   >
@@ -112,7 +116,7 @@ const { press, move, optionId } = useClipList({
         <span>{{ lasting(clip.length) }}</span>
         <span>{{ bytes(clip.bytes) }}, {{ counted(clip.files, 'file') }}</span>
         <span class="words">{{ clip.words }}</span>
-        <span class="words soft">{{ HOLDING_WORDS[clip.holding].split(':')[0] }} {{ clip.roll }}</span>
+        <span class="words soft">{{ HOLDING_BRIEF[clip.holding] }} {{ clip.roll }}</span>
       </div>
     </div>
   </div>

@@ -9,6 +9,8 @@ import { counted } from '../../words/units'
 import { useClipList } from './clipList'
 import type { Clip } from './clips'
 import { hung, type Hung } from './hanging'
+import { CLIP_KINDS } from '../../words/kinds'
+import { t } from '../../words/say'
 
 /** Pictures hang along their time from a line, a new line after each pause in the shooting; a peg says what is held. */
 const props = defineProps<{ clips: Clip[]; timeZone: string; picked: ReadonlySet<string> }>()
@@ -39,7 +41,10 @@ const drawn = computed(() =>
 )
 const stretch = ({ pause }: Hung) =>
   pause
-    ? `${clockToSecond(pause.from, props.timeZone).slice(0, 5)} to ${clockToSecond(pause.until, props.timeZone).slice(0, 5)}`
+    ? t('times.fromTo', {
+        from: clockToSecond(pause.from, props.timeZone).slice(0, 5),
+        to: clockToSecond(pause.until, props.timeZone).slice(0, 5),
+      })
     : ''
 
 const { press, move, optionId } = useClipList({
@@ -60,7 +65,7 @@ const { press, move, optionId } = useClipList({
     role="listbox"
     aria-multiselectable="true"
     :aria-activedescendant="chosen ? optionId(chosen) : undefined"
-    aria-label="Pictures; arrow keys choose one, Space picks it, Shift with an arrow or Space picks through"
+    :aria-label="t('contactSheet.picturesArrowKeysChooseOne')"
     data-sheet
     @keydown="move"
   >
@@ -98,7 +103,7 @@ const { press, move, optionId } = useClipList({
               alt=""
               loading="lazy"
             />
-            <span v-else class="none">{{ clip.kind }}</span>
+            <span v-else class="none">{{ CLIP_KINDS[clip.kind] ?? clip.kind }}</span>
             <span class="name">{{ clip.name }}</span>
             <span class="unseen">{{ clockToSecond(clip.starts, timeZone) }}</span>
           </div>

@@ -2,7 +2,8 @@
 import MultiSelect from 'primevue/multiselect'
 import { computed, useId } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useSetUp } from '../../api/queries'
+import { useSetUp } from '../../api/queries/useSetUp'
+import { t } from '../../words/say'
 
 /** Which stores this card goes to: its plan's, unless somebody chooses others for it. */
 const props = defineProps<{ proposal: Shapes['ProposalOut'] }>()
@@ -17,28 +18,28 @@ const now = computed({
 const choices = computed(() =>
   (setUp.data.value?.stores ?? [])
     .filter((store) => !store.lost || now.value.includes(store.name))
-    .map(({ name, lost }) => ({ name: lost ? `${name}, lost` : name, value: name })),
+    .map(({ name, lost }) => ({ name: lost ? t('goesTo.lost', { name }) : name, value: name })),
 )
 </script>
 
 <template>
   <div class="goes" data-goes-to>
-    <span :id="id">Goes to</span>
+    <span :id="id">{{ t('goesTo.goesTo') }}</span>
     <MultiSelect
       v-model="now"
       :options="choices"
       option-label="name"
       option-value="value"
       :show-toggle-all="false"
-      placeholder="no store"
+      :placeholder="t('goesTo.noStore')"
       scroll-height="20rem"
       :aria-labelledby="id"
     />
     <button v-if="to" type="button" class="link" data-plans-stores @click="to = null">
-      use the stores of “{{ proposal.plan }}”
+      {{ t('goesTo.useTheStoresOf', { plan: proposal.plan }) }}
     </button>
-    <span v-else-if="proposal.other_stores" class="soft">as was chosen for this card</span>
-    <span v-else class="soft">the stores of “{{ proposal.plan }}”; others may be chosen for this card</span>
+    <span v-else-if="proposal.other_stores" class="soft">{{ t('goesTo.asWasChosenForThis') }}</span>
+    <span v-else class="soft">{{ t('goesTo.theStoresOfOthersMay', { plan: proposal.plan }) }}</span>
   </div>
 </template>
 

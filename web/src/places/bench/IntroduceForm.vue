@@ -1,15 +1,19 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useIntroduceCard, useRecogniseCard, useSayNotOurs } from '../../api/acts/cards'
+import { useAddCamera } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
+import { useSetUp } from '../../api/queries/useSetUp'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import { useWho } from '../../shell/me'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** A card whose identity is not beyond doubt: which one is it, or is it a new one? */
 const props = defineProps<{ slotData: Shapes['SlotOut']; cameras: Shapes['CameraOut'][] }>()
-const { may } = useWho()
+const { may, whyNot } = useWho()
 const label = ref('')
 const camera = ref('')
 const stay = computed(() => props.slotData.insertion_id ?? 0)
@@ -20,68 +24,105 @@ const known = computed(() =>
   props.slotData.identity?.known.find((one) => one.toLowerCase() === label.value.trim().toLowerCase()),
 )
 const notOurs = useSayNotOurs()
-const refusal = computed(() => introduce.error.value ?? recognise.error.value ?? notOurs.error.value)
-const choices = computed(() =>
-  props.cameras.map(({ letter, name }) => ({ name: `${letter}: ${name}`, value: letter })),
+/** No camera is called so. */
+const ANOTHER = '*'
+const letter = ref('')
+const setUp = useSetUp()
+const plan = ref('')
+const plans = computed(() => (setUp.data.value?.plans ?? []).map(({ name }) => ({ name, value: name })))
+const addCamera = useAddCamera()
+const choices = computed(() => [
+  ...props.cameras.map(({ letter, name }) => ({ name: `${letter}: ${name}`, value: letter })),
+  ...(may('plan') ? [{ name: t('introduceForm.anotherCamera'), value: ANOTHER }] : []),
+])
+const refusal = computed(
+  () => addCamera.error.value ?? introduce.error.value ?? recognise.error.value ?? notOurs.error.value,
 )
+const newCamera = computed(() => letter.value.trim().toUpperCase())
+const bring = (to: string) =>
+  introduce.mutate({ stay: stay.value, label: label.value, camera: to, is_another: false })
 function submit() {
   if (known.value) recognise.mutate({ stay: stay.value, label: known.value })
-  else introduce.mutate({ stay: stay.value, label: label.value, camera: camera.value, is_another: false })
+  else if (camera.value !== ANOTHER) bring(camera.value)
+  else {
+    const said = {
+      letter: newCamera.value,
+      name: t('introduceForm.cameraNamed', { letter: newCamera.value }),
+    }
+    const of = plan.value || (plans.value[0]?.name ?? '')
+    addCamera.mutate({ ...said, kind: 'camera', plan: of }, { onSuccess: () => bring(newCamera.value) })
+  }
 }
 </script>
 
 <template>
   <div v-if="slotData.not_ours_by" class="not-ours" data-said-not-ours>
-    <h2>This card is not ours, says {{ slotData.not_ours_by }}.</h2>
-    <p>Nothing on it is looked after here, and nobody waits for it.</p>
-    <Button
-      class="act quiet small"
-      label="It may be ours after all"
-      :disabled="!may('introduce_card')"
+    <h2>{{ t('introduceForm.thisCardIsNotOurs', { person: slotData.not_ours_by }) }}</h2>
+    <p>{{ t('introduceForm.nothingOnItIsLooked') }}</p>
+    <ActButton
+      type="button"
+      class="quiet small"
+      :label="t('introduceForm.itMayBeOursAfter')"
       data-ours-after-all
-      @click="notOurs.mutate({ stay, not: false })"
+      :why-not="whyNot('introduce_card')"
+      :busy="notOurs.isPending.value"
+      @press="notOurs.mutate({ stay, not: false })"
     />
-    <p v-if="refusal" role="alert" class="trouble">{{ refusal.message }}</p>
+    <SaidNo :error="refusal" />
   </div>
   <form v-else @submit.prevent="submit">
-    <h2 data-identity>{{ slotData.identity?.question ?? 'This card is not in the ledger.' }}</h2>
+    <h2 data-identity>{{ slotData.identity?.question ?? t('introduceForm.thisCardIsNotIn') }}</h2>
     <p v-if="slotData.identity?.candidates.length" class="known">
-      <Button
+      <ActButton
         v-for="one in slotData.identity.candidates"
         :key="one"
-        class="act"
         type="button"
-        :label="`It is ${one}`"
-        :disabled="!may('introduce_card')"
+        :label="t('introduceForm.itIs', { one })"
         :data-candidate="one"
-        @click="recognise.mutate({ stay, label: one })"
+        :why-not="whyNot('introduce_card')"
+        :busy="recognise.isPending.value"
+        @press="recognise.mutate({ stay, label: one })"
       />
-      <span>or a new card:</span>
+      <span>{{ t('introduceForm.orANewCard') }}</span>
     </p>
     <p v-else>
-      Type the label that is written on it. A card that was formatted is known by its label alone; a new one
-      also needs its camera.
+      {{ t('introduceForm.typeTheLabelThatIs') }}
     </p>
-    <label>Label <InputText v-model="label" class="field" required maxlength="40" /></label>
-    <ChooseOne v-if="!known" v-model="camera" label="Camera" :options="choices" data-introduce-camera />
-    <Button
-      class="act"
+    <label
+      >{{ t('introduceForm.label') }} <InputText v-model="label" class="field" required maxlength="40"
+    /></label>
+    <ChooseOne
+      v-if="!known"
+      v-model="camera"
+      :label="t('introduceForm.camera')"
+      :options="choices"
+      data-introduce-camera
+    />
+    <span v-if="!known && camera === ANOTHER" class="line">
+      <label
+        >{{ t('camerasTable.letter') }}
+        <InputText v-model="letter" class="field short" maxlength="4" data-new-camera
+      /></label>
+      <ChooseOne v-if="plans.length > 1" v-model="plan" :label="t('camerasTable.plan')" :options="plans" />
+    </span>
+    <ActButton
       :class="{ quiet: slotData.identity?.candidates.length }"
       type="submit"
-      :label="known ? `It is ${known}, formatted` : 'Add card'"
+      :label="known ? t('introduceForm.itIsFormatted', { known }) : t('introduceForm.addCard')"
       data-introduce
-      :disabled="!may('introduce_card')"
+      :why-not="whyNot('introduce_card')"
+      :busy="introduce.isPending.value"
     />
-    <button
+    <ActButton
       type="button"
-      class="link"
-      :disabled="!may('introduce_card')"
       data-not-ours
-      @click="notOurs.mutate({ stay, not: true })"
-    >
-      This card is not ours
-    </button>
-    <p v-if="refusal" role="alert" class="trouble">{{ refusal.message }}</p>
+      link
+      :label="t('introduceForm.thisCardIsNotOurs2')"
+      :why-not="whyNot('introduce_card')"
+      :busy="notOurs.isPending.value"
+      @press="notOurs.mutate({ stay, not: true })"
+    />
+    <SaidNo :error="refusal" />
   </form>
 </template>
 
@@ -110,5 +151,8 @@ form p {
 }
 label {
   display: grid;
+}
+.short {
+  width: 4.75rem;
 }
 </style>

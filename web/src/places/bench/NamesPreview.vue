@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Shapes } from '../../api/client'
 import { counted } from '../../words/units'
+import { t } from '../../words/say'
 
 /** The names that the files of this very card get, the troubled ones first. */
 const props = defineProps<{ names: Shapes['NamesOut']; folder: string; open?: boolean }>()
@@ -14,18 +15,21 @@ const shown = computed(() => props.names.names.slice(0, all.value ? undefined : 
   <div class="names" data-names>
     <p>
       <code>{{ folder }}/</code>
-      <template v-if="!renamed"> the card’s own folders and names.</template>
+      <template v-if="!renamed">{{ ' ' }}{{ t('namesPreview.theCardsOwnFoldersAnd') }}</template>
       <span v-if="names.whole" class="soft">
-        {{ counted(names.whole, 'clip') }} keep their names: other files refer to them by name.</span
+        {{ t('namesPreview.keepTheirNamesOtherFiles', {}, names.whole) }}</span
       >
     </p>
     <p v-if="names.collisions" class="trouble" data-collisions>
-      {{ counted(names.collisions, 'name') }} would be given to more than one file.
+      {{ t('namesPreview.wouldBeGivenToMore', {}, names.collisions) }}
     </p>
     <p v-if="names.problems" :class="{ trouble: !names.mended }" data-problems>
-      {{ counted(names.problems, 'name') }} that a store of this plan cannot hold{{
-        names.mended ? ', mended as shown' : ''
-      }}.
+      {{
+        t('namesPreview.thatAStoreOfThis', {
+          names: counted(names.problems, 'name'),
+          mended: names.mended ? t('namesPreview.mendedAsShown') : '',
+        })
+      }}
     </p>
     <table v-if="renamed || names.problems || open">
       <tbody>
@@ -47,7 +51,11 @@ const shown = computed(() => props.names.names.slice(0, all.value ? undefined : 
       class="link"
       @click="all = !all"
     >
-      {{ all ? 'fewer' : `${Math.min(names.names.length, names.files) - 6} more` }}
+      {{
+        all
+          ? t('namesPreview.fewer')
+          : t('namesPreview.more', { count: Math.min(names.names.length, names.files) - 6 })
+      }}
     </button>
   </div>
 </template>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
@@ -9,8 +8,11 @@ import { useCancelRun } from '../../api/acts/runs'
 import type { Shapes } from '../../api/client'
 import { allowNotifications } from '../../shell/bells'
 import { useShortcuts } from '../../shell/keys'
+import ActButton from '../../parts/ActButton.vue'
 import { useWho } from '../../shell/me'
-import { bytes } from '../../words/units'
+import { bytes, counted } from '../../words/units'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
 
 /** One obvious next act for the card, or the sentence that says why there is none. */
 const props = defineProps<{
@@ -23,7 +25,7 @@ const emit = defineEmits<{ started: [] }>()
 const anyway = ref(false)
 const notes = ref('')
 const twice = ref(false)
-const { may } = useWho()
+const { may, whyNot } = useWho()
 const router = useRouter()
 
 const start = useOffloadCard()
@@ -38,75 +40,79 @@ const begin = (card: number, tag: string) =>
 interface Act {
   label: string
   hint: string
-  disabled: boolean
+  whyNot?: string | undefined
+  busy?: boolean
   quiet?: boolean
   go: () => void
+}
+/** What keeps the card from going now, besides the person's role. */
+function against(proposal: Shapes['ProposalOut']): string | undefined {
+  if (proposal.startable !== 'ready') return proposal.refusals[0] ?? (proposal.hint || undefined)
+  return proposal.uneven.length && !anyway.value ? t('nextAct.sayAnywayFirst') : undefined
 }
 const act = computed<Act | undefined>(() => {
   const { offload, card_id, listing } = props.slotData
   const proposal = props.proposal
   if (offload && !offload.finished_at)
     return {
-      label: offload.state === 'stopping' ? 'Stopping…' : 'Stop',
+      label: offload.state === 'stopping' ? t('nextAct.stopping') : t('nextAct.stop'),
       hint:
-        offload.state === 'paused'
-          ? 'Paused: nothing is claimed, and nothing is lost.'
-          : 'What is read back by then stays; the rest is named.',
-      disabled: offload.state === 'stopping' || !may('offload'),
+        offload.state === 'paused' ? t('nextAct.pausedNothingIsClaimedAnd') : t('nextAct.whatIsReadBackBy'),
+      whyNot: whyNot('offload'),
+      busy: offload.state === 'stopping',
       quiet: true,
       go: () => cancel.mutate(offload.id),
     }
   const stay = props.slotData.insertion_id
   if (props.slotData.inside && stay)
     return {
-      label: 'Read the whole card',
-      hint: 'This reader shows a folder inside the card.',
-      disabled: !may('read_card') || whole.isPending.value,
+      label: t('nextAct.readTheWholeCard'),
+      hint: t('nextAct.thisReaderShowsAFolder'),
+      whyNot: whyNot('read_card'),
+      busy: whole.isPending.value,
       go: () => whole.mutate(stay),
     }
   if (!proposal || !card_id || !listing) return undefined
   if (proposal.startable === 'all held' || proposal.startable === 'chosen held')
     return {
-      label: 'On to Clearing',
+      label: t('nextAct.onToClearing'),
       hint: proposal.hint,
-      disabled: false,
       go: () => void router.push({ path: '/clearing', query: { card: props.slotData.label } }),
     }
   const most = Math.max(...proposal.stores.map((store) => store.missing_bytes))
   return {
-    label: `Offload ${proposal.tag}`,
-    hint: proposal.hint || `${bytes(most)} to ${proposal.stores.length} stores, read back.`,
-    disabled:
-      proposal.startable !== 'ready' ||
-      (proposal.uneven.length > 0 && !anyway.value) ||
-      !may('offload') ||
-      start.isPending.value,
+    label: t('nextAct.offload', { tag: proposal.tag }),
+    hint:
+      proposal.hint ||
+      t('nextAct.toStoresReadBack', { bytes: bytes(most), stores: counted(proposal.stores.length, 'store') }),
+    whyNot: whyNot('offload') ?? against(proposal),
+    busy: start.isPending.value,
     go: () => {
       allowNotifications()
       begin(card_id, proposal.tag)
     },
   }
 })
-const trouble = computed(
-  () => start.error.value?.message ?? cancel.error.value?.message ?? whole.error.value?.message,
-)
+const refusal = computed(() => start.error.value ?? cancel.error.value ?? whole.error.value)
 
 useShortcuts({
   o: () => {
-    if (act.value && !act.value.disabled && !act.value.quiet) act.value.go()
+    if (act.value && !act.value.whyNot && !act.value.busy && !act.value.quiet) act.value.go()
   },
 })
 </script>
 
 <template>
   <div v-if="act" class="next">
-    <Button
-      class="act"
+    <ActButton
+      type="button"
       :class="{ quiet: act.quiet }"
-      :disabled="act.disabled"
       :label="act.label"
+      :why-not="act.whyNot"
+      :busy="act.busy"
+      :why-shown="Boolean(proposal?.refusals.length) && may('offload')"
       data-next
-      @click="act.go()"
+      @press="act.go()"
     />
     <p class="soft">{{ act.hint }}</p>
     <p
@@ -119,17 +125,18 @@ useShortcuts({
     </p>
     <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
-      <label class="ticked"><Checkbox v-model="anyway" binary data-anyway /> take it anyway</label>
+      <label class="ticked"
+        ><Checkbox v-model="anyway" binary data-anyway /> {{ t('nextAct.takeItAnyway') }}</label
+      >
     </div>
     <label v-if="proposal?.sidecars && !act.quiet && proposal.startable === 'ready'" class="notes">
-      Notes for the sidecars
+      {{ t('nextAct.notesForTheSidecars') }}
       <InputText v-model="notes" class="field" data-notes />
     </label>
     <label v-if="!act.quiet && proposal?.startable === 'ready' && may('offload')" class="soft ticked">
-      <Checkbox v-model="twice" binary data-twice /> read the card twice
+      <Checkbox v-model="twice" binary data-twice /> {{ t('nextAct.readTheCardTwice') }}
     </label>
-    <p v-if="!may('offload')" class="soft">Your role sees and does not act.</p>
-    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+    <SaidNo :error="refusal" />
   </div>
 </template>
 
@@ -142,7 +149,7 @@ useShortcuts({
   max-width: 26.25rem;
   text-align: right;
 }
-.next .act:not(.quiet) {
+.next :deep(.act:not(.quiet)) {
   min-height: 4rem;
   padding: var(--space-2) var(--space-8);
   font-size: var(--type-large);

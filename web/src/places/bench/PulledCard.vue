@@ -1,31 +1,42 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
+import { I18nT } from 'vue-i18n'
 import { useAcknowledgePull } from '../../api/acts/cards'
 import type { Shapes } from '../../api/client'
 import { useWho } from '../../shell/me'
+import { t } from '../../words/say'
+import { WORDS } from '../../words/verdicts'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** A card left this slot in the middle of its offload: said until somebody knows, or it is put back. */
 defineProps<{ pulled: Shapes['PulledOut']; slotName: string }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const acknowledge = useAcknowledgePull()
 </script>
 
 <template>
   <div class="pulled" role="alert" :data-slot="slotName" :data-pulled="pulled.label">
-    <p class="verdict">PULLED</p>
+    <p class="verdict">{{ WORDS.pulled }}</p>
     <p>
-      <strong>{{ pulled.label }}</strong> left in the middle of
-      <RouterLink :to="`/tally/${pulled.tag}`">{{ pulled.tag }}</RouterLink>. Put it back into any reader:
-      what is missing goes on from there.
+      <I18nT keypath="pulledCard.leftInTheMiddleOf" scope="global">
+        <template #label
+          ><strong>{{ pulled.label }}</strong></template
+        >
+        <template #roll
+          ><RouterLink :to="`/tally/${pulled.tag}`">{{ pulled.tag }}</RouterLink></template
+        >
+      </I18nT>
     </p>
-    <Button
-      class="act quiet small"
-      label="I know"
-      :disabled="!may('offload')"
+    <ActButton
+      type="button"
+      class="quiet small"
+      :label="t('pulledCard.iKnow')"
       data-acknowledge
-      @click="acknowledge.mutate(pulled.offload_id)"
+      :why-not="whyNot('offload')"
+      :busy="acknowledge.isPending.value"
+      @press="acknowledge.mutate(pulled.offload_id)"
     />
-    <p v-if="acknowledge.error.value" role="alert">{{ acknowledge.error.value.message }}</p>
+    <SaidNo :error="acknowledge.error.value" />
   </div>
 </template>
 

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useOrderRuns, usePauseRun, useResumeRun } from '../../api/acts/runs'
 import type { Shapes } from '../../api/client'
-import { useQueue } from '../../api/queries'
+import { useQueue } from '../../api/queries/useQueue'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
 import { roughly } from '../../words/times'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** The cards that run or wait, in their order, and when each will be free. */
-const { may } = useWho()
+const { whyNot } = useWho()
 const asked = useQueue()
 const queues = computed(() => (asked.data.value ?? []).filter((queue) => queue.runs.length > 0))
 const waiting = (queue: Shapes['QueueOut']) => queue.runs.filter((run) => !run.running && !run.paused)
@@ -29,13 +31,23 @@ function up(queue: Shapes['QueueOut'], id: number) {
   order.mutate({ station: queue.station, ids })
 }
 const words = (run: Shapes['QueuedOut']) =>
-  run.paused ? 'paused' : run.free_in_s === null ? '' : `free in ${roughly(run.free_in_s)}`
-const trouble = computed(() => (order.error.value ?? pause.error.value ?? resume.error.value)?.message)
+  run.paused
+    ? t('queuePanel.paused')
+    : run.free_in_s === null
+      ? ''
+      : t('queuePanel.freeIn', { time: roughly(run.free_in_s) })
+const refusal = computed(() => order.error.value ?? pause.error.value ?? resume.error.value)
 </script>
 
 <template>
-  <section v-for="queue in queues" :key="queue.station" class="queue" aria-label="Cards under way" data-queue>
-    <h2>Cards under way</h2>
+  <section
+    v-for="queue in queues"
+    :key="queue.station"
+    class="queue"
+    :aria-label="t('queuePanel.cardsUnderWay')"
+    data-queue
+  >
+    <h2>{{ t('queuePanel.cardsUnderWay') }}</h2>
     <ol>
       <li
         v-for="(run, place) in queue.runs"
@@ -46,35 +58,42 @@ const trouble = computed(() => (order.error.value ?? pause.error.value ?? resume
       >
         <PennantMark :letter="run.camera.letter" :size="24" />
         <span class="tag">{{ run.tag }}</span>
-        <span class="soft">{{ run.label }}{{ run.running ? ', running' : run.paused ? '' : ', waits' }}</span>
+        <span class="soft"
+          >{{ run.label
+          }}{{ run.running ? t('queuePanel.running') : run.paused ? '' : t('queuePanel.waits') }}</span
+        >
         <span class="free" data-free>{{ words(run) }}</span>
         <span class="acts">
-          <Button
+          <ActButton
             v-if="!run.running && place > 0 && !queue.runs[place - 1]?.running"
-            class="act quiet small"
-            :label="`${run.tag} sooner`"
-            :disabled="!may('offload')"
+            type="button"
+            class="quiet small"
+            :label="t('queuePanel.sooner', { tag: run.tag })"
             data-sooner
-            @click="up(queue, run.id)"
+            :why-not="whyNot('offload')"
+            @press="up(queue, run.id)"
           />
-          <Button
-            class="act quiet small"
-            :label="run.paused ? 'Go on' : 'Pause'"
-            :disabled="!may('offload') || run.cancelling"
+          <ActButton
+            type="button"
+            class="quiet small"
+            :label="run.paused ? t('queuePanel.goOn') : t('queuePanel.pause')"
             data-pause
-            @click="(run.paused ? resume : pause).mutate(run.id)"
+            :why-not="whyNot('offload')"
+            :busy="run.cancelling"
+            @press="(run.paused ? resume : pause).mutate(run.id)"
           />
         </span>
       </li>
     </ol>
     <p v-if="queue.best.length && waiting(queue).length > 1">
-      Another order gives cameras their cards back sooner.
-      <Button
-        class="act quiet small"
-        label="Use it"
-        :disabled="!may('offload')"
+      {{ t('queuePanel.anotherOrderGivesCamerasTheir') }}
+      <ActButton
+        type="button"
+        class="quiet small"
+        :label="t('queuePanel.useIt')"
         data-better
-        @click="
+        :why-not="whyNot('offload')"
+        @press="
           order.mutate({
             station: queue.station,
             ids: [
@@ -87,7 +106,7 @@ const trouble = computed(() => (order.error.value ?? pause.error.value ?? resume
         "
       />
     </p>
-    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+    <SaidNo :error="refusal" />
   </section>
 </template>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRigs } from '../../api/queries'
+import { useRigs } from '../../api/queries/useRigs'
 import RigRows from '../../marks/RigRows.vue'
 import { counted } from '../../words/units'
+import { t } from '../../words/say'
 
 /** The cards of the rig that a camera is in, side by side, before any of them starts. */
 const props = defineProps<{ letter: string }>()
@@ -25,19 +26,34 @@ const rigs = computed(() =>
 </script>
 
 <template>
-  <section v-for="rig in rigs" :key="rig.name" class="panel" :aria-label="`Rig ${rig.name}`" data-rig-panel>
+  <section
+    v-for="rig in rigs"
+    :key="rig.name"
+    class="panel"
+    :aria-label="t('rigPanel.rig', { name: rig.name })"
+    data-rig-panel
+  >
     <h2>
-      Rig {{ rig.name }}: {{ rig.shots.length ? counted(rig.shots.length, 'shot') : 'waits for its cards' }}
+      {{
+        t('rigPanel.rig2', {
+          name: rig.name,
+          shots: rig.shots.length ? counted(rig.shots.length, 'shot') : t('rigPanel.waitsForItsCards'),
+        })
+      }}
     </h2>
     <p class="soft">
-      Clips on each card: {{ rig.counts
-      }}{{ rig.absent.length ? `; no card of ${rig.absent.join(', ')} is in a reader` : '' }}.
+      {{
+        t('rigPanel.clipsOnEachCard', {
+          counts: rig.counts,
+          absent: rig.absent.length ? t('rigPanel.noCardOfIsIn', { absent: rig.absent.join(', ') }) : '',
+        })
+      }}
     </p>
     <RigRows v-if="rig.shots.length" :rows="rig.marks" :shots="rig.shots" />
     <ul v-if="rig.odd.length" class="odd">
       <li v-for="sentence in rig.odd" :key="sentence" class="trouble" data-rig-odd>{{ sentence }}</li>
     </ul>
-    <p v-else-if="rig.shots.length" data-rig-even>Every camera has one clip of every shot.</p>
+    <p v-else-if="rig.shots.length" data-rig-even>{{ t('rigPanel.everyCameraHasOneClip') }}</p>
   </section>
 </template>
 

@@ -4,6 +4,7 @@ import type { Shapes } from '../../api/client'
 import RaftMark from '../../marks/RaftMark.vue'
 import { age, lasting, roughly } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import { t } from '../../words/say'
 
 /** How the card's last run ended: what is safe, what is not, and how to go on. */
 const props = defineProps<{ run: Shapes['OffloadOut']; label: string }>()
@@ -13,16 +14,17 @@ const well = computed(
 )
 const heading = computed(() => {
   if (well.value) return props.run.sentence
-  if (props.run.state === 'cancelled') return `The run was stopped. ${props.run.sentence}`
-  if (props.run.state === 'broke off') return `The run broke off. ${props.run.sentence}`
-  return `The run ended with trouble. ${props.run.sentence}`
+  if (props.run.state === 'cancelled')
+    return t('runReport.theRunWasStopped', { sentence: props.run.sentence })
+  if (props.run.state === 'broke off') return t('runReport.theRunBrokeOff', { sentence: props.run.sentence })
+  return t('runReport.theRunEndedWithTrouble', { sentence: props.run.sentence })
 })
 const took = computed(() => {
   const { started_at, finished_at, estimated_s } = props.run
   if (!started_at || !finished_at) return ''
   const seconds = (Date.parse(finished_at) - Date.parse(started_at)) / 1000
-  const guess = estimated_s ? `, ${roughly(estimated_s)} ${estimated_s < 10 ? 'were' : 'was'} expected` : ''
-  return ` It took ${lasting(Math.max(1, seconds))}${guess}.`
+  const guess = estimated_s ? t('runReport.expected', { time: roughly(estimated_s) }) : ''
+  return t('runReport.itTook', { time: lasting(Math.max(1, seconds)), guess })
 })
 const planks = computed(() =>
   props.run.stores.map((store) => ({
@@ -39,22 +41,30 @@ const planks = computed(() =>
     <div>
       <h3 data-run-sentence>{{ heading }}</h3>
       <p>
-        {{ counted(run.read_files, 'file') }}, {{ bytes(run.read_bytes) }} read off the card,
-        {{ run.finished_at ? age(run.finished_at) : '' }}, started by {{ run.person }}.{{ took }}
+        {{
+          t('runReport.readOffTheCardStarted', {
+            files: counted(run.read_files, 'file'),
+            bytes: bytes(run.read_bytes),
+            age: run.finished_at ? age(run.finished_at) : '',
+            person: run.person,
+          })
+        }}
+        {{ took }}
       </p>
       <template v-if="!well">
         <p>
-          Nothing was overwritten. Whether {{ label }} may go is said in Clearing; offload again, and only
-          what is missing is written.
+          {{ t('runReport.nothingWasOverwrittenWhetherMay', { label }) }}
         </p>
         <ul>
           <li v-for="(finding, index) in run.findings" :key="index">
             <code v-if="finding.path">{{ finding.path }}</code>
-            <template v-if="finding.files > 1"> and {{ counted(finding.files - 1, 'other file') }} </template>
-            {{ finding.store ? `on ${finding.store}:` : 'on the card:' }}
+            <template v-if="finding.files > 1"
+              >{{ ' ' }}{{ t('runReport.and', { files: counted(finding.files - 1, 'otherFile') }) }}
+            </template>
+            {{ finding.store ? t('runReport.on', { store: finding.store }) : t('runReport.onTheCard') }}
             {{ finding.reason }}
           </li>
-          <li v-if="run.findings_untold">and {{ run.findings_untold }} more.</li>
+          <li v-if="run.findings_untold">{{ t('runReport.andMore', { more: run.findings_untold }) }}</li>
         </ul>
       </template>
     </div>

@@ -7,6 +7,7 @@ import { bytes, counted } from '../../words/units'
 import ByItself from './ByItself.vue'
 import PulledCard from './PulledCard.vue'
 import { wordsOf } from './standing'
+import { t } from '../../words/say'
 
 /** A reader's slot with its card hanging in it, the way it looks on the cart; its answer can be read from afar. */
 const props = defineProps<{
@@ -52,7 +53,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
     </button>
     <PulledCard v-if="slotData.pulled" :pulled="slotData.pulled" :slot-name="slotData.name" />
     <p v-else-if="!slotData.insertion_id" class="bare soft" :data-slot="slotData.name">
-      {{ slotData.name }}: empty
+      {{ t('slotCard.empty', { name: slotData.name }) }}
     </p>
     <ByItself class="by-itself" :slot-data="slotData" :plans="plans" />
   </div>

@@ -3,7 +3,9 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { runProgress, runTraces } from '../../api/live'
 import WakeMark from '../../marks/WakeMark.vue'
-import { bytes, counted, exactBytes } from '../../words/units'
+import { bytes, counted, exactBytes, rate } from '../../words/units'
+import { number, t } from '../../words/say'
+import { EVIDENCE } from '../../words/evidence'
 
 /** A store as a plank across the screen: before a run its room, during one what is written and read back. */
 const props = defineProps<{
@@ -40,18 +42,27 @@ const solid = computed(() => (verified.value ? '100%' : share(mine.value?.verifi
 const words = computed(() => {
   if (feed.value?.going)
     return mine.value
-      ? `${bytes(mine.value.verified)} fed from a verified copy`
-      : 'will be fed from a verified copy'
-  if (running.value && !mine.value) return 'waiting for the worker'
+      ? t('storePlank.fedFromAVerifiedCopy', { verified: bytes(mine.value.verified) })
+      : t('storePlank.willBeFedFromA')
+  if (running.value && !mine.value) return t('storePlank.waitingForTheWorker')
   if (running.value && mine.value)
-    return `${bytes(mine.value.written)} written, ${bytes(mine.value.verified)} read back`
+    return t('storePlank.writtenReadBack', {
+      written: bytes(mine.value.written),
+      verified: bytes(mine.value.verified),
+    })
   const held = result.value
   if (verified.value && held)
-    return `${counted(held.files, 'file')}, ${bytes(held.bytes)} ${held.level}, ${held.files === 1 ? 'agrees' : 'agree'}`
+    return t('storePlank.agree', { bytes: bytes(held.bytes), level: EVIDENCE[held.level] }, held.files)
   if (held && props.run?.finished_at && held.missing_files)
-    return `${held.files.toLocaleString('en')} of ${counted(held.files + held.missing_files, 'file')} safe here`
-  if (!props.demand.online) return 'not connected'
-  return `takes ${bytes(props.demand.missing_bytes)}, has ${bytes(props.demand.free)} free`
+    return t('storePlank.ofSafeHere', {
+      files: number(held.files),
+      all: counted(held.files + held.missing_files, 'file'),
+    })
+  if (!props.demand.online) return t('storePlank.notConnected')
+  return t('storePlank.takesHasFree', {
+    bytes: bytes(props.demand.missing_bytes),
+    free: bytes(props.demand.free),
+  })
 })
 </script>
 
@@ -77,14 +88,14 @@ const words = computed(() => {
       </template>
     </div>
     <div class="words">
-      <p :title="exactBytes(demand.free) + ' free'" data-words>{{ words }}</p>
+      <p :title="t('storePlank.exactlyFree', { bytes: exactBytes(demand.free) })" data-words>{{ words }}</p>
       <p v-if="running && mine" class="rate">
-        <WakeMark :rates="rates" :label="`Rate of ${demand.store} over the last two minutes`" />
-        <span data-rate>{{ bytes(mine.rate) }}/s</span>
+        <WakeMark :rates="rates" :label="t('storePlank.rateOfOverTheLast', { store: demand.store })" />
+        <span data-rate>{{ rate(mine.rate) }}</span>
       </p>
     </div>
     <p v-if="feed?.going" class="wide soft" data-feed>
-      It was too slow for the card to wait. The card can come out: leave this store connected.
+      {{ t('storePlank.itWasTooSlowFor') }}
     </p>
     <p v-else-if="feed?.outcome" class="wide" :class="verified ? 'soft' : 'trouble'" data-feed>
       {{ feed.outcome }}

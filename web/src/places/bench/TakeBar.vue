@@ -5,6 +5,7 @@ import { clockToSecond } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 import type { Clip } from './clips'
 import { cameraFolders, type Taking } from './taking'
+import { t } from '../../words/say'
 
 /** How much of the card goes: all, what is new, a stretch of time, folders, kinds, or clips picked by hand. */
 const props = defineProps<{ taking: Taking; clips: Clip[]; held: number; timeZone: string }>()
@@ -12,10 +13,10 @@ const take = computed(() => props.taking.take)
 const names = computed(() => props.taking.choice.data.value?.names)
 
 const KINDS: Record<string, string> = {
-  picture: 'stills',
-  video: 'video',
-  sequence: 'sequences',
-  sound: 'sound',
+  picture: t('takeBar.stills'),
+  video: t('takeBar.video'),
+  sequence: t('takeBar.sequences'),
+  sound: t('takeBar.sound'),
 }
 const kinds = computed(() => [...new Set(props.clips.map((clip) => clip.kind))])
 const folders = computed(() => cameraFolders(props.clips))
@@ -46,7 +47,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
 </script>
 
 <template>
-  <section class="take" aria-label="How much of the card goes" data-take>
+  <section class="take" :aria-label="t('takeBar.howMuchOfTheCard')" data-take>
     <div class="ways">
       <button
         type="button"
@@ -55,7 +56,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
         data-way="everything"
         @click="taking.clear()"
       >
-        everything
+        {{ t('takeBar.everything') }}
       </button>
       <button
         v-if="held"
@@ -65,7 +66,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
         data-way="new"
         @click="take.only_new = !take.only_new"
       >
-        only new
+        {{ t('takeBar.onlyNew') }}
       </button>
       <template v-if="kinds.length > 1">
         <button
@@ -94,7 +95,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
         </button>
       </template>
       <label class="hours">
-        from
+        {{ t('takeBar.from') }}
         <InputText
           class="field time"
           :model-value="shown(take.from_s)"
@@ -104,7 +105,7 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
         />
       </label>
       <label class="hours">
-        until
+        {{ t('takeBar.until') }}
         <InputText
           class="field time"
           :model-value="shown(take.until_s)"
@@ -113,24 +114,26 @@ function set(which: 'from_s' | 'until_s', text: string | undefined) {
           @change="set('until_s', ($event.target as HTMLInputElement).value)"
         />
       </label>
-      <span v-if="take.picked" class="soft">{{ counted(take.picked.length, 'clip') }} picked</span>
+      <span v-if="take.picked" class="soft">{{
+        t('takeBar.picked', { clips: counted(take.picked.length, 'clip') })
+      }}</span>
     </div>
     <p v-if="taking.partly.value" class="sum" aria-live="polite" data-taken>
-      <template v-if="names"
-        >Takes {{ counted(names.files, 'file') }}, {{ bytes(names.bytes) }};
-        {{
-          names.left_files
-            ? `leaves ${counted(names.left_files, 'file')} behind, by name, to be asked about when the card is cleared.`
-            : 'everything else on the card is held already.'
-        }}</template
-      >
+      <template v-if="names">{{
+        t('takeBar.takes', {
+          files: counted(names.files, 'file'),
+          bytes: bytes(names.bytes),
+          rest: names.left_files
+            ? t('takeBar.leavesBehindByNameTo', { files: counted(names.left_files, 'file') })
+            : t('takeBar.everythingElseOnTheCard'),
+        })
+      }}</template>
       <span v-else-if="taking.choice.error.value" class="trouble">{{
         taking.choice.error.value.message
       }}</span>
     </p>
     <p v-else class="soft sum">
-      Draw on the ribbon to take a stretch of time; Space or a click with Ctrl picks a clip, Shift picks
-      through.
+      {{ t('takeBar.drawOnTheRibbonTo') }}
     </p>
   </section>
 </template>

@@ -1,7 +1,9 @@
 import type { Shapes } from '../../api/client'
 import { runProgress } from '../../api/live'
 import { roughly } from '../../words/times'
+import { STANDINGS } from '../../words/standings'
 import { VERDICTS } from '../../words/verdicts'
+import { t } from '../../words/say'
 
 /** What a slot says: in large letters what is so, then in a few words why, then what comes next. */
 export interface SlotWords {
@@ -11,26 +13,39 @@ export interface SlotWords {
 }
 
 const NEXT: Partial<Record<Shapes['CardStanding'], string>> = {
-  cleared: 'hand it back',
-  empty: 'hand it back',
-  'ready to sign': 'sign for it',
-  'waiting for a signature': 'one more signs',
-  'files gone': 'say what became of them',
+  cleared: t('standing.handItBack'),
+  empty: t('standing.handItBack'),
+  'ready to sign': t('standing.signForIt'),
+  'waiting for a signature': t('standing.oneMoreSigns'),
+  'files gone': t('standing.sayWhatBecameOfThem'),
 }
 
 /** freeIn: seconds until the card can be taken out, while it runs or waits */
 export function wordsOf(slot: Shapes['SlotOut'], freeIn: number | null | undefined): SlotWords {
-  if (slot.trouble) return { verdict: 'NO READ', standing: 'cannot be read', next: 'try another reader' }
+  if (slot.trouble)
+    return {
+      verdict: t('standing.noRead'),
+      standing: t('standing.cannotBeRead'),
+      next: t('standing.tryAnotherReader'),
+    }
   if (!slot.card_id)
     return slot.not_ours_by
-      ? { verdict: 'NOT OURS', standing: `says ${slot.not_ours_by}`, next: '' }
-      : { verdict: 'WHOSE?', standing: 'unknown card', next: 'say which it is' }
+      ? {
+          verdict: t('standing.notOurs'),
+          standing: t('standing.says', { person: slot.not_ours_by }),
+          next: '',
+        }
+      : {
+          verdict: t('standing.whose'),
+          standing: t('standing.unknownCard'),
+          next: t('standing.sayWhichItIs'),
+        }
   const run = slot.offload
   if (run && !run.finished_at) return ofRun(run, freeIn)
-  const standing = slot.standing ?? ''
+  const standing = slot.standing
   return {
     verdict: slot.standing ? VERDICTS[slot.standing] : '',
-    standing: standing === 'never read' ? 'being listed' : standing,
+    standing: !standing ? '' : standing === 'never read' ? t('standing.beingListed') : STANDINGS[standing],
     next: nextOf(slot),
   }
 }
@@ -38,20 +53,31 @@ export function wordsOf(slot: Shapes['SlotOut'], freeIn: number | null | undefin
 function nextOf(slot: Shapes['SlotOut']): string {
   const act = slot.standing && NEXT[slot.standing]
   if (act) return act
-  if (slot.proposal?.startable === 'ready') return `offload ${slot.proposal.tag}`
-  return slot.proposal?.startable === 'refused' ? 'it may not go yet' : ''
+  if (slot.proposal?.startable === 'ready') return t('standing.offload', { tag: slot.proposal.tag })
+  return slot.proposal?.startable === 'refused' ? t('standing.itMayNotGoYet') : ''
 }
 
 function ofRun(run: Shapes['OffloadOut'], freeIn: number | null | undefined): SlotWords {
   const now = runProgress.get(run.id)
   const left = now?.left_s ?? freeIn
-  const next = left === null || left === undefined ? '' : `free in ${roughly(left)}`
+  const next = left === null || left === undefined ? '' : t('standing.freeIn', { left: roughly(left) })
   if (run.state === 'paused')
-    return { verdict: 'PAUSED', standing: 'nothing is claimed', next: 'let it go on' }
-  if (run.state === 'stopping') return { verdict: 'STOPS', standing: 'stopping', next: '' }
-  if (run.state === 'waiting') return { verdict: 'WAITS', standing: 'waits its turn', next }
-  if (!now?.total || !now.stores.length) return { verdict: 'RUNS', standing: 'being offloaded', next }
+    return {
+      verdict: t('standing.paused'),
+      standing: t('standing.nothingIsClaimed'),
+      next: t('standing.letItGoOn'),
+    }
+  if (run.state === 'stopping')
+    return { verdict: t('standing.stops'), standing: t('standing.stopping'), next: '' }
+  if (run.state === 'waiting')
+    return { verdict: t('standing.waits'), standing: t('standing.waitsItsTurn'), next }
+  if (!now?.total || !now.stores.length)
+    return { verdict: t('standing.runs'), standing: t('standing.beingOffloaded'), next }
   const least = Math.min(...now.stores.map((store) => store.verified))
   // all of it is only there once the run has ended, with its last look at the stores
-  return { verdict: `${Math.min(99, Math.floor((100 * least) / now.total))} %`, standing: 'read back', next }
+  return {
+    verdict: `${Math.min(99, Math.floor((100 * least) / now.total))} %`,
+    standing: t('standing.readBack'),
+    next,
+  }
 }

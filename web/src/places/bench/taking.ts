@@ -1,6 +1,6 @@
 import { computed, reactive, type ComputedRef } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useChoice } from '../../api/queries'
+import { useChoice } from '../../api/queries/useChoice'
 import type { Clip } from './clips'
 
 export type Take = Required<Shapes['TakeIn']>

@@ -4,6 +4,7 @@ import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import { counted } from '../../words/units'
 import CaseRow from './CaseRow.vue'
+import { t } from '../../words/say'
 
 /** Cards of which the same is asked, each camera's under its pennant, so that one is found by its camera first. */
 const props = defineProps<{
@@ -40,7 +41,7 @@ const byCamera = computed(() =>
     <div v-for="of in byCamera" :key="of.camera.letter" class="camera" :data-camera="of.camera.letter">
       <h3>
         <PennantMark :letter="of.camera.letter" :size="44" />
-        <span class="unseen">Camera {{ of.camera.letter }}</span>
+        <span class="unseen">{{ t('cardGroup.camera', { letter: of.camera.letter }) }}</span>
       </h3>
       <ul>
         <CaseRow

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
+import { I18nT } from 'vue-i18n'
 import { computed } from 'vue'
 import { useReadCard } from '../../api/acts/cards'
 import { useHandBack } from '../../api/acts/clearing'
@@ -13,6 +13,9 @@ import { age } from '../../words/times'
 import { counted } from '../../words/units'
 import { VERDICTS } from '../../words/verdicts'
 import WaiveLeft from './WaiveLeft.vue'
+import { listed, t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** One card: the answer in letters that can be read from two metres, then why, then what to do. */
 const props = defineProps<{
@@ -21,7 +24,7 @@ const props = defineProps<{
   cameras: readonly Shapes['CameraOut'][]
 }>()
 defineEmits<{ sign: [] }>()
-const { may } = useWho()
+const { may, whyNot } = useWho()
 
 const verdict = computed(() => VERDICTS[props.one.standing])
 const toSign = computed(() => verdict.value === 'SIGN?')
@@ -30,13 +33,13 @@ const since = computed(() => {
   const one = props.one
   const parts = []
   if (one.cleared_at && (one.standing === 'cleared' || one.standing === 'handed back'))
-    parts.push(`cleared ${age(one.cleared_at)} by ${one.cleared_by.join(' and ')}`)
+    parts.push(t('caseRow.clearedBy', { age: age(one.cleared_at), people: listed(one.cleared_by) }))
   if (one.handed_back_at && one.standing === 'handed back')
-    parts.push(`handed back ${age(one.handed_back_at)}`)
-  if (one.read_at) parts.push(`card read ${age(one.read_at)}`)
+    parts.push(t('caseRow.handedBack', { age: age(one.handed_back_at) }))
+  if (one.read_at) parts.push(t('caseRow.cardRead', { age: age(one.read_at) }))
   if (one.looked_at && (toSign.value || one.standing === 'cleared'))
-    parts.push(`its copies looked at ${age(one.looked_at)}`)
-  parts.push(one.slot ? `in ${one.slot} now` : 'in no reader now')
+    parts.push(t('caseRow.itsCopiesLookedAt', { age: age(one.looked_at) }))
+  parts.push(one.slot ? t('caseRow.inNow', { slot: one.slot }) : t('caseRow.inNoReaderNow'))
   const words = parts.join(', ')
   return words.charAt(0).toUpperCase() + words.slice(1) + '.'
 })
@@ -52,6 +55,10 @@ const toOffload = computed(
     (props.one.standing === 'not offloaded' ||
       props.one.blocks.some((block) => block.kind === 'uncovered' || block.kind === 'unread')),
 )
+const waivedNames = computed(() => {
+  const names = props.one.waived.slice(0, NAMES).map((waiver) => waiver.path)
+  return names.join(', ') + (props.one.waived_in_all > NAMES ? ' …' : '')
+})
 const handBack = useHandBack()
 const read = useReadCard()
 </script>
@@ -67,7 +74,9 @@ const read = useReadCard()
     <p class="who tag">{{ one.label }}</p>
     <div class="what">
       <p data-sentence>{{ one.sentence }}</p>
-      <p v-if="one.signed_by.length && toSign">Signed by {{ one.signed_by.join(' and ') }}.</p>
+      <p v-if="one.signed_by.length && toSign">
+        {{ t('caseRow.signedBy', { people: listed(one.signed_by) }) }}
+      </p>
       <GoneFiles
         v-if="one.gone_in_all"
         :card-id="one.card_id"
@@ -82,26 +91,24 @@ const read = useReadCard()
         {{ named.length > NAMES ? ' …' : '' }}
       </p>
       <p v-if="one.waived_in_all" data-waived>
-        {{ counted(one.waived_in_all, 'file') }} waived, in no copy:
-        <code>{{
-          one.waived
-            .slice(0, 3)
-            .map((waiver) => waiver.path)
-            .join(', ')
-        }}</code>
-        ({{ one.waived[0]?.by }}: {{ one.waived[0]?.reason }}){{ one.waived_in_all > 3 ? ' …' : '' }}
+        <I18nT keypath="caseRow.waivedInNoCopy" scope="global">
+          <template #files>{{ counted(one.waived_in_all, 'file') }}</template>
+          <template #names
+            ><code>{{ waivedNames }}</code></template
+          >
+          <template #person>{{ one.waived[0]?.by }}</template>
+          <template #reason>{{ one.waived[0]?.reason }}</template>
+        </I18nT>
       </p>
       <WaiveLeft v-if="one.left_in_all" :one="one" />
       <p class="soft">
         <template v-if="one.tag"
-          ><RouterLink :to="`/tally/${one.tag}`">Roll {{ one.tag }}</RouterLink
+          ><RouterLink :to="`/tally/${one.tag}`">{{ t('caseRow.roll', { tag: one.tag ?? '' }) }}</RouterLink
           >.
         </template>
         <span data-since>{{ since }}</span>
       </p>
-      <p v-if="read.error.value ?? handBack.error.value" role="alert" class="trouble">
-        {{ (read.error.value ?? handBack.error.value)?.message }}
-      </p>
+      <SaidNo :error="read.error.value ?? handBack.error.value" />
     </div>
     <RaftMark
       v-if="one.planks.length"
@@ -118,34 +125,38 @@ const read = useReadCard()
         :to="{ path: '/', query: { card: one.label } }"
         data-to-bench
         >{{
-          may('offload') ? `Offload ${one.label} on the Bench` : `Show ${one.label} on the Bench`
+          may('offload')
+            ? t('caseRow.offloadOnTheBench', { label: one.label })
+            : t('caseRow.showOnTheBench', { label: one.label })
         }}</RouterLink
       >
       <RemedySteps :steps="one.remedy" />
-      <Button
+      <ActButton
         v-if="toSign"
-        class="act"
-        :label="`Sign ${one.tag}`"
-        :disabled="!may('sign')"
+        type="button"
+        :label="t('caseRow.sign', { tag: one.tag ?? '' })"
         data-sign
-        @click="$emit('sign')"
+        :why-not="whyNot('sign')"
+        @press="$emit('sign')"
       />
-      <button
+      <ActButton
         v-if="one.slot && one.standing !== 'being offloaded'"
         type="button"
-        class="link"
-        :disabled="!may('read_card')"
-        @click="read.mutate(one.card_id)"
-      >
-        Read {{ one.label }} again
-      </button>
-      <Button
+        link
+        :label="t('caseRow.readAgain', { label: one.label })"
+        :why-not="whyNot('read_card')"
+        :busy="read.isPending.value"
+        @press="read.mutate(one.card_id)"
+      />
+      <ActButton
         v-if="one.standing === 'cleared' && !one.slot"
-        class="act quiet small"
-        :label="`${one.label} is handed back`"
-        :disabled="!may('sign')"
+        type="button"
+        class="quiet small"
+        :label="t('caseRow.isHandedBack', { label: one.label })"
         data-hand-back
-        @click="handBack.mutate(one.card_id)"
+        :why-not="whyNot('sign')"
+        :busy="handBack.isPending.value"
+        @press="handBack.mutate(one.card_id)"
       />
     </div>
   </li>

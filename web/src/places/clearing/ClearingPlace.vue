@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { useClearing, useSetUp } from '../../api/queries'
+import { useClearing } from '../../api/queries/useClearing'
+import { useSetUp } from '../../api/queries/useSetUp'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import type { Shapes } from '../../api/client'
 import CardGroup from './CardGroup.vue'
 import SignBox from './SignBox.vue'
 import LastKnown from '../../parts/LastKnown.vue'
+import { t } from '../../words/say'
 
 const clearing = useClearing()
 const route = useRoute()
@@ -26,10 +28,14 @@ interface Group {
   empty?: string
 }
 const GROUPS: readonly Group[] = [
-  { group: 'sign now', title: 'Sign now', empty: 'No card waits for a signature.' },
-  { group: 'needs work', title: 'Needs work', empty: 'No card needs anything done.' },
-  { group: 'may go back', title: 'May go back', empty: 'No card here is clear.' },
-  { group: 'handed back', title: 'Handed back' },
+  { group: 'sign now', title: t('clearingPlace.signNow'), empty: t('clearingPlace.noCardWaitsForA') },
+  {
+    group: 'needs work',
+    title: t('clearingPlace.needsWork'),
+    empty: t('clearingPlace.noCardNeedsAnythingDone'),
+  },
+  { group: 'may go back', title: t('clearingPlace.mayGoBack'), empty: t('clearingPlace.noCardHereIsClear') },
+  { group: 'handed back', title: t('clearingPlace.handedBack') },
 ]
 const of = (group: Shapes['CardGroup']) => all.value.filter((one) => one.group === group)
 const inAll = computed(() => Object.values(counts.value ?? {}).reduce((sum, one) => sum + one, 0))
@@ -52,14 +58,14 @@ watch(
 
 <template>
   <main class="place">
-    <h1 class="unseen">Clearing</h1>
+    <h1 class="unseen">{{ t('places.clearing') }}</h1>
     <LastKnown
       :error="clearing.error.value"
       :known="Boolean(clearing.data.value)"
       :updated-at="clearing.dataUpdatedAt.value"
       ><template v-if="clearing.data.value">
         <p v-if="scanned && !known && !clearing.hasNextPage.value" role="alert" class="trouble">
-          There is no card {{ scanned }} in this production.
+          {{ t('clearingPlace.thereIsNoCardIn', { scanned }) }}
         </p>
         <CardGroup
           v-for="{ group, title, empty } in GROUPS"
@@ -75,12 +81,12 @@ watch(
         />
         <MoreRows
           v-if="clearing.hasNextPage.value"
-          :words="`${all.length} of ${counted(inAll, 'card')} shown: show more`"
+          :words="t('clearingPlace.ofShownShowMore', { all: all.length, cards: counted(inAll, 'card') })"
           :asking="clearing.isFetchingNextPage.value"
           @more="clearing.fetchNextPage()"
         />
         <p v-if="unseen.length" class="soft">
-          Never in a reader here, so nothing is known of {{ unseen.map((one) => one.label).join(', ') }}.
+          {{ t('clearingPlace.neverInAReaderHere', { unseen: unseen.map((one) => one.label).join(', ') }) }}
         </p>
       </template></LastKnown
     >

@@ -4,9 +4,13 @@ import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useLookAtCard, useSignClearance } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
+import ActButton from '../../parts/ActButton.vue'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { age } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import { t } from '../../words/say'
+import { EVIDENCE } from '../../words/evidence'
+import SaidNo from '../../parts/SaidNo.vue'
 
 /** What cannot be undone asks for the roll's tag, and says what will happen. */
 const props = defineProps<{ one: Shapes['CaseOut'] | undefined }>()
@@ -45,10 +49,10 @@ const counting = computed(() => shown.value?.planks.filter((plank) => plank.coun
 const right = computed(() => typed.value.trim().toUpperCase() === shown.value?.tag?.toUpperCase())
 const how = (plank: Shapes['PlankOut']) => {
   const place = plank.device === plank.store ? plank.location : `${plank.device}, ${plank.location}`
-  const parts = [place, `${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`, plank.level]
+  const parts = [place, `${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`, EVIDENCE[plank.level]]
   if (plank.read_at) parts.push(age(plank.read_at))
-  if (!plank.online) parts.push('not connected: it counts as it was last read')
-  else if (plank.looked_at) parts.push(`looked at ${age(plank.looked_at)}`)
+  if (!plank.online) parts.push(t('signBox.notConnectedItCountsAs'))
+  else if (plank.looked_at) parts.push(t('signBox.lookedAt', { age: age(plank.looked_at) }))
   return parts.join(', ')
 }
 
@@ -63,20 +67,27 @@ async function submit() {
 </script>
 
 <template>
-  <BoxDialog v-model:visible="visible" :title="`Sign that ${shown?.label ?? ''} may be reused`">
+  <BoxDialog
+    v-model:visible="visible"
+    :title="t('signBox.signThatMayBeReused', { label: shown?.label ?? '' })"
+  >
     <form v-if="shown" @submit.prevent="submit">
       <p>
-        {{ counted(shown.files, 'file') }}, {{ bytes(shown.bytes) }}, as the card was read
-        {{ shown.read_at ? age(shown.read_at) : '' }}. {{ counted(counting.length, 'copy', 'copies') }}
-        {{ counting.length === 1 ? 'counts' : 'count' }}:
+        {{
+          t('signBox.asTheCardWasRead', {
+            files: counted(shown.files, 'file'),
+            bytes: bytes(shown.bytes),
+            age: shown.read_at ? age(shown.read_at) : '',
+          })
+        }}
+        {{ t('signBox.copiesCount', {}, counting.length) }}
       </p>
       <ul>
         <li v-for="plank in counting" :key="plank.store">{{ plank.store }}: {{ how(plank) }}</li>
       </ul>
       <div v-if="shown.waived_in_all" class="trouble" data-account>
         <p>
-          {{ counted(shown.waived_in_all, 'file') }} {{ shown.waived_in_all === 1 ? 'was' : 'were' }} waived:
-          in no copy that counts, and lost once the card is erased.
+          {{ t('signBox.waivedInNoCopyThat', {}, shown.waived_in_all) }}
         </p>
         <ul>
           <li v-for="waiver in shown.waived.slice(0, 8)" :key="waiver.path">
@@ -85,17 +96,18 @@ async function submit() {
         </ul>
       </div>
       <p>
-        <strong
-          >After {{ shown.missing_signatures > 1 ? 'the last signature' : 'this' }} the card may be erased,
-          and {{ shown.tag }} lives on these stores alone.</strong
-        >
+        <strong>{{
+          t(shown.missing_signatures > 1 ? 'signBox.afterTheLast' : 'signBox.afterThis', {
+            tag: shown.tag ?? '',
+          })
+        }}</strong>
       </p>
       <p v-if="moved" role="alert" class="trouble" data-moved>
-        Card or copies are not as they were when this opened.
-        <button type="button" class="link" @click="shown = one">Show it as it is now</button>
+        {{ t('signBox.cardOrCopiesAreNot') }}
+        <button type="button" class="link" @click="shown = one">{{ t('signBox.showItAsItIs') }}</button>
       </p>
       <label
-        >Type the roll’s tag, {{ shown.tag }}
+        >{{ t('signBox.typeTheRollsTag', { tag: shown.tag ?? '' }) }}
         <InputText
           v-model="typed"
           class="field"
@@ -105,17 +117,17 @@ async function submit() {
           data-type-tag
       /></label>
       <p v-if="sign.isPending.value" aria-live="polite" data-looking>
-        {{ waiting.length ? waiting.join('; ') : 'Card and copies are being looked at' }}…
+        {{ waiting.length ? waiting.join('; ') : t('signBox.cardAndCopiesAreBeing') }}…
       </p>
-      <p v-if="sign.error.value" role="alert" class="trouble">{{ sign.error.value.message }}</p>
+      <SaidNo :error="sign.error.value" />
       <p class="acts">
-        <Button
-          class="act"
+        <ActButton
           type="submit"
-          :label="sign.isPending.value ? 'Looking…' : `Sign ${shown.tag}`"
-          :disabled="!right || sign.isPending.value"
+          :label="sign.isPending.value ? t('signBox.looking') : t('signBox.sign', { tag: shown.tag ?? '' })"
+          :why-not="right ? undefined : t('signBox.typeTheTagFirst', { tag: shown.tag ?? '' })"
+          :busy="sign.isPending.value"
         />
-        <Button class="act quiet" type="button" label="Leave it" @click="emit('close')" />
+        <Button class="act quiet" type="button" :label="t('signBox.leaveIt')" @click="emit('close')" />
       </p>
     </form>
   </BoxDialog>

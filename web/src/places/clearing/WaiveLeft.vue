@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useWaiveLeft } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
-import { useWho } from '../../shell/me'
+import { sayWhy, useWho } from '../../shell/me'
 import { counted } from '../../words/units'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** Files that were left on a card on purpose: they go with it when it is formatted, unless somebody takes them. */
 const props = defineProps<{ one: Shapes['CaseOut'] }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const open = ref(false)
 const reason = ref('')
 const waive = useWaiveLeft()
@@ -25,26 +27,27 @@ const go = () =>
 <template>
   <div data-left>
     <p>
-      {{ counted(one.left_in_all, 'file') }} of these stayed on the card on purpose.
+      {{ t('waiveLeft.ofTheseStayedOnThe', { files: counted(one.left_in_all, 'file') }) }}
       <button type="button" class="link" :aria-expanded="open" @click="open = !open">
-        {{ open ? 'later' : 'Say that they need not be kept' }}
+        {{ open ? t('waiveLeft.later') : t('waiveLeft.sayThatTheyNeedNot') }}
       </button>
     </p>
     <form v-if="open" class="line" @submit.prevent="go()">
       <p class="all">
-        Formatting the card will destroy them:
+        {{ t('waiveLeft.formattingTheCardWillDestroy') }}
         <code>{{ one.left_behind.slice(0, 12).join(', ') }}{{ one.left_in_all > 12 ? ' …' : '' }}</code>
       </p>
-      <label>Why <InputText v-model="reason" class="field" data-waive-reason /></label>
-      <Button
-        class="act quiet small"
+      <label>{{ t('waiveLeft.why') }} <InputText v-model="reason" class="field" data-waive-reason /></label>
+      <ActButton
+        class="quiet small"
         type="submit"
-        :label="`Waive ${counted(one.left_in_all, 'file')}`"
-        :disabled="!may('waive') || !reason.trim()"
+        :label="t('waiveLeft.waive', { files: counted(one.left_in_all, 'file') })"
         data-waive
+        :why-not="whyNot('waive') ?? sayWhy(reason)"
+        :busy="waive.isPending.value"
       />
     </form>
-    <p v-if="waive.error.value" role="alert" class="trouble">{{ waive.error.value.message }}</p>
+    <SaidNo :error="waive.error.value" />
   </div>
 </template>
 

@@ -5,26 +5,28 @@ import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useProveJournal } from '../../api/acts/session'
 import type { Shapes } from '../../api/client'
-import { useLog, useWaterline, type LogWanted } from '../../api/queries'
+import { useLog, type LogWanted } from '../../api/queries/useLog'
+import { useWaterline } from '../../api/queries/useWaterline'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import { byDay, FOLDED, subjectsOf, timesOf } from './days'
 import LogEntry from './LogEntry.vue'
+import { t } from '../../words/say'
 
 /** No kind is called so, and no username has such a character. */
 const ALL = '*'
 
 const KINDS: { name: string; value: Shapes['ActKind'] | typeof ALL }[] = [
-  { name: 'everything', value: ALL },
-  { name: 'comings and goings of cards', value: 'moves' },
-  { name: 'what cards are and hold', value: 'cards' },
-  { name: 'copies', value: 'copies' },
-  { name: 'clearing', value: 'clearing' },
-  { name: 'stores and drives', value: 'stores' },
-  { name: 'set-up', value: 'set_up' },
-  { name: 'signing in and out', value: 'people' },
+  { name: t('logPlace.everything'), value: ALL },
+  { name: t('logPlace.comingsAndGoingsOfCards'), value: 'moves' },
+  { name: t('logPlace.whatCardsAreAndHold'), value: 'cards' },
+  { name: t('logPlace.copies'), value: 'copies' },
+  { name: t('logPlace.clearing'), value: 'clearing' },
+  { name: t('logPlace.storesAndDrives'), value: 'stores' },
+  { name: t('logPlace.setUp'), value: 'set_up' },
+  { name: t('logPlace.signingInAndOut'), value: 'people' },
 ]
 
 const kind = ref<Shapes['ActKind'] | typeof ALL>(ALL)
@@ -43,7 +45,7 @@ const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const pages = computed(() => log.data.value?.pages ?? [])
 const people = computed(() => [
-  { name: 'everybody', value: ALL },
+  { name: t('logPlace.everybody'), value: ALL },
   ...(pages.value[0]?.people ?? []).map(({ name, username }) => ({ name, value: username })),
 ])
 const entries = computed(() => pages.value.flatMap((page) => page.entries))
@@ -54,8 +56,8 @@ const sealed = computed(() => {
   const answer = seal.data.value
   if (!answer) return ''
   return answer.broken_at === null
-    ? 'Every entry is as it was written.'
-    : `Entry ${answer.broken_at} was changed after it was written.`
+    ? t('logPlace.everyEntryIsAsIt')
+    : t('logPlace.entryWasChangedAfterIt', { entry: answer.broken_at })
 })
 
 function all(): void {
@@ -67,21 +69,25 @@ function all(): void {
 
 <template>
   <main class="place">
-    <h1 class="unseen">Log</h1>
+    <h1 class="unseen">{{ t('places.log') }}</h1>
     <LastKnown :error="log.error.value" :known="Boolean(log.data.value)" :updated-at="log.dataUpdatedAt.value"
       ><template v-if="log.data.value">
         <div class="asked">
-          <label>Find <InputText v-model="text" class="field" data-search /></label>
-          <ChooseOne v-model="kind" label="What" :options="KINDS" data-kind />
-          <ChooseOne v-model="person" label="Who" :options="people" data-who />
+          <label>{{ t('logPlace.find') }} <InputText v-model="text" class="field" data-search /></label>
+          <ChooseOne v-model="kind" :label="t('logPlace.what')" :options="KINDS" data-kind />
+          <ChooseOne v-model="person" :label="t('logPlace.who')" :options="people" data-who />
           <span class="prove">
             <span role="status">{{ sealed }}</span>
-            <Button class="act quiet small" label="Prove the log" @click="seal.mutate(undefined)" />
+            <Button
+              class="act quiet small"
+              :label="t('logPlace.proveTheLog')"
+              @click="seal.mutate(undefined)"
+            />
           </span>
         </div>
         <p v-if="!entries.length" class="none" data-none>
-          Nothing in the log is like that.
-          <Button class="act quiet small" label="Show everything" @click="all" />
+          {{ t('logPlace.nothingInTheLogIs') }}
+          <Button class="act quiet small" :label="t('logPlace.showEverything')" @click="all" />
         </p>
         <section v-for="day in days" :key="day.name">
           <h2>{{ day.name }}</h2>
@@ -91,7 +97,7 @@ function all(): void {
               <details v-else data-folded>
                 <summary>
                   <span class="span">{{ timesOf(one, zone) }}</span>
-                  {{ counted(one.entries.length, ...FOLDED[one.entries[0]!.kind]!) }}:
+                  {{ counted(one.entries.length, FOLDED[one.entries[0]!.kind]!) }}:
                   <b class="tag">{{ subjectsOf(one) }}</b>
                 </summary>
                 <LogEntry v-for="entry in one.entries" :key="entry.id" :entry="entry" :zone="zone" />
@@ -101,7 +107,7 @@ function all(): void {
         </section>
         <MoreRows
           v-if="log.hasNextPage.value"
-          words="Show older entries"
+          :words="t('logPlace.showOlderEntries')"
           :asking="log.isFetchingNextPage.value"
           @more="log.fetchNextPage()"
         /> </template

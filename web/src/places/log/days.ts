@@ -1,12 +1,14 @@
 import type { Shapes } from '../../api/client'
 import { clock, dayInWords } from '../../words/times'
+import { t } from '../../words/say'
+import { type Countable } from '../../words/units'
 
 type Entry = Shapes['LogEntry']
 
-/** What is read as one where it happened several times, one after the other: one and many of it. */
-export const FOLDED: Partial<Record<Entry['kind'], readonly [string, string]>> = {
-  moves: ['coming or going of cards', 'comings and goings of cards'],
-  people: ['time that somebody signed in or out', 'times that somebody signed in or out'],
+/** What is read as one where it happened several times, one after the other, and what it is counted as. */
+export const FOLDED: Partial<Record<Entry['kind'], Countable>> = {
+  moves: 'comingOrGoing',
+  people: 'signingIn',
 }
 
 /** An entry, or several of a kind that is folded. */
@@ -38,7 +40,7 @@ export function byDay(entries: readonly Entry[], timeZone: string, folded: boole
 /** From the oldest to the newest. */
 export function timesOf(line: Line, timeZone: string): string {
   const [last, first] = [line.entries[0], line.entries.at(-1)].map((one) => clock(one?.at ?? '', timeZone))
-  return first === last ? `${first}` : `${first} to ${last}`
+  return first === last ? `${first}` : t('times.fromTo', { from: first ?? '', to: last ?? '' })
 }
 
 /** Whom or what these are about, each once, oldest first. */

@@ -1,20 +1,25 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { refDebounced } from '@vueuse/core'
-import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import { useSavePlan } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
-import { usePlanExample } from '../../api/queries'
+import { usePlanExample } from '../../api/queries/usePlanExample'
 import { useWho } from '../../shell/me'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import NamesPreview from '../bench/NamesPreview.vue'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
+import NumberField from '../../parts/NumberField.vue'
+import WordsField from '../../parts/WordsField.vue'
 
 /** A plan as it is written, beside what it makes of a real card. */
 const props = defineProps<{ plan: Shapes['PlanIn'] & { id?: number }; setup: Shapes['SetUpOut'] }>()
 const emit = defineEmits<{ saved: [] }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const algorithms = computed(() => props.setup.algorithms.map((name) => ({ name, value: name })))
 const draft = reactive({
   ...props.plan,
@@ -23,42 +28,36 @@ const draft = reactive({
   more_algorithms: [...(props.plan.more_algorithms ?? [])],
   read_twice: props.plan.read_twice ?? false,
 })
-const numbers = reactive({
-  start: String(draft.start),
-  roll_digits: String(draft.roll_digits),
-  roll_start: String(draft.roll_start),
-})
-const keywords = ref(draft.keywords.join(', '))
+const start = ref(props.plan.start ?? 1)
+const digits = ref(props.plan.roll_digits ?? 3)
+const firstRoll = ref(props.plan.roll_start ?? 1)
 const offered = computed(() =>
   props.setup.stores.filter((store) => !store.lost || props.plan.stores?.includes(store.name)),
 )
 const whole = computed<Shapes['PlanIn']>(() => ({
   ...draft,
-  start: Number(numbers.start),
-  roll_digits: Number(numbers.roll_digits),
-  roll_start: Number(numbers.roll_start),
+  start: start.value,
+  roll_digits: digits.value,
+  roll_start: firstRoll.value,
   stores: [...draft.stores],
-  keywords: keywords.value
-    .split(',')
-    .map((word) => word.trim())
-    .filter(Boolean),
+  keywords: [...draft.keywords],
 }))
 const settled = refDebounced(whole, 250)
 const example = usePlanExample(() => props.plan.id ?? props.setup.plans[0]?.id ?? 0, settled)
 const save = useSavePlan()
 const go = () => save.mutate({ id: props.plan.id, ...whole.value }, { onSuccess: () => emit('saved') })
 const NAMES = [
-  ['', 'as on the card'],
-  ['{roll}_{name}', 'roll before the name'],
-  ['{date}_{roll}_{name}', 'dated'],
-  ['{roll}_{number:4}_{counter}', 'renumbered'],
-  ['{shot:3}/{camera}_{name}', 'a folder a shot'],
+  ['', t('planSheet.asOnTheCard')],
+  ['{roll}_{name}', t('planSheet.rollBeforeTheName')],
+  ['{date}_{roll}_{name}', t('planSheet.dated')],
+  ['{roll}_{number:4}_{counter}', t('planSheet.renumbered')],
+  ['{shot:3}/{camera}_{name}', t('planSheet.aFolderAShot')],
 ] as const
 const FOLDERS = [
-  ['{production}/{date}/{roll}', 'a folder a roll'],
-  ['{year}/{month}/{day}/{roll}', 'years, months, days'],
-  ['{fleet}/{job}/{roll}', 'fleet and job'],
-  ['{production}/{date}', 'a folder a day'],
+  ['{production}/{date}/{roll}', t('planSheet.aFolderARoll')],
+  ['{year}/{month}/{day}/{roll}', t('planSheet.yearsMonthsDays')],
+  ['{fleet}/{job}/{roll}', t('planSheet.fleetAndJob')],
+  ['{production}/{date}', t('planSheet.aFolderADay')],
 ] as const
 const out = computed(() => example.data.value)
 </script>
@@ -66,9 +65,11 @@ const out = computed(() => example.data.value)
 <template>
   <form class="sheet" data-plan-sheet @submit.prevent="go()">
     <div class="write">
-      <label class="wide">Name <InputText v-model="draft.name" class="field" data-plan-name /></label>
+      <label class="wide"
+        >{{ t('planSheet.name') }} <InputText v-model="draft.name" class="field" data-plan-name
+      /></label>
       <div class="wide">
-        <label for="folder">Folder of a roll</label>
+        <label for="folder">{{ t('planSheet.folderOfARoll') }}</label>
         <InputText id="folder" v-model="draft.folder" class="field mono" data-folder-template />
         <p class="ready">
           <button
@@ -83,12 +84,12 @@ const out = computed(() => example.data.value)
         </p>
       </div>
       <div class="wide">
-        <label for="names">Names of clips, without ending</label>
+        <label for="names">{{ t('planSheet.namesOfClipsWithoutEnding') }}</label>
         <InputText
           id="names"
           v-model="draft.names"
           class="field mono"
-          placeholder="as on the card"
+          :placeholder="t('planSheet.asOnTheCard')"
           data-names-template
         />
         <p class="ready">
@@ -103,79 +104,91 @@ const out = computed(() => example.data.value)
           </button>
         </p>
       </div>
+      <NumberField v-model="start" :label="t('planSheet.numbersFrom')" /><label
+        >{{ t('planSheet.rollPrefix') }}
+        <InputText v-model="draft.roll_prefix" class="field short" :placeholder="t('planSheet.letter')"
+      /></label>
+      <NumberField v-model="digits" :label="t('planSheet.rollDigits')" :min="2" :max="6" />
+      <NumberField v-model="firstRoll" :label="t('planSheet.firstRoll')" :min="1" />
       <label
-        >Numbers from <InputText v-model="numbers.start" class="field short" inputmode="numeric"
+        >{{ t('planSheet.job') }}
+        <InputText v-model="draft.job" class="field mid" aria-describedby="what-words-are" data-job
       /></label>
       <label
-        >Roll prefix <InputText v-model="draft.roll_prefix" class="field short" placeholder="letter"
+        >{{ t('planSheet.fleet') }}
+        <InputText v-model="draft.fleet" class="field mid" aria-describedby="what-words-are"
       /></label>
       <label
-        >Roll digits <InputText v-model="numbers.roll_digits" class="field short" inputmode="numeric"
-      /></label>
-      <label
-        >First roll <InputText v-model="numbers.roll_start" class="field short" inputmode="numeric"
-      /></label>
-      <label
-        >Job <InputText v-model="draft.job" class="field mid" aria-describedby="what-words-are" data-job
-      /></label>
-      <label
-        >Fleet <InputText v-model="draft.fleet" class="field mid" aria-describedby="what-words-are"
-      /></label>
-      <label
-        >Text <InputText v-model="draft.text" class="field mid" aria-describedby="what-words-are"
+        >{{ t('planSheet.text') }}
+        <InputText v-model="draft.text" class="field mid" aria-describedby="what-words-are"
       /></label>
       <p id="what-words-are" class="wide soft">
-        Words for folders and names: the job this footage belongs to, the fleet that several jobs sail in (a
-        client, a series), and any other text.
+        {{ t('planSheet.wordsForFoldersAndNames') }}
       </p>
-      <ChooseOne v-model="draft.algorithm" label="Checksum" :options="algorithms" data-checksum />
+      <ChooseOne
+        v-model="draft.algorithm"
+        :label="t('planSheet.checksum')"
+        :options="algorithms"
+        data-checksum
+      />
       <fieldset class="wide" data-more-checksums>
-        <legend>Taken in the same reading</legend>
+        <legend>{{ t('planSheet.takenInTheSameReading') }}</legend>
         <label v-for="one in setup.algorithms.filter((a) => a !== draft.algorithm)" :key="one" class="ticked">
           <Checkbox v-model="draft.more_algorithms" :value="one" /> {{ one }}
         </label>
-        <label class="ticked"><Checkbox v-model="draft.read_twice" binary /> read cards twice</label>
+        <label class="ticked"
+          ><Checkbox v-model="draft.read_twice" binary /> {{ t('planSheet.readCardsTwice') }}</label
+        >
       </fieldset>
       <fieldset class="wide">
-        <legend>Stores</legend>
+        <legend>{{ t('planSheet.stores') }}</legend>
         <label v-for="store in offered" :key="store.name" class="ticked">
           <Checkbox v-model="draft.stores" :value="store.name" />
-          {{ store.name }}<span v-if="store.lost" class="trouble">, reported lost</span>
+          {{ store.name }}<span v-if="store.lost" class="trouble">{{ t('planSheet.reportedLost') }}</span>
         </label>
       </fieldset>
       <label class="ticked wide">
-        <Checkbox v-model="draft.mend_names" binary data-mend /> mend names that a store cannot hold
+        <Checkbox v-model="draft.mend_names" binary data-mend /> {{ t('planSheet.mendNamesThatAStore') }}
       </label>
       <label class="ticked wide">
-        <Checkbox v-model="draft.sidecars" binary /> write sidecars (XMP) beside the copies
+        <Checkbox v-model="draft.sidecars" binary /> {{ t('planSheet.writeSidecarsXmpBesideThe') }}
       </label>
       <template v-if="draft.sidecars">
-        <label>Creator <InputText v-model="draft.creator" class="field mid" /></label>
-        <label>Rights <InputText v-model="draft.rights" class="field mid" /></label>
-        <label class="wide">Keywords, by commas <InputText v-model="keywords" class="field" /></label>
+        <label>{{ t('planSheet.creator') }} <InputText v-model="draft.creator" class="field mid" /></label>
+        <label>{{ t('planSheet.rights') }} <InputText v-model="draft.rights" class="field mid" /></label>
+        <WordsField v-model="draft.keywords" class="wide" :label="t('planSheet.keywords')" />
       </template>
       <p class="wide">
-        <Button class="act" type="submit" label="Save plan" :disabled="!may('plan')" data-save-plan />
-        <span v-if="save.error.value" role="alert" class="trouble">{{ save.error.value.message }}</span>
+        <ActButton
+          type="submit"
+          :label="t('planSheet.savePlan')"
+          data-save-plan
+          :why-not="whyNot('plan')"
+          :busy="save.isPending.value"
+        />
+        <SaidNo :error="save.error.value" />
       </p>
     </div>
     <div class="made" aria-live="polite" data-example>
-      <h3>{{ out?.card ? `On card ${out.card}` : 'On a real card' }}</h3>
+      <h3>{{ out?.card ? t('planSheet.onCard', { card: out.card }) : t('planSheet.onARealCard') }}</h3>
       <p v-if="out?.trouble" class="trouble" data-example-trouble>{{ out.trouble }}</p>
       <NamesPreview v-else-if="out?.names" :names="out.names" :folder="out.folder" open />
-      <p v-else class="soft">No card of this plan’s cameras has been read yet.</p>
+      <p v-else class="soft">{{ t('planSheet.noCardOfThisPlans') }}</p>
       <details>
-        <summary>Fields</summary>
+        <summary>{{ t('planSheet.fields') }}</summary>
         <dl>
           <template v-for="field in setup.fields" :key="field.name">
             <dt>
               <code>{{ '{' + field.name + '}' }}</code>
             </dt>
-            <dd>{{ field.words }}{{ field.of_clip ? ' (names only)' : '' }}</dd>
+            <dd>{{ field.words }}{{ field.of_clip ? ` ${t('planSheet.namesOnly')}` : '' }}</dd>
           </template>
         </dl>
         <p class="soft">
-          A number may have digits, <code>{number:4}</code>; a word a case, <code>{camera:lower}</code>.
+          <I18nT keypath="planSheet.digitsAndCase" scope="global">
+            <template #digits><code>{number:4}</code></template>
+            <template #lower><code>{camera:lower}</code></template>
+          </I18nT>
         </p>
       </details>
     </div>

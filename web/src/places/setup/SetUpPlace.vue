@@ -1,16 +1,28 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
+import { useSessionStorage } from '@vueuse/core'
+import Accordion from 'primevue/accordion'
 import { computed, ref } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useSetUp } from '../../api/queries'
+import { useSetUp } from '../../api/queries/useSetUp'
 import { useWho } from '../../shell/me'
+import { usePeople } from '../../api/queries/usePeople'
+import { useStores } from '../../api/queries/useStores'
+import { counted } from '../../words/units'
+import DrivesTable from './DrivesTable.vue'
+import PeopleTable from './PeopleTable.vue'
+import RuleForm from './RuleForm.vue'
 import CamerasTable from './CamerasTable.vue'
 import PlanSheet from './PlanSheet.vue'
 import ProductionForm from './ProductionForm.vue'
 import RigsTable from './RigsTable.vue'
+import { listed, number, t } from '../../words/say'
+import { shortDay } from '../../words/times'
+import LastKnown from '../../parts/LastKnown.vue'
+import SetUpPart from '../../parts/SetUpPart.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 const asked = useSetUp()
-const { may } = useWho()
+const { may, whyNot } = useWho()
 const setup = computed(() => asked.data.value)
 const chosen = ref<string>()
 const plan = computed(
@@ -42,51 +54,101 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
     : undefined,
 )
 const adding = ref(false)
+/** Which parts are open: they stay so while other screens are looked at. */
+const open = useSessionStorage('raft-set-up', ['plans'])
+
+const standsProduction = computed(() => {
+  const now = setup.value
+  if (!now) return ''
+  const clock = `${String(now.day_starts_at).padStart(2, '0')}:00`
+  return t('setUpPlace.productionStands', { zone: now.time_zone, day: shortDay(now.first_day), clock })
+})
+const stores = useStores()
+const people = usePeople()
+const standsDrives = computed(() => {
+  const all = stores.data.value ?? []
+  if (!all.length) return t('setUpPlace.noDrives')
+  const there = all.filter((one) => one.online)
+  return t('setUpPlace.drivesStand', { there: number(there.length), all: counted(all.length, 'store') })
+})
+const standsPeople = computed(() =>
+  listed((people.data.value?.people ?? []).filter((one) => one.active).map((one) => one.name)),
+)
+const standsPlans = computed(() => listed(setup.value?.plans.map((one) => one.name) ?? []))
+const standsCameras = computed(() =>
+  setup.value?.cameras.length
+    ? listed(setup.value.cameras.map((one) => one.letter))
+    : t('setUpPlace.noCameraYet'),
+)
+const standsRigs = computed(() =>
+  setup.value?.rigs.length
+    ? listed(setup.value.rigs.map((rig) => `${rig.name} (${rig.cameras.join(', ')})`))
+    : t('setUpPlace.noRig'),
+)
 </script>
 
 <template>
   <main class="place">
-    <h1 class="unseen">Set-up</h1>
-    <p v-if="asked.error.value" role="alert" class="trouble">{{ asked.error.value.message }}</p>
-    <template v-if="setup">
-      <p v-if="!may('plan')" class="soft">Your role sees the set-up and does not change it.</p>
-      <h2>{{ setup.name }}</h2>
-      <ProductionForm :key="setup.time_zone + setup.first_day + setup.day_starts_at" :setup="setup" />
-      <h2>Plans</h2>
-      <nav aria-label="Plans" class="plans">
-        <button
-          v-for="one in setup.plans"
-          :key="one.id"
-          type="button"
-          class="pick"
-          :aria-pressed="!adding && one.id === plan?.id"
-          :data-plan="one.name"
-          @click="((chosen = one.name), (adding = false))"
-        >
-          {{ one.name }}
-        </button>
-        <Button
-          class="act quiet small"
-          label="New plan"
-          :disabled="!may('plan')"
-          data-new-plan
-          @click="adding = true"
-        />
-      </nav>
-      <PlanSheet v-if="adding && fresh" key="new" :plan="fresh" :setup="setup" @saved="adding = false" />
-      <PlanSheet v-else-if="plan" :key="plan.id" :plan="plan" :setup="setup" />
-      <h2>Cameras</h2>
-      <CamerasTable :setup="setup" />
-      <h2>Rigs</h2>
-      <RigsTable :setup="setup" />
-    </template>
+    <h1 class="unseen">{{ t('places.setUp') }}</h1>
+    <LastKnown :error="asked.error.value" :known="Boolean(setup)" :updated-at="asked.dataUpdatedAt.value"
+      ><template v-if="setup">
+        <p v-if="!may('plan')" class="soft">{{ t('setUpPlace.yourRoleSeesTheSet') }}</p>
+        <Accordion v-model:value="open" multiple>
+          <SetUpPart part="production" :title="setup.name" :stands="standsProduction">
+            <ProductionForm :key="setup.time_zone + setup.first_day + setup.day_starts_at" :setup="setup" />
+          </SetUpPart>
+          <SetUpPart part="drives" :title="t('setUpPlace.drives')" :stands="standsDrives">
+            <DrivesTable v-if="stores.data.value" :stores="stores.data.value" />
+          </SetUpPart>
+          <SetUpPart part="rule" :title="t('setUpPlace.rule')" :stands="setup.rule.sentence">
+            <RuleForm :key="JSON.stringify(setup.rule)" :rule="setup.rule" />
+          </SetUpPart>
+          <SetUpPart part="plans" :title="t('setUpPlace.plans')" :stands="standsPlans">
+            <nav :aria-label="t('setUpPlace.plans')" class="plans">
+              <button
+                v-for="one in setup.plans"
+                :key="one.id"
+                type="button"
+                class="pick"
+                :aria-pressed="!adding && one.id === plan?.id"
+                :data-plan="one.name"
+                @click="((chosen = one.name), (adding = false))"
+              >
+                {{ one.name }}
+              </button>
+              <ActButton
+                type="button"
+                class="quiet small"
+                :label="t('setUpPlace.newPlan')"
+                :why-not="whyNot('plan')"
+                data-new-plan
+                @press="adding = true"
+              />
+            </nav>
+            <PlanSheet
+              v-if="adding && fresh"
+              key="new"
+              :plan="fresh"
+              :setup="setup"
+              @saved="adding = false"
+            />
+            <PlanSheet v-else-if="plan" :key="plan.id" :plan="plan" :setup="setup" />
+          </SetUpPart>
+          <SetUpPart part="cameras" :title="t('setUpPlace.cameras')" :stands="standsCameras">
+            <CamerasTable :setup="setup" />
+          </SetUpPart>
+          <SetUpPart part="rigs" :title="t('setUpPlace.rigs')" :stands="standsRigs">
+            <RigsTable :setup="setup" />
+          </SetUpPart>
+          <SetUpPart part="people" :title="t('setUpPlace.people')" :stands="standsPeople">
+            <PeopleTable v-if="people.data.value" :crew="people.data.value" />
+          </SetUpPart>
+        </Accordion> </template
+    ></LastKnown>
   </main>
 </template>
 
 <style scoped>
-h2 {
-  margin: var(--space-6) 0 var(--space-2);
-}
 .plans {
   display: flex;
   flex-wrap: wrap;

@@ -5,6 +5,8 @@ import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import { age } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import { number, t } from '../../words/say'
+import { EVIDENCE } from '../../words/evidence'
 
 /** What a store holds of a roll: a mark that can be come to by keyboard, with the details beside it. */
 const props = defineProps<{
@@ -19,32 +21,40 @@ const shown = ref(false)
 
 const place = computed(() => {
   const { device, location, online, lost } = props.store
-  return `${device}, ${location}${lost ? ', lost' : online ? '' : ', not connected'}`
+  return `${device}, ${location}${lost ? t('copyMark.lost') : online ? '' : t('copyMark.notConnected')}`
 })
 const details = computed(() => {
   const plank = props.plank
-  if (!plank) return ['nothing of it was ever written there']
+  if (!plank) return [t('copyMark.nothingOfItWasEver')]
   const found = [PLANK_WORDS[plank.state]]
   if (plank.files || plank.missing_files)
     found.push(
       plank.missing_files
-        ? `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')} known to be there`
+        ? t('copyMark.ofKnownToBeThere', {
+            files: number(plank.files),
+            all: counted(plank.files + plank.missing_files, 'file'),
+          })
         : `${counted(plank.files, 'file')}, ${bytes(plank.bytes)}`,
     )
-  if (plank.broken_files) found.push(`${counted(plank.broken_files, 'file')} damaged or gone`)
-  if (plank.read_at && plank.files) found.push(`${plank.level} ${age(plank.read_at)}`)
-  if (plank.looked_at) found.push(`looked at ${age(plank.looked_at)}`)
-  if (plank.same_device) found.push('on the same device as another copy: it does not count twice')
+  if (plank.broken_files)
+    found.push(t('copyMark.damagedOrGone', { files: counted(plank.broken_files, 'file') }))
+  if (plank.read_at && plank.files) found.push(`${EVIDENCE[plank.level]} ${age(plank.read_at)}`)
+  if (plank.looked_at) found.push(t('copyMark.lookedAt', { age: age(plank.looked_at) }))
+  if (plank.same_device) found.push(t('copyMark.onTheSameDeviceAs'))
   return found
 })
 const brief = computed(() => {
   const plank = props.plank
   if (!plank) return ''
-  if (plank.state === 'broken') return `${counted(plank.broken_files, 'file')} damaged or gone`
+  if (plank.state === 'broken')
+    return t('copyMark.damagedOrGone', { files: counted(plank.broken_files, 'file') })
   if (plank.state === 'partial')
-    return `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')}`
-  if (plank.state === 'wanted') return 'nothing there yet'
-  return plank.files && plank.read_at ? `${plank.level} ${age(plank.read_at)}` : ''
+    return t('copyMark.of', {
+      files: number(plank.files),
+      all: counted(plank.files + plank.missing_files, 'file'),
+    })
+  if (plank.state === 'wanted') return t('copyMark.nothingThereYet')
+  return plank.files && plank.read_at ? `${EVIDENCE[plank.level]} ${age(plank.read_at)}` : ''
 })
 </script>
 
@@ -54,7 +64,7 @@ const brief = computed(() => {
       :to="`/tally/${tag}`"
       class="mark"
       :tabindex="first ? 0 : -1"
-      :aria-label="`${tag} on ${store.name}: ${details.join('; ')}`"
+      :aria-label="t('copyMark.on', { tag, name: store.name, details: details.join('; ') })"
       data-mark
       @focus="shown = true"
       @blur="shown = false"
@@ -67,7 +77,7 @@ const brief = computed(() => {
       }}</small>
     </RouterLink>
     <div v-if="shown" class="details" :class="{ left }" aria-hidden="true" data-details>
-      <p class="tag">{{ tag }} on {{ store.name }}</p>
+      <p class="tag">{{ t('copyMark.on2', { tag, name: store.name }) }}</p>
       <p class="soft">{{ place }}</p>
       <p v-for="one in details" :key="one">{{ one }}</p>
     </div>

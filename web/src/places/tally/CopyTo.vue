@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useBringRoll } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { useSetUp } from '../../api/queries'
+import { useSetUp } from '../../api/queries/useSetUp'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import { useWho } from '../../shell/me'
+import { t } from '../../words/say'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 /** One more copy of a roll, from a verified one: the card is not needed. */
 const props = defineProps<{ roll: Shapes['RollOut'] }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const setUp = useSetUp()
 const bring = useBringRoll()
 const asked = ref('')
@@ -29,14 +31,20 @@ const store = computed(() => choices.value.find((one) => one.value === asked.val
     data-copy-to
     @submit.prevent="store && bring.mutate({ roll: roll.roll_id, store })"
   >
-    <ChooseOne v-model="asked" label="One more copy on" :options="choices" placeholder="which store?" />
-    <Button
-      class="act quiet small"
-      type="submit"
-      :label="store ? `Copy ${roll.tag} to ${store}` : 'Copy it there'"
-      :disabled="!store || !may('offload')"
+    <ChooseOne
+      v-model="asked"
+      :label="t('copyTo.oneMoreCopyOn')"
+      :options="choices"
+      :placeholder="t('copyTo.whichStore')"
     />
-    <p v-if="bring.error.value" role="alert" class="trouble">{{ bring.error.value.message }}</p>
+    <ActButton
+      class="quiet small"
+      type="submit"
+      :label="store ? t('copyTo.copyTo', { tag: roll.tag, store }) : t('copyTo.copyItThere')"
+      :why-not="whyNot('offload') ?? (store ? undefined : t('copyTo.chooseAStore'))"
+      :busy="bring.isPending.value"
+    />
+    <SaidNo :error="bring.error.value" />
   </form>
 </template>
 

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { HERE } from '../../api/here'
+import { t } from '../../words/say'
 
 /** A roll's pictures on one line, in the order of its files; more of them to the right. */
 defineProps<{ pictures: readonly { preview: number; name: string; body: string }[] }>()
 </script>
 
 <template>
-  <ul class="rope" tabindex="0" role="list" aria-label="Pictures of this roll" data-hung>
+  <ul class="rope" tabindex="0" role="list" :aria-label="t('hungPictures.picturesOfThisRoll')" data-hung>
     <li v-for="one in pictures" :key="one.name + one.preview">
       <img
         :src="`/api/productions/${HERE}/footage/${one.preview}/preview`"

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
+import { I18nT } from 'vue-i18n'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useCheckCopy, useReportFound, useReportLoss } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { useRoll, useRollFiles, useWaterline } from '../../api/queries'
+import { useRoll } from '../../api/queries/useRoll'
+import { useRollFiles } from '../../api/queries/useRollFiles'
+import { useWaterline } from '../../api/queries/useWaterline'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import MoreRows from '../../parts/MoreRows.vue'
-import { useWho } from '../../shell/me'
+import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
@@ -17,9 +19,13 @@ import CopyTo from './CopyTo.vue'
 import HungPictures from './HungPictures.vue'
 import WorkUnderWay from './WorkUnderWay.vue'
 import LastKnown from '../../parts/LastKnown.vue'
+import { number, t } from '../../words/say'
+import { EVIDENCE } from '../../words/evidence'
+import SaidNo from '../../parts/SaidNo.vue'
+import ActButton from '../../parts/ActButton.vue'
 
 const props = defineProps<{ tag: string }>()
-const { may } = useWho()
+const { whyNot } = useWho()
 const detail = useRoll(() => props.tag)
 const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
@@ -35,12 +41,19 @@ function standing(plank: Shapes['PlankOut']): string {
   const parts = [PLANK_WORDS[plank.state]]
   if (plank.missing_files && plank.files)
     parts.push(
-      `${plank.files.toLocaleString('en')} of ${counted(plank.files + plank.missing_files, 'file')} known to be there`,
+      t('rollPage.ofKnownToBeThere', {
+        files: number(plank.files),
+        all: counted(plank.files + plank.missing_files, 'file'),
+      }),
     )
-  if (plank.read_at && plank.files) parts.push(`${plank.level} ${age(plank.read_at)}`)
-  if (plank.looked_at) parts.push(`looked at ${age(plank.looked_at)}`)
-  if (!plank.online) parts.push('not connected')
+  if (plank.read_at && plank.files) parts.push(`${EVIDENCE[plank.level]} ${age(plank.read_at)}`)
+  if (plank.looked_at) parts.push(t('rollPage.lookedAt', { age: age(plank.looked_at) }))
+  if (!plank.online) parts.push(t('rollPage.notConnected'))
   return parts.join('; ')
+}
+function noCheck(plank: Shapes['PlankOut']): string | undefined {
+  if (plank.state === 'lost') return t('rollPage.lostNothingToCheck')
+  return plank.ever_read ? undefined : t('rollPage.neverReadHere')
 }
 const lost = useReportLoss()
 const found = useReportFound()
@@ -49,14 +62,19 @@ const losing = ref('')
 const reason = ref('')
 const survives = computed(() => {
   const now = detail.data.value
-  if (!now || now.survives_devices < 0) return 'No copy counts.'
-  return `Survives the loss of ${counted(now.survives_devices, 'device')} and of ${counted(now.survives_locations, 'location')}.`
+  if (!now || now.survives_devices < 0) return t('rollPage.noCopyCounts')
+  return t('rollPage.survivesTheLossOfAnd', {
+    devices: counted(now.survives_devices, 'device'),
+    locations: counted(now.survives_locations, 'location'),
+  })
 })
 </script>
 
 <template>
   <main class="place">
-    <p><RouterLink to="/tally">Tally</RouterLink></p>
+    <p>
+      <RouterLink to="/tally">{{ t('places.tally') }}</RouterLink>
+    </p>
     <LastKnown
       :error="detail.error.value"
       :known="Boolean(detail.data.value)"
@@ -64,19 +82,27 @@ const survives = computed(() => {
       ><template v-if="detail.data.value">
         <h1><PennantMark :letter="detail.data.value.roll.camera.letter" :size="44" /> {{ tag }}</h1>
         <p>
-          Card {{ detail.data.value.roll.card }}, {{ detail.data.value.roll.shoot_day }},
-          {{ counted(detail.data.value.roll.files, 'file') }},
+          {{
+            t('rollPage.card', {
+              card: detail.data.value.roll.card,
+              day: detail.data.value.roll.shoot_day,
+              files: counted(detail.data.value.roll.files, 'file'),
+            })
+          }}
           <span :title="exactBytes(detail.data.value.roll.bytes)">{{
             bytes(detail.data.value.roll.bytes)
           }}</span>. {{ survives }}
         </p>
         <p v-if="detail.data.value.roll.blocks.length" class="trouble">
-          {{ detail.data.value.roll.state === 'below the line' ? 'Below the line' : 'Short of the rule' }}:
-          {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
+          {{
+            detail.data.value.roll.state === 'below the line'
+              ? t('rollPage.belowTheLine')
+              : t('rollPage.shortOfTheRule')
+          }}: {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         </p>
         <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
         <HungPictures v-if="pictures.length" :pictures="pictures" />
-        <h2>Copies</h2>
+        <h2>{{ t('rollPage.copies') }}</h2>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
@@ -87,96 +113,106 @@ const survives = computed(() => {
               >
             </span>
             <span>{{ standing(plank) }}</span>
-            <Button
+            <ActButton
               v-if="!workOn(plank.store)"
-              class="act quiet small"
-              :disabled="!may('check') || !plank.ever_read || plank.state === 'lost'"
-              :label="`Check ${plank.store}`"
-              @click="check.mutate(plank.copy_id)"
+              type="button"
+              class="quiet small"
+              :label="t('rollPage.check', { store: plank.store })"
+              :why-not="whyNot('check') ?? noCheck(plank)"
+              :busy="check.isPending.value"
+              @press="check.mutate(plank.copy_id)"
             />
             <WorkUnderWay v-else :work="workOn(plank.store)!" />
-            <Button
+            <ActButton
               v-if="plank.state === 'lost'"
-              class="act quiet small"
-              :label="`${plank.store} is found`"
-              :disabled="!may('report_loss')"
+              type="button"
+              class="quiet small"
+              :label="t('rollPage.isFound', { store: plank.store })"
               :data-found="plank.store"
-              @click="found.mutate(plank.store)"
+              :why-not="whyNot('report_loss')"
+              :busy="found.isPending.value"
+              @press="found.mutate(plank.store)"
             />
-            <button
+            <ActButton
               v-else
               type="button"
-              class="link"
-              :disabled="!may('report_loss')"
               :data-lose="plank.store"
-              @click="losing = losing === plank.store ? '' : plank.store"
-            >
-              {{ losing === plank.store ? 'it is here' : 'it is lost' }}
-            </button>
+              link
+              :label="losing === plank.store ? t('rollPage.itIsHere') : t('rollPage.itIsLost')"
+              :why-not="whyNot('report_loss')"
+              @press="losing = losing === plank.store ? '' : plank.store"
+            />
           </li>
         </ul>
         <CopyTo :roll="detail.data.value.roll" />
         <form v-if="losing" class="line" @submit.prevent="lost.mutate({ store: losing, reason })">
           <label
-            >What happened to {{ losing }}? Nothing on its device counts from then on, anywhere.
+            >{{ t('rollPage.whatHappenedToNothingOn', { store: losing }) }}
             <InputText v-model="reason" class="field" data-loss-reason
           /></label>
-          <Button
-            class="act quiet small"
+          <ActButton
+            class="quiet small"
             type="submit"
-            :label="`Report ${losing} lost`"
-            :disabled="!reason.trim()"
+            :label="t('rollPage.reportLost', { store: losing })"
             data-report-loss
+            :why-not="sayWhy(reason)"
+            :busy="lost.isPending.value"
           />
         </form>
-        <p
-          v-for="error in [check.error.value, lost.error.value, found.error.value].filter(
-            (one) => one !== null,
-          )"
-          :key="error.message"
-          role="alert"
-          class="trouble"
-        >
-          {{ error.message }}
-        </p>
+        <SaidNo :error="check.error.value ?? lost.error.value ?? found.error.value" />
         <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
-          <h2>In no copy, on purpose</h2>
+          <h2>{{ t('rollPage.inNoCopyOnPurpose') }}</h2>
           <ul>
             <li v-for="one in detail.data.value.waivers" :key="one.path" data-waived>
-              <code>{{ one.path }}</code> waived by {{ one.by }}: {{ one.reason }}
+              <I18nT keypath="rollPage.waivedBy" scope="global">
+                <template #path
+                  ><code>{{ one.path }}</code></template
+                >
+                <template #person>{{ one.by }}</template>
+                <template #reason>{{ one.reason }}</template>
+              </I18nT>
             </li>
             <li v-for="path in detail.data.value.left_behind" :key="path" data-left-behind>
-              <code>{{ path }}</code> left on the card
+              <I18nT keypath="rollPage.leftOnTheCard" scope="global">
+                <template #path
+                  ><code>{{ path }}</code></template
+                >
+              </I18nT>
             </li>
           </ul>
         </template>
         <template v-if="detail.data.value.faults.length">
-          <h2>Damaged, or gone from its place</h2>
+          <h2>{{ t('rollPage.damagedOrGoneFromIts') }}</h2>
           <ul>
             <li v-for="fault in detail.data.value.faults" :key="fault.store + fault.path" data-fault>
-              <code>{{ fault.path }}</code> on {{ fault.store }}: {{ fault.reason }}
+              <I18nT keypath="rollPage.faultOn" scope="global">
+                <template #path
+                  ><code>{{ fault.path }}</code></template
+                >
+                <template #store>{{ fault.store }}</template>
+                <template #reason>{{ fault.reason }}</template>
+              </I18nT>
             </li>
           </ul>
         </template>
-        <h2>Readings</h2>
+        <h2>{{ t('rollPage.readings') }}</h2>
         <ul>
           <li v-for="(one, index) in detail.data.value.readings" :key="index">
             {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store }},
             <template v-if="one.agreed_files"
-              >{{ one.level }}, {{ counted(one.agreed_files, 'file') }} agree{{
-                one.wrong_files ? ', ' : ''
-              }}</template
+              >{{ t('rollPage.agree', { level: EVIDENCE[one.level] }, one.agreed_files)
+              }}{{ one.wrong_files ? ', ' : '' }}</template
             >
-            <template v-if="one.wrong_files">{{ counted(one.wrong_files, 'file') }} wrong</template>
+            <template v-if="one.wrong_files">{{ t('rollPage.wrong', {}, one.wrong_files) }}</template>
           </li>
         </ul>
-        <h2>Files</h2>
+        <h2>{{ t('rollPage.files') }}</h2>
         <ul class="files">
           <li v-for="file in filesShown" :key="file.path" :data-file="file.path">
             <span>
               <code>{{ file.path }}</code>
               <span v-if="file.kept_as" class="soft">
-                kept as <code>{{ file.kept_as }}</code></span
+                {{ t('rollPage.keptAs') }} <code>{{ file.kept_as }}</code></span
               >
             </span>
             <span :title="exactBytes(file.size)">{{ bytes(file.size) }}</span>
@@ -184,12 +220,17 @@ const survives = computed(() => {
               <code class="soft">{{ file.algorithm }} {{ file.checksum }}</code>
               <code v-for="(sum, name) in file.others" :key="name" class="soft">{{ name }} {{ sum }}</code>
             </span>
-            <span v-else class="trouble">never read off the card</span>
+            <span v-else class="trouble">{{ t('rollPage.neverReadOffTheCard') }}</span>
           </li>
         </ul>
         <MoreRows
           v-if="files.hasNextPage.value"
-          :words="`${filesShown.length.toLocaleString('en')} of ${counted(detail.data.value.roll.files, 'file')} shown: show more`"
+          :words="
+            t('rollPage.ofShownShowMore', {
+              shown: number(filesShown.length),
+              files: counted(detail.data.value.roll.files, 'file'),
+            })
+          "
           :asking="files.isFetchingNextPage.value"
           @more="files.fetchNextPage()"
         /> </template

@@ -6,6 +6,7 @@ import ChooseOne from '../../parts/ChooseOne.vue'
 import { shortDay } from '../../words/times'
 import { counted } from '../../words/units'
 import { ALL, seekAll, sought } from './sought'
+import { t } from '../../words/say'
 
 /** What the list is narrowed to, and how many rolls that leaves. */
 const props = defineProps<{
@@ -17,38 +18,42 @@ const props = defineProps<{
 }>()
 
 const days = computed(() => [
-  { name: 'any day', value: ALL },
+  { name: t('soughtBar.anyDay'), value: ALL },
   ...props.days.map(({ day, number, rolls }) => ({
-    name: `day ${number}, ${shortDay(day)}: ${counted(rolls, 'roll')}`,
+    name: t('soughtBar.day2', { number, day: shortDay(day), rolls: counted(rolls, 'roll') }),
     value: day,
   })),
 ])
 const cameras = computed(() => [
-  { name: 'any camera', value: ALL },
+  { name: t('soughtBar.anyCamera'), value: ALL },
   ...props.cameras.map(({ letter, name }) => ({ name: `${letter}, ${name}`, value: letter })),
 ])
 const STATES: { name: string; value: Shapes['RollState'] | typeof ALL }[] = [
-  { name: 'any state', value: ALL },
-  { name: 'below the line', value: 'below the line' },
-  { name: 'short of the rule', value: 'short' },
-  { name: 'safe', value: 'safe' },
+  { name: t('soughtBar.anyState'), value: ALL },
+  { name: t('soughtBar.belowTheLine'), value: 'below the line' },
+  { name: t('soughtBar.shortOfTheRule'), value: 'short' },
+  { name: t('soughtBar.safe'), value: 'safe' },
 ]
 const stores = computed(() => [
-  { name: 'any store', value: ALL },
-  ...props.stores.map(({ name }) => ({ name: `a copy read on ${name}`, value: `+${name}` })),
-  ...props.stores.map(({ name }) => ({ name: `none read on ${name}`, value: `-${name}` })),
+  { name: t('soughtBar.anyStore'), value: ALL },
+  ...props.stores.map(({ name }) => ({ name: t('soughtBar.aCopyReadOn', { name }), value: `+${name}` })),
+  ...props.stores.map(({ name }) => ({ name: t('soughtBar.noneReadOn', { name }), value: `-${name}` })),
 ])
 </script>
 
 <template>
-  <form class="line" role="search" aria-label="Rolls" @submit.prevent>
-    <label>Find <InputText v-model="sought.text" class="field find" data-search /></label>
-    <ChooseOne v-model="sought.day" label="Day" :options="days" data-day />
-    <ChooseOne v-model="sought.camera" label="Camera" :options="cameras" data-camera />
-    <ChooseOne v-model="sought.state" label="State" :options="STATES" data-state />
-    <ChooseOne v-model="sought.store" label="Store" :options="stores" data-store />
+  <form class="line" role="search" :aria-label="t('soughtBar.rolls')" @submit.prevent>
+    <label
+      >{{ t('soughtBar.find') }} <InputText v-model="sought.text" class="field find" data-search
+    /></label>
+    <ChooseOne v-model="sought.day" :label="t('soughtBar.day')" :options="days" data-day />
+    <ChooseOne v-model="sought.camera" :label="t('soughtBar.camera')" :options="cameras" data-camera />
+    <ChooseOne v-model="sought.state" :label="t('soughtBar.state')" :options="STATES" data-state />
+    <ChooseOne v-model="sought.store" :label="t('soughtBar.store')" :options="stores" data-store />
     <span role="status" data-count>{{ counted(inAll, 'roll') }}</span>
-    <button v-if="narrowed" type="button" class="link" data-all @click="seekAll">Show all</button>
+    <button v-if="narrowed" type="button" class="link" data-all @click="seekAll">
+      {{ t('soughtBar.showAll') }}
+    </button>
   </form>
 </template>
 

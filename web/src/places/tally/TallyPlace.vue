@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { I18nT } from 'vue-i18n'
 import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useSetUp, useTally, type RollsSought } from '../../api/queries'
+import { useSetUp } from '../../api/queries/useSetUp'
+import { useTally, type RollsSought } from '../../api/queries/useTally'
 import WaterEdge from '../../marks/WaterEdge.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import MoreRows from '../../parts/MoreRows.vue'
@@ -12,6 +14,7 @@ import { moveOverMarks } from './marks'
 import SoughtBar from './SoughtBar.vue'
 import { ALL, seekAll, sought } from './sought'
 import TallyRow from './TallyRow.vue'
+import { number, t } from '../../words/say'
 
 const text = refDebounced(
   computed(() => sought.text.trim()),
@@ -53,15 +56,12 @@ const safeByDay = computed(() => {
 })
 const firstTag = computed(() => (below.value[0] ?? short.value[0] ?? safeByDay.value[0]?.rolls[0])?.tag)
 const wide = computed(() => stores.value.length + 3)
-const standsElsewhere = (count: number) =>
-  count
-    ? `; ${count} of them ${count === 1 ? 'is' : 'are'} not safe and ${count === 1 ? 'stands' : 'stand'} above`
-    : ''
+const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeAnd', {}, count) : '')
 </script>
 
 <template>
   <main class="place">
-    <h1 class="unseen">Tally</h1>
+    <h1 class="unseen">{{ t('places.tally') }}</h1>
     <LastKnown
       :error="tally.error.value"
       :known="Boolean(tally.data.value)"
@@ -76,17 +76,22 @@ const standsElsewhere = (count: number) =>
           :narrowed="narrowed"
         />
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
-          No roll is like that. <button type="button" class="link" @click="seekAll">Show all</button>
+          {{ t('tallyPlace.noRollIsLikeThat') }}
+          <button type="button" class="link" @click="seekAll">{{ t('tallyPlace.showAll') }}</button>
         </p>
         <p v-else-if="!rolls.length" class="empty">
-          No roll yet. The first one begins with a card on the <RouterLink to="/">Bench</RouterLink>.
+          <I18nT keypath="tallyPlace.noRollYetTheFirst" scope="global">
+            <template #bench
+              ><RouterLink to="/">{{ t('places.bench') }}</RouterLink></template
+            >
+          </I18nT>
         </p>
         <div v-else class="scroll">
-          <table role="grid" aria-label="Rolls by store" @keydown="moveOverMarks">
+          <table role="grid" :aria-label="t('tallyPlace.rollsByStore')" @keydown="moveOverMarks">
             <thead>
               <tr>
-                <th scope="col">Roll</th>
-                <th scope="col">Raft</th>
+                <th scope="col">{{ t('tallyPlace.roll') }}</th>
+                <th scope="col">{{ t('tallyPlace.raft') }}</th>
                 <th
                   v-for="store in stores"
                   :key="store.name"
@@ -96,12 +101,13 @@ const standsElsewhere = (count: number) =>
                   {{ store.name }}
                   <small>{{ store.location }}</small>
                   <small v-if="store.lost || !store.online">{{
-                    store.lost ? 'lost' : 'not connected'
+                    store.lost ? t('tallyPlace.lost') : t('tallyPlace.notConnected')
                   }}</small>
-                  <small v-else>{{ bytes(store.free) }} free</small>
+                  <small v-else>{{ t('tallyPlace.free', { free: bytes(store.free) }) }}</small>
                 </th>
                 <th scope="col" class="rule">
-                  Lacks <small>of the rule: {{ last.rule }}</small>
+                  {{ t('tallyPlace.lacks') }}
+                  <small>{{ t('tallyPlace.ofTheRule', { rule: last.rule }) }}</small>
                 </th>
               </tr>
             </thead>
@@ -121,7 +127,7 @@ const standsElsewhere = (count: number) =>
             </tbody>
             <tbody v-if="short.length" data-part="short">
               <tr class="group">
-                <th :colspan="wide" scope="rowgroup">Short of the rule</th>
+                <th :colspan="wide" scope="rowgroup">{{ t('tallyPlace.shortOfTheRule') }}</th>
               </tr>
               <TallyRow
                 v-for="roll in short"
@@ -134,7 +140,12 @@ const standsElsewhere = (count: number) =>
             <tbody v-for="of in safeByDay" :key="of.rolls[0]!.shoot_day" :data-day="of.rolls[0]!.shoot_day">
               <tr class="group">
                 <th :colspan="wide" scope="rowgroup">
-                  Day {{ of.day?.number }}, {{ shortDay(of.rolls[0]!.shoot_day) }}
+                  {{
+                    t('tallyPlace.day', {
+                      number: of.day?.number ?? '',
+                      day: shortDay(of.rolls[0]!.shoot_day),
+                    })
+                  }}
                   <small v-if="of.day"
                     >{{ counted(of.day.rolls, 'roll') }}, {{ counted(of.day.files, 'file') }},
                     {{ bytes(of.day.bytes) }}{{ standsElsewhere(of.day.unsafe) }}</small
@@ -152,7 +163,12 @@ const standsElsewhere = (count: number) =>
           </table>
           <MoreRows
             v-if="tally.hasNextPage.value"
-            :words="`${rolls.length} of ${counted(last.in_all, 'roll')} shown: show more`"
+            :words="
+              t('tallyPlace.ofShownShowMore', {
+                shown: number(rolls.length),
+                rolls: counted(last.in_all, 'roll'),
+              })
+            "
             :asking="tally.isFetchingNextPage.value"
             @more="tally.fetchNextPage()"
           />

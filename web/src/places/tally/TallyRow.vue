@@ -6,6 +6,7 @@ import RaftMark from '../../marks/RaftMark.vue'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CopyMark from './CopyMark.vue'
+import { t } from '../../words/say'
 
 /** One roll: its raft, one mark a store, and at its end what it lacks and what would help. */
 const props = defineProps<{
@@ -22,12 +23,14 @@ const cells = computed(() =>
   })),
 )
 const card = computed(() =>
-  props.roll.cleared ? `card ${props.roll.card} was cleared` : `card ${props.roll.card} is not cleared`,
+  props.roll.cleared
+    ? t('tallyRow.cardWasCleared', { card: props.roll.card })
+    : t('tallyRow.cardIsNotCleared', { card: props.roll.card }),
 )
 const account = computed(() =>
   [
-    props.roll.waived && `${counted(props.roll.waived, 'file')} waived`,
-    props.roll.left && `${counted(props.roll.left, 'file')} left on the card`,
+    props.roll.waived && t('tallyRow.waived', { files: counted(props.roll.waived, 'file') }),
+    props.roll.left && t('tallyRow.leftOnTheCard', { files: counted(props.roll.left, 'file') }),
   ]
     .filter(Boolean)
     .join(', '),
@@ -35,7 +38,9 @@ const account = computed(() =>
 const lacks = computed(() => {
   if (props.roll.state === 'safe') return ''
   const what = props.roll.blocks.map((block) => block.sentence).join('; ')
-  return props.roll.state === 'below the line' ? `Below the line: ${what}.` : `Short: ${what}.`
+  return props.roll.state === 'below the line'
+    ? t('tallyRow.belowTheLine', { what })
+    : t('tallyRow.short', { what })
 })
 </script>
 
@@ -50,7 +55,9 @@ const lacks = computed(() => {
       >
       <small>{{ card }}</small>
       <small v-if="account" data-account>{{ account }}</small>
-      <small class="where">on {{ roll.planks.map((plank) => plank.store).join(', ') }}</small>
+      <small class="where">{{
+        t('tallyRow.on', { planks: roll.planks.map((plank) => plank.store).join(', ') })
+      }}</small>
     </th>
     <td>
       <RaftMark :planks="roll.planks" :needed="roll.needed_copies" :met="roll.state === 'safe'" :size="56" />

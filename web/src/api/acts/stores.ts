@@ -1,0 +1,39 @@
+import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
+import { useAct } from './act'
+
+const P = '/api/productions/{production}/stores'
+const ofStore = (store: string) => ({ params: { path: { production: HERE, name: store } } })
+
+/** Use a drive for copies. */
+export const useUseDrive = () =>
+  useAct(
+    (body: Shapes['StoreIn']) => answered(client.POST(P, { params: { path: { production: HERE } }, body })),
+    'stores',
+    'volumes',
+    'setup',
+  )
+
+/** Something plugged in is a card in a reader, or is none after all. */
+export const useSayReader = () =>
+  useAct(
+    (body: Shapes['ReaderIn']) =>
+      answered(client.PUT(`${P}/volumes/reader`, { params: { path: { production: HERE } }, body })),
+    'volumes',
+    'bench',
+  )
+
+export const usePlaceStore = () =>
+  useAct(
+    ({ store, ...body }: Shapes['PlaceIn'] & { store: string }) =>
+      answered(client.PUT(`${P}/{name}/place`, { ...ofStore(store), body })),
+    'stores',
+  )
+
+/** Say what a store stands on, where the machine cannot tell. */
+export const useStateDevice = () =>
+  useAct(
+    ({ store, ...body }: Shapes['StandsOnIn'] & { store: string }) =>
+      answered(client.POST(`${P}/{name}/device`, { ...ofStore(store), body })),
+    'stores',
+  )

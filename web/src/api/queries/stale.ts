@@ -1,0 +1,52 @@
+import type { Shapes } from '../client'
+
+type Topic = Shapes['Topic']
+
+/** What is asked of the server, by the first word of its key. A key that begins otherwise does not compile. */
+export type Question =
+  | 'me'
+  | 'bench'
+  | 'queue'
+  | 'rigs'
+  | 'contents'
+  | 'choice'
+  | 'setup'
+  | 'example'
+  | 'tally'
+  | 'roll'
+  | 'files'
+  | 'clearing'
+  | 'waterline'
+  | 'log'
+  | 'moves'
+  | 'standins'
+  | 'begun'
+  | 'begin'
+  | 'link'
+  | 'people'
+  | 'stores'
+  | 'volumes'
+
+declare module '@tanstack/vue-query' {
+  interface Register {
+    queryKey: readonly [Question, ...unknown[]]
+  }
+}
+
+/** Which questions each live topic makes out of date. */
+export const staleBy: Record<Topic, readonly Question[]> = {
+  readers: ['bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
+  cards: ['moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
+  media: ['moves', 'contents', 'rigs', 'choice'],
+  setup: ['setup', 'people', 'volumes', 'example', 'bench', 'choice', 'rigs'],
+  rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
+  stores: ['stores', 'volumes', 'setup', 'bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
+  looks: ['roll'],
+  session: [],
+}
+
+/** Questions whose key goes on with the name of what they are about. */
+export const byName: Partial<Record<Topic, readonly Question[]>> = {
+  rolls: ['roll', 'files'],
+  looks: ['roll'],
+}

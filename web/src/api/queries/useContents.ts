@@ -1,0 +1,22 @@
+import { useQuery } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, client } from '../client'
+import { HERE } from '../here'
+
+/**
+ * What is on the card of a stay in a reader; nothing is asked while there is none. It may be long: it is neither compared
+ * with the answer before nor watched part by part.
+ */
+export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
+  useQuery({
+    queryKey: ['contents', insertion],
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/bench/insertions/{insertion_id}/contents', {
+          params: { path: { production: HERE, insertion_id: toValue(insertion) ?? 0 } },
+        }),
+      ),
+    enabled: () => toValue(insertion) !== null,
+    structuralSharing: false,
+    shallow: true,
+  })

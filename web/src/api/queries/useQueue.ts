@@ -1,0 +1,13 @@
+import { useQuery } from '@tanstack/vue-query'
+import { answered, client } from '../client'
+import { HERE } from '../here'
+
+export const useQueue = () =>
+  useQuery({
+    queryKey: ['queue'],
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/bench/queue', { params: { path: { production: HERE } } }),
+      ),
+    refetchInterval: 5_000,
+  })

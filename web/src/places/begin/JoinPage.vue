@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import { computed, ref } from 'vue'
+import { useJoin } from '../../api/acts/begin'
+import { useLink } from '../../api/queries/useLink'
+import WaterEdge from '../../marks/WaterEdge.vue'
+import ActButton from '../../parts/ActButton.vue'
+import SaidNo from '../../parts/SaidNo.vue'
+import { t } from '../../words/say'
+
+/** Whoever came by a link: joins, or chooses a new password. */
+const secret = location.hash.slice(1)
+const link = useLink(secret)
+const name = ref('')
+const password = ref('')
+const join = useJoin()
+const lacking = computed(() => {
+  if (!link.data.value?.name && !name.value.trim()) return t('joinPage.lacksName')
+  return password.value ? undefined : t('joinPage.lacksPassword')
+})
+const go = () =>
+  join.mutate(
+    { secret, name: name.value, password: password.value },
+    { onSuccess: () => location.replace('/') },
+  )
+</script>
+
+<template>
+  <main class="gate">
+    <form @submit.prevent="go">
+      <h1>{{ t('joinPage.comeAboard') }}</h1>
+      <SaidNo :error="link.error.value" />
+      <template v-if="link.data.value">
+        <p v-if="link.data.value.name">{{ t('joinPage.newPasswordFor', { name: link.data.value.name }) }}</p>
+        <p v-else>{{ t('joinPage.joinAs', { role: link.data.value.role }) }}</p>
+        <label v-if="!link.data.value.name"
+          >{{ t('joinPage.name') }}
+          <InputText v-model="name" class="field" autocomplete="username" autofocus data-join-name
+        /></label>
+        <label
+          >{{ t('joinPage.password') }}
+          <InputText
+            v-model="password"
+            class="field"
+            type="password"
+            autocomplete="new-password"
+            data-join-password
+        /></label>
+        <ActButton
+          type="submit"
+          :label="t('joinPage.comeAboard')"
+          :why-not="lacking"
+          :busy="join.isPending.value"
+        />
+        <SaidNo :error="join.error.value" />
+      </template>
+    </form>
+    <div class="sea"><WaterEdge /></div>
+  </main>
+</template>
+
+<style scoped>
+.gate {
+  display: grid;
+  grid-template-rows: 1fr 18vh;
+  min-height: 100%;
+}
+form {
+  align-self: end;
+  justify-self: center;
+  display: grid;
+  gap: var(--space-3);
+  width: min(24rem, calc(100vw - 2rem));
+  padding-bottom: var(--space-7);
+}
+h1 {
+  font: 700 var(--type-slot)/1 var(--tag);
+}
+label {
+  display: grid;
+  gap: var(--space-1);
+}
+.sea {
+  color: var(--water);
+  background: linear-gradient(transparent var(--line-slab), var(--water) var(--line-slab));
+}
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext'
+import { ref } from 'vue'
+import { useSayReader, useUseDrive } from '../../api/acts/stores'
+import type { Shapes } from '../../api/client'
+import ActButton from '../../parts/ActButton.vue'
+import SaidNo from '../../parts/SaidNo.vue'
+import { useWho } from '../../shell/me'
+import { t } from '../../words/say'
+import { bytes } from '../../words/units'
+
+/** Something plugged in that is no store of ours yet, with what speaks against it. */
+const props = defineProps<{ volume: Shapes['VolumeOut'] }>()
+const { whyNot } = useWho()
+const open = ref(false)
+const name = ref(props.volume.label)
+const place = ref(t('firstDrive.here'))
+const use = useUseDrive()
+const say = useSayReader()
+const go = () =>
+  use.mutate({
+    path: props.volume.path,
+    name: name.value,
+    medium: props.volume.medium,
+    place: place.value,
+    reason: '',
+  })
+</script>
+
+<template>
+  <li :data-volume="volume.path">
+    <span class="tag">{{ volume.own_disk ? t('firstDrive.ownDisk') : volume.label }}</span>
+    <span>
+      <code>{{ volume.path }}</code>
+      <strong v-if="volume.card">{{ t('driveRow.hangsOnTheBench') }}</strong>
+      {{ t('firstDrive.room', { free: bytes(volume.free), total: bytes(volume.total) }) }}
+      <span v-for="sentence in volume.against" :key="sentence" class="against">{{ sentence }}</span>
+    </span>
+    <ActButton
+      type="button"
+      class="quiet small"
+      :label="t('driveRow.useIt')"
+      :why-not="
+        whyNot('set_up') ?? (volume.usable ? undefined : (volume.against[0] ?? t('driveRow.itIsACard')))
+      "
+      :data-use="volume.path"
+      @press="open = !open"
+    />
+    <ActButton
+      v-if="!volume.own_disk"
+      type="button"
+      link
+      :label="volume.card ? t('driveRow.isNoCard') : t('driveRow.isACard')"
+      :why-not="whyNot('set_up')"
+      :busy="say.isPending.value"
+      :data-card-at="volume.path"
+      @press="say.mutate({ path: volume.path, is_reader: !volume.card })"
+    />
+    <form v-if="open && volume.usable" class="line wide" @submit.prevent="go">
+      <label>{{ t('firstDrive.called') }} <InputText v-model="name" class="field" data-called /></label>
+      <label>{{ t('firstDrive.place') }} <InputText v-model="place" class="field" /></label>
+      <ActButton
+        type="submit"
+        class="quiet small"
+        :label="t('driveRow.copiesGoTo', { name })"
+        :busy="use.isPending.value"
+      />
+      <p class="soft">{{ t('driveRow.whatHappens') }}</p>
+    </form>
+    <SaidNo class="wide" :error="use.error.value ?? say.error.value" />
+  </li>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 12rem 1fr auto auto;
+  gap: var(--space-1) var(--space-4);
+  align-items: center;
+  padding: var(--space-1) 0;
+  border-bottom: var(--line-hair) solid var(--hair);
+}
+.against {
+  display: block;
+}
+.wide {
+  grid-column: 2 / -1;
+}
+@media (--phone) {
+  li {
+    grid-template-columns: 1fr;
+  }
+  .wide {
+    grid-column: 1;
+  }
+}
+</style>
