@@ -4,11 +4,13 @@ import socket
 import time
 import urllib.request
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 from django.conf import settings
 from django.test import TransactionTestCase
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -72,14 +74,15 @@ class Browser:
     def tab_to(self, css: str, words: str = "") -> WebElement:
         """Press Tab until the wanted control has the focus. Fails if it cannot be reached that way."""
         self.see(css, words)
-        for _ in range(80):
-            here = self.driver.switch_to.active_element
-            if (
-                here.tag_name != "body"
-                and words in here.text
-                and here in self.driver.find_elements(By.CSS_SELECTOR, css)
-            ):
-                return here
+        for _ in range(250):
+            with suppress(StaleElementReferenceException):  # what is live may be drawn anew under the keyboard
+                here = self.driver.switch_to.active_element
+                if (
+                    here.tag_name != "body"
+                    and words in here.text
+                    and here in self.driver.find_elements(By.CSS_SELECTOR, css)
+                ):
+                    return here
             self.press(Keys.TAB)
         raise AssertionError(f"{css} with '{words}' cannot be reached by keyboard")
 
@@ -94,6 +97,11 @@ class Browser:
         self.driver.execute_script(AXE.read_text())
         found = self.driver.execute_async_script(_RUN_AXE)
         return list(found)
+
+    @staticmethod
+    def off(button: WebElement) -> bool:
+        """Whether an act's button does nothing at present. It can be come to all the same, and says why."""
+        return button.get_attribute("aria-disabled") == "true"
 
     def console_errors(self) -> list[str]:
         """What the page complained of; that somebody is signed out, or was refused, is an answer and no error."""

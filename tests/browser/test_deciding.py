@@ -142,11 +142,11 @@ class Deciding(BrowserCase):
         wren.see("[data-rig-panel]", "R1 3, R2 3, R3 4")
         self.assertEqual(len(wren.driver.find_elements("css selector", "[data-rig-clip]")), 10)
         self.assertEqual(len(wren.driver.find_elements("css selector", "[data-rig-clip][data-odd='extra']")), 1)
-        self.assertFalse(wren.see("[data-next]", "Offload R3-001").is_enabled())
+        self.assertTrue(wren.off(wren.see("[data-next]", "Offload R3-001")))
         self.assertEqual(wren.violations(), [])
         wren.tab_to("[data-anyway] input")
         wren.press(Keys.SPACE)
-        wren.until(lambda: wren.see("[data-next]", "Offload R3-001").is_enabled(), "it may go")
+        wren.until(lambda: not wren.off(wren.see("[data-next]", "Offload R3-001")), "it may go")
         wren.press("o")
         wren.see("[data-slot='slot 3']", "ready to sign")
 

@@ -42,7 +42,7 @@ class Running(BrowserCase):
         drive.with_name("pulled").rename(drive)
         look(self.station)
         again = wren.see("[data-next]", "Offload A001")
-        wren.until(again.is_enabled, "the drive is back, and the run is offered again")
+        wren.until(lambda: not wren.off(again), "the drive is back, and the run is offered again")
         wren.see("[data-next]", "Offload A001").click()
         wren.see("[data-outcome='well']", "both agree with the card")
         for store in ("one", "two"):

@@ -27,7 +27,7 @@ class Log(BrowserCase):
         return self.page.driver.execute_script(words)
 
     def test_comings_and_goings_are_one_row_that_opens_and_rows_lead_to_what_they_are_about(self):
-        fold = self.page.see("[data-folded] summary", "6 comings and goings of cards: A-01")
+        fold = self.page.see("[data-folded] summary", "comings and goings of cards: A-01")
         fold.click()
         self.page.see("[data-folded]", "Card A-01 was taken out of slot 1.")
         self.page.see("ol li a", "A001").click()

@@ -97,15 +97,19 @@ class Refusals(BrowserCase):
         look(self.station)
         wren = self.browser("wren")
         wren.see(".next [data-refusal]", "kB too small: it has")
-        self.assertFalse(wren.see("[data-next]", "Offload A001").is_enabled())
+        self.assertTrue(wren.off(wren.see("[data-next]", "Offload A001")))
         wren.press("o")
         time.sleep(0.5)
         self.assertEqual(Offload.objects.count(), 0)
 
     def test_an_assistant_finds_no_act_that_works(self):
         pip = self.browser("pip")
-        self.assertFalse(pip.see("[data-next]", "Offload A001").is_enabled())
-        pip.see(".next", "Your role sees and does not act.")
+        self.assertTrue(pip.off(pip.see("[data-next]", "Offload A001")))
+        pip.tab_to("[data-next]", "Offload A001")
+        pip.see(".next [data-why-not]", "signed in as camera assistant, and may not start or stop an offload")
+        pip.press(Keys.ENTER, "o")
+        time.sleep(0.5)
+        self.assertEqual(Offload.objects.count(), 0)
 
     def test_a_pulled_card_leaves_its_slot_at_once_and_trouble_is_named(self):
         (self.card_folder / "escape").symlink_to("/etc/passwd")

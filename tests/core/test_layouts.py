@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from ruggedraft.core.cards import FileRole, card_above, contents, describe, recognise
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE, chapters
-from ruggedraft.core.cards.clocks import Circumstances
+from ruggedraft.core.cards.clocks import CameraClock, Circumstances, ClockSpan
 from ruggedraft.core.cards.layouts.dcf import FILE, FOLDER
 from ruggedraft.core.sources import FolderSource, list_card
 from ruggedraft.core.sources.listing import Entry, EntryKind, Listing
@@ -262,10 +262,33 @@ class Clocks(MadeCard):
 
     def test_a_clock_offset_applies_to_what_is_shown_and_clears_the_finding(self):
         make.add_stills(self.card, prefix="FUT_", first=1, count=2, start=START + timedelta(days=900))
-        around = Circumstances(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, offset=timedelta(days=900))
+        clock = CameraClock((ClockSpan(timedelta(days=900)),))
+        around = Circumstances(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, clock=clock)
         described = self.described(around)
         self.assertEqual(described.clips[0].starts, START)
         self.assertEqual(described.findings, ())
+
+    def test_a_clock_that_was_wrong_for_a_stretch_is_put_right_for_that_stretch_alone(self):
+        make.add_stills(self.card, prefix="OFF_", first=1, count=2, start=START + timedelta(days=900))
+        make.add_stills(self.card, prefix="SKR_", first=1, count=2, start=START + timedelta(hours=1))
+        clock = CameraClock().corrected(ClockSpan(timedelta(days=900), since=START + timedelta(days=1)))
+        around = Circumstances(zone=GROUND.zone, now=GROUND.now, first_day=GROUND.first_day, clock=clock)
+        starts = {clip.name: clip.starts for clip in self.described(around).clips}
+        self.assertEqual(starts["OFF_0001"], START)
+        self.assertEqual(starts["SKR_0001"], START + timedelta(hours=1))
+
+    def test_what_is_found_out_later_about_a_clock_holds_and_what_it_covers_is_forgotten(self):
+        hour, day = timedelta(hours=1), timedelta(days=1)
+        wide = CameraClock().corrected(ClockSpan(hour))
+        narrow = wide.corrected(ClockSpan(-hour, START, START + day))
+        self.assertEqual(
+            [narrow.ahead(START + n * day) for n in (-1, 0, 1, 2)],
+            [hour, -hour, -hour, hour],
+        )
+        self.assertEqual(narrow.corrected(ClockSpan(2 * hour)).spans, (ClockSpan(2 * hour),))
+        self.assertEqual(narrow.corrected(ClockSpan(timedelta(0))), CameraClock())
+        right_again = wide.corrected(ClockSpan(timedelta(0), since=START))
+        self.assertEqual([right_again.ahead(START), right_again.ahead(START - hour)], [timedelta(0), hour])
 
     def test_clips_far_from_the_rest_of_the_card(self):
         make.add_stills(self.card, prefix="SKR_", first=1, count=9, start=START, kinds=["JPG"])
