@@ -92,6 +92,14 @@ class Browser:
         self.press(name, Keys.TAB, f"{name}-password", Keys.ENTER)
         self.see("nav", "Bench")
 
+    def open_every_part(self) -> None:
+        """Unfold whatever is folded on this page, so that nothing of it goes unseen."""
+        for head in self.driver.find_elements(By.CSS_SELECTOR, ".part-head[aria-expanded=false]"):
+            head.click()
+        self.until(
+            lambda: not self.driver.find_elements(By.CSS_SELECTOR, ".part-head[aria-expanded=false]"), "all is open"
+        )
+
     def violations(self) -> list[str]:
         """What axe finds against WCAG 2.2 A and AA, with the elements."""
         self.driver.execute_script(AXE.read_text())

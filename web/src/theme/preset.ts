@@ -10,6 +10,8 @@ const list = {
   listContainer: 'choice-scroll',
   list: 'choice-list',
 }
+/** One of a list of things that are shown and not chosen from. */
+const item = { role: 'listitem', 'aria-selected': null, 'aria-setsize': null, 'aria-posinset': null }
 interface OfOption {
   context: { selected: boolean; focused: boolean }
 }
@@ -42,10 +44,20 @@ export const preset: PrimeVuePTOptions = {
   autocomplete: {
     root: 'finds',
     pcInputText: { root: 'field' },
-    inputMultiple: 'field several',
-    chipItem: 'kept',
-    pcChip: { root: 'kept-word', label: 'kept-label', removeIcon: 'kept-away' },
-    inputChip: 'kept-new',
+    // a list of words with a field at its end: a listbox may not hold a field, and none of these is a choice
+    inputMultiple: {
+      class: 'field several',
+      role: 'list',
+      'aria-orientation': null,
+      'aria-activedescendant': null,
+    },
+    chipItem: { class: 'kept', ...item },
+    pcChip: {
+      root: { class: 'kept-word', 'aria-label': null },
+      label: 'kept-label',
+      removeIcon: 'kept-away',
+    },
+    inputChip: { class: 'kept-new', ...item },
     overlay: 'choices',
     listContainer: 'choice-scroll',
     list: 'choice-list',
