@@ -14,7 +14,7 @@ from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
-from ruggedraft.project.roles import ensure_role, grant_to
+from ruggedraft.project.roles import ensure_role, grant_to, let_stations_in
 from ruggedraft.rolls.models import Roll
 
 from .world import World
@@ -28,6 +28,7 @@ def app_role() -> str:
     name = f"{connection.settings_dict['NAME']}_app"
     ensure_role(name, PASSWORD)
     grant_to(name)
+    let_stations_in(name)
     return name
 
 
@@ -42,6 +43,7 @@ class Processes(World):
     def setUp(self):
         super().setUp()
         self.app_role = app_role()
+        self.role_of_stations = f"{self.app_role}:{PASSWORD}"
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self.before_the_station: list[int] = []
         self.addCleanup(self._end_all)
@@ -52,7 +54,8 @@ class Processes(World):
         out_of_sight: a folder that this process finds empty, as if it were on another machine; needs root
         """
         database = connection.settings_dict
-        address = f"{self.app_role}:{PASSWORD}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
+        role = self.role_of_stations if "station" in words else f"{self.app_role}:{PASSWORD}"
+        address = f"{role}@{database['HOST']}:{database['PORT']}/{database['NAME']}"
         env = {
             **os.environ,
             "RAFT_DATABASE_URL": f"postgresql://{address}",

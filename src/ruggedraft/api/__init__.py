@@ -32,6 +32,7 @@ from .productions import routes as productions
 from .rolls import routes as rolls
 from .runs import routes as runs
 from .shapes import Problem
+from .stations import routes as stations
 from .stores import routes as stores
 
 
@@ -103,6 +104,7 @@ api = _Api(
 api.add_router("/session", crew.router)
 api.add_router("/begin", begin.router)
 api.add_router("/people", people.router)
+api.add_router("/stations", stations.router)
 _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
@@ -115,7 +117,7 @@ _PLACES = {
     "waterline": (clearing.line,),
     "log": (journal.router,),
 }
-"""Everything but beginning, sessions and people happens in a production, which its address names."""
+"""Everything but beginning, sessions, people and stations happens in a production, which its address names."""
 for _place, _routers in _PLACES.items():
     for _router in _routers:
         api.add_router(f"/productions/{{production}}/{_place}", _router)

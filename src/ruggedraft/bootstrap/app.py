@@ -54,12 +54,14 @@ class Net:
     """Where the application is served. certificate_file, key_file: somebody's own; without them one of ours is made
 
     plain: without encryption beyond this machine, as somebody asked for in so many words
+    stations: the database listens there too, to stations on other machines
     """
 
     address: str = "127.0.0.1"
     certificate_file: Path | None = None
     key_file: Path | None = None
     plain: bool = False
+    stations: bool = False
 
     def certificate(self) -> tls.Certificate | None:
         """Raises CannotGoOn."""
@@ -79,6 +81,16 @@ class Net:
             "RAFT_ORIGINS": ",".join(f"{scheme}://{name}:{port}" for name in names),
             **({"RAFT_HTTPS": "direct"} if secure else {}),
         }
+
+    def door(self, port: int, secure: tls.Certificate | None, ledger: Ledger) -> postgres.Door | None:
+        """Where stations reach the database: at the next port. Raises CannotGoOn where that would not be safe."""
+        if not self.stations:
+            return None
+        if secure is None or tls.is_loopback(self.address):
+            raise CannotGoOn("Stations join over a network, encrypted: say --listen ADDRESS too, and no plain HTTP.")
+        _refuse_busy_port(port + 1, self.address)
+        own = tls.own_certificate(tls.names_for(self.address))
+        return postgres.Door(self.address, port + 1, str(own.file), str(own.key), ledger.database)
 
     def url(self, port: int, secure: tls.Certificate | None) -> str:
         name = tls.names_for(self.address)[-1] if not tls.is_loopback(self.address) else self.address
@@ -133,12 +145,16 @@ def start(ledger: Ledger, *, port: int, net: Net = Net()) -> int:
         _refuse_busy_port(port, net.address)
         set_up()
         secure = net.certificate()
-        with postgres.running() as server:
+        door = net.door(port, secure, ledger)
+        with postgres.running(door) as server:
             owner = environment(server, ledger.database, owner=True) | ledger.environment
             backups.before_upgrade(server, ledger, owner)
             run_own([*manage_command(), "prepare", *(["--demo"] if ledger.demo else [])], owner)
             env = environment(server, ledger.database) | ledger.environment | net.environment(port, secure)
             env["RAFT_BEGIN_TOKEN"] = begin_token(ledger)
+            if door and secure:
+                env["RAFT_DOOR"] = f"{door.port} {door.certificate}"
+                env["RAFT_CERTIFICATE_SHA256"] = secure.fingerprint.replace(":", "").lower()
             where = net.url(port, secure)
             lock.truncate(0)
             lock.write(where)

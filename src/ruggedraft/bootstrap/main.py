@@ -7,7 +7,7 @@ import tomllib
 from collections.abc import Callable
 from pathlib import Path
 
-from . import app, backups, checks, places, python_env
+from . import app, backups, checks, joining, places, python_env
 from .doctor import doctor
 from .ledgers import DEMO, OWN
 from .problems import CannotGoOn
@@ -21,7 +21,7 @@ USAGE = """usage: ./raft COMMAND …
   verify LIST                    re-read the files of a checksum list; needs no database
   offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
   bench [SECTION …]              measure, and print tables; see docs/benchmarks.md
-  station NAME                   run one station's worker and readers
+  station NAME [--join …]        run one station's worker and readers; on another machine, join with a ticket
   backup FILE                    write all of the ledger into one file, while people work
   restore FILE                   make the ledger again from one
   doctor                         what is wrong here, and what mends it
@@ -78,6 +78,8 @@ def _start(words: list[str]) -> int:
     parser.add_argument("--key", type=Path, metavar="FILE")
     parser.add_argument("--mount-cards", action="store_true",
                         help="mount cards read-only, where no desktop does it; needs root")  # fmt: skip
+    parser.add_argument("--stations", action="store_true",
+                        help="with --listen: stations on other machines may join, over TLS")  # fmt: skip
     parser.add_argument("--plain-http", action="store_true", help="serve a network without encryption")
     options = parser.parse_args(words)
     if bool(options.certificate) != bool(options.key):
@@ -85,7 +87,7 @@ def _start(words: list[str]) -> int:
     if options.mount_cards:
         os.environ["RAFT_MOUNT_CARDS"] = "1"
     ledger = OWN if options.own else DEMO
-    net = app.Net(options.listen, options.certificate, options.key, plain=options.plain_http)
+    net = app.Net(options.listen, options.certificate, options.key, plain=options.plain_http, stations=options.stations)
     return app.start(ledger, port=options.port or ledger.port, net=net)
 
 
@@ -104,7 +106,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "verify": _core_command("verify"),
     "offload": lambda words: app.manage(["offload", *words]),
     "bench": app.bench,
-    "station": lambda words: app.manage(["station", *words]),
+    "station": joining.station,
     "manage": app.manage,
     "backup": backups.backup,
     "restore": backups.restore,

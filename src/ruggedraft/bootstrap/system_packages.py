@@ -26,7 +26,9 @@ def _venv() -> bool:
 
 PYTHON = {"python3-venv": _venv}
 SERVE = {"postgresql": _postgresql, "ffmpeg": _program("ffmpeg"), "openssl": _program("openssl")}
+STATION = {"ffmpeg": _program("ffmpeg")}
 TEST = {
+    "iproute2": _program("ip"),
     "chromium": _program("chromium"),
     "chromium-driver": _program("chromedriver"),
     "xxhash": _program("xxhsum"),

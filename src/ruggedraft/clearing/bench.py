@@ -13,7 +13,7 @@ from ruggedraft.crew.models import shown_name
 from ruggedraft.intake.identity import who_is_in
 from ruggedraft.intake.models import Card, CardListing, Insertion, NotOurs, Reader
 from ruggedraft.kit.models import Station
-from ruggedraft.kit.stations import is_running
+from ruggedraft.kit.stations import running_stations
 from ruggedraft.offloads.models import Feed, Offload, OffloadFinding
 from ruggedraft.offloads.proposal import Proposal, propose_all
 from ruggedraft.offloads.queries import pulled_from_reader
@@ -196,7 +196,9 @@ _NAMED = ~Q(path="")
 
 def _working(runs: Iterable[Offload]) -> dict[Station, bool]:
     """Whether each station that has one of these runs under way is there."""
-    return {station: is_running(station) for station in {run.station for run in runs if run.finished_at is None}}
+    going = {run.station for run in runs if run.finished_at is None}
+    running = running_stations() if going else frozenset()
+    return {station: station.pk in running for station in going}
 
 
 def _last_offloads(stays: Iterable[Insertion]) -> list[Offload]:

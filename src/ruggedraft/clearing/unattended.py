@@ -55,6 +55,7 @@ def _fresh(station: Station) -> list[Insertion]:
     stays = (
         stays.exclude(listings=None)
         .select_related("reader__unattended_by", "reader__unattended_plan", "card__camera")
+        .defer("reader__unattended_by__password")
         .distinct()
     )
     return [

@@ -1,3 +1,6 @@
+from collections.abc import Iterable
+from typing import Any
+
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
@@ -8,10 +11,30 @@ class Role(models.TextChoices):
     SUPERVISOR = "supervisor", "supervisor"
 
 
+class _WithoutPasswords(models.Manager["Person"]):
+    """How other rows reach the person they name: stations on other machines may not read what passwords became."""
+
+    def get_queryset(self) -> models.QuerySet["Person"]:
+        return super().get_queryset().defer("password")
+
+
 class Person(AbstractUser):
     """Somebody who signs in. What they may do follows from their role alone; see `permissions`."""
 
+    known = _WithoutPasswords()
+
+    class Meta(AbstractUser.Meta):
+        base_manager_name = "known"
+        default_manager_name = "objects"
+
     role = models.CharField(max_length=20, choices=Role, default=Role.ASSISTANT)
+
+    def refresh_from_db(
+        self, using: str | None = None, fields: Iterable[str] | None = None, from_queryset: Any = None
+    ) -> None:
+        """With the password too, unlike `known`."""
+        everything = Person.objects.all() if from_queryset is None else from_queryset
+        super().refresh_from_db(using, fields, everything)
 
     @property
     def shown_name(self) -> str:

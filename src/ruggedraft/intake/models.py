@@ -32,9 +32,11 @@ class Reader(models.Model):
 class SaidReader(models.Model):
     """Somebody said that what hangs on a port is a reader: magazines and fast cards pass for disks that stay.
 
+    station: on whose machine; None: on the server's own
     withdrawn_at: when somebody said that it is none
     """
 
+    station = models.ForeignKey(Station, null=True, on_delete=models.CASCADE, related_name="+")
     port = models.CharField(max_length=200)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
@@ -42,8 +44,28 @@ class SaidReader(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["port"], condition=models.Q(withdrawn_at=None), name="reader_is_said_once")
+            models.UniqueConstraint(
+                fields=["station", "port"],
+                condition=models.Q(withdrawn_at=None),
+                nulls_distinct=False,
+                name="reader_is_said_once_a_station",
+            )
         ]
+
+
+class Errand(models.Model):
+    """Something that a person has a station on another machine do there, as nobody else can.
+
+    kind: a name of `errands.KINDS`. said: its words. done_at: when it was done or refused
+    """
+
+    station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    kind = models.CharField(max_length=20)
+    said = models.JSONField()
+    at = models.DateTimeField()
+    done_at = models.DateTimeField(null=True)
+    refused = models.CharField(max_length=500, blank=True)
 
 
 class Card(models.Model):

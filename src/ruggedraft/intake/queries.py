@@ -7,18 +7,30 @@ from typing import Protocol
 
 from cachetools import LRUCache
 from django.db import transaction
+from django.db.models import Q
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Plan, Production
 
 from .models import Card, CardListing, Insertion, ListedEntry, Reader, SaidReader
 from .mounts import MountTable
 
 
-def said_to_be_cards(paths: Iterable[str]) -> set[str]:
-    """Of these mount points, those of whose port somebody said that a reader hangs on it."""
-    said, table = set(SaidReader.objects.filter(withdrawn_at=None).values_list("port", flat=True)), MountTable()
+def ports_said(station: Station) -> set[str]:
+    """Ports of its machine of which somebody said that a reader hangs on them."""
+    mine = Q(station=station) if station.role else Q(station=None)
+    return set(SaidReader.objects.filter(mine, withdrawn_at=None).values_list("port", flat=True))
+
+
+def said_to_be_cards(paths: Iterable[str], station: Station | None = None) -> set[str]:
+    """Of these mount points of this machine, those of whose port somebody said that a reader hangs on it.
+
+    station: whose machine this is; None: the server's
+    """
+    said = set(SaidReader.objects.filter(station=station, withdrawn_at=None).values_list("port", flat=True))
+    table = MountTable()
     return {path for path in paths if table.port_at(path) in said} if said else set()
 
 

@@ -7,7 +7,8 @@ from ruggedraft.live.letting_go import let_go
 from .acts.compare_card import compare_card
 from .acts.read_card import read_card
 from .acts.read_headers import read_headers
-from .models import CardListing, Insertion
+from .errands import run
+from .models import CardListing, Errand, Insertion
 
 
 @app.task(name="intake:read_inserted_card")
@@ -41,6 +42,14 @@ def compare_inserted_card(insertion_id: int, algorithm: str) -> None:
     insertion = _present(insertion_id)
     if insertion:
         compare_card(insertion, algorithm)
+    let_go()
+
+
+@app.task(name="intake:run_errand")
+def run_errand(errand_id: int) -> None:
+    errand = Errand.objects.filter(pk=errand_id, done_at=None).select_related("station").first()
+    if errand:
+        run(errand)
     let_go()
 
 

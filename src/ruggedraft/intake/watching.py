@@ -10,11 +10,14 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.stores.noting import note_volumes
+from ruggedraft.stores.volumes import volumes
 
 from .acts.note_readers import note_readers
 from .acts.read_card import read_card, silent
-from .models import Insertion, SaidReader
+from .models import Insertion
 from .mounts import said_ports
+from .queries import ports_said, said_to_be_cards
 from .readers import reader_sources
 from .tasks import ask_headers
 
@@ -69,7 +72,7 @@ def _idle(station: Station) -> list[Insertion]:
 def look(station: Station) -> None:
     """One look at every slot and every store."""
     said_ports.clear()
-    said_ports.update(SaidReader.objects.filter(withdrawn_at=None).values_list("port", flat=True))
+    said_ports.update(ports_said(station))
     note_readers(station, [slot for source in reader_sources() for slot in source.slots()])
     for insertion in _unlisted(station):
         listing = read_card(insertion)
@@ -78,6 +81,9 @@ def look(station: Station) -> None:
             ask_headers(listing)
     _glance(station)
     sight_stores(station)
+    if station.role:  # the server looks at its own machine by itself
+        seen = volumes()
+        note_volumes(station, seen, said_to_be_cards((one.path for one in seen), station))
     Station.objects.filter(pk=station.pk).update(seen_at=now())
 
 

@@ -5,10 +5,32 @@ from django.db import models
 
 
 class Station(models.Model):
-    """A machine with readers and drives. Its name is also the name of its work queue."""
+    """A machine with readers and drives. Its name is also the name of its work queue.
+
+    role: what it is called as it speaks to the database; empty for one on the server's own machine
+    joined_from: the address it joined from. turned_away_at: since when it is let in no more
+    plugged_in: what it could keep copies on, as `stores.noting` writes it; of one on another machine alone
+    clock_off_s: seconds by which its machine's clock was ahead of the ledger's when it last began
+    """
 
     name = models.CharField(max_length=40, unique=True)
     seen_at = models.DateTimeField(null=True)
+    role = models.CharField(max_length=63, blank=True)
+    joined_at = models.DateTimeField(null=True)
+    joined_from = models.CharField(max_length=60, blank=True)
+    turned_away_at = models.DateTimeField(null=True)
+    clock_off_s = models.FloatField(default=0)
+    plugged_in = models.JSONField(default=list)
+
+
+class StationTicket(models.Model):
+    """What one more station joins with, once and for a while. secret: SHA-256 of what the ticket carries"""
+
+    secret = models.CharField(max_length=64, unique=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    until = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
 
 
 class Location(models.Model):

@@ -7,6 +7,11 @@ from ruggedraft.live.locks import is_held
 
 from .models import Station
 
+_RUNNING = """
+SELECT objid::bigint FROM pg_locks
+WHERE locktype = 'advisory' AND granted AND classid = %s
+AND database = (SELECT oid FROM pg_database WHERE datname = current_database())
+"""
 _STATIONS = 0x5241
 
 
@@ -26,6 +31,13 @@ def is_running(station: Station) -> bool:
     return is_held(_STATIONS, station.pk)
 
 
+def running_stations() -> frozenset[int]:
+    """Ids of the stations whose workers are there now."""
+    with connection.cursor() as cursor:
+        cursor.execute(_RUNNING, [_STATIONS])
+        return frozenset(number for (number,) in cursor.fetchall())
+
+
 def station_named(name: str) -> Station:
     """Raises NotThere."""
     found = Station.objects.filter(name=name).first()
@@ -36,3 +48,9 @@ def station_named(name: str) -> Station:
 
 def all_stations() -> list[Station]:
     return list(Station.objects.order_by("name"))
+
+
+def stations_elsewhere() -> list[Station]:
+    """Those on other machines that are there now."""
+    running = running_stations()
+    return [one for one in Station.objects.exclude(role="").order_by("name") if one.pk in running]

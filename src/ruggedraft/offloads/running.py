@@ -108,7 +108,7 @@ def break_off(offload_id: int, error: Exception) -> None:
 
 
 def _loaded(offload_id: int) -> Offload:
-    return Offload.objects.select_related("roll__card", "card", "station", "person").get(pk=offload_id)
+    return Offload.objects.select_related("roll__card", "card", "station").get(pk=offload_id)
 
 
 def _transfer(offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], watch: Watch) -> TransferReport:

@@ -4,9 +4,13 @@ Migrations run as the owner. Web server and stations connect as a role that may 
 can neither change nor delete nor empty them. Whoever takes over the application cannot make the past look different.
 """
 
+from collections.abc import Iterator
+
 from django.apps import apps
 from django.db import connection
 from psycopg import sql
+
+from ruggedraft.crew.models import Person
 
 _APPEND_ONLY = (
     "journal.JournalEntry", "rolls.Take", "rolls.LeftBehind", "rolls.Waiver", "rolls.Reading", "rolls.ReadingResult",
@@ -43,6 +47,79 @@ def grant_to(name: str) -> None:
             cursor.execute(_said(words, role))
         for table in append_only_tables():
             cursor.execute(_said("REVOKE UPDATE, DELETE ON {} FROM {}", sql.Identifier(table), role))
+
+
+STATIONS = "raft_stations"
+"""The group of the roles that stations on other machines have; see `pg_hba.conf` as bootstrap writes it."""
+
+_WRITES = ("intake", "footage", "rolls", "runs", "offloads", "checks", "stores", "procrastinate", "journal")
+"""Apps whose tables a station adds to and changes: what it reads, copies and proves."""
+_UNSEEN = ("crew_person", "crew_invitation", "kit_stationticket", "django_session", "axes_")
+"""Tables, by how their names begin, that a station on another machine sees nothing of."""
+
+
+def let_stations_in(app_role: str) -> bool:
+    """Let roles of stations be made for this database, and only by the application's role. As the database's owner.
+
+    A station writes what it reads, copies and proves; it signs nothing, and changes no rule, plan or account.
+    Returns False where the owner may not make roles, so that no other station can join.
+    """
+    group, app = sql.Identifier(STATIONS), sql.Identifier(app_role)
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT rolsuper FROM pg_roles WHERE rolname = current_user")
+        if not cursor.fetchone()[0]:
+            return False
+        cursor.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", [STATIONS])
+        if not cursor.fetchone():
+            cursor.execute(_said("CREATE ROLE {} NOLOGIN", group))
+        for words in _stations_rights():
+            cursor.execute(_said(words, group))
+        cursor.execute(_FUNCTIONS)
+        for function in ("raft_let_station_in(bigint, text)", "raft_turn_station_away(bigint)"):
+            cursor.execute(f"REVOKE ALL ON FUNCTION {function} FROM PUBLIC")
+            cursor.execute(_said(f"GRANT EXECUTE ON FUNCTION {function} TO {{}}", app))
+    return True
+
+
+def _stations_rights() -> Iterator[str]:
+    """What the group of stations may do, as statements with a place for its name."""
+    yield "REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {}"
+    yield "GRANT USAGE ON SCHEMA public TO {}"
+    yield "GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {}"
+    kept = set(append_only_tables())
+    for table in connection.introspection.table_names():
+        if not table.startswith(_UNSEEN):
+            yield f'GRANT SELECT ON "{table}" TO {{}}'
+        if table.startswith(tuple(f"{app}_" for app in _WRITES)):
+            yield f'GRANT INSERT{"" if table in kept else ", UPDATE, DELETE"} ON "{table}" TO {{}}'
+    columns = ", ".join(field.name for field in Person._meta.concrete_fields if field.name != "password")
+    yield f"GRANT SELECT ({columns}) ON crew_person TO {{}}"
+    yield "GRANT UPDATE (seen_at, clock_off_s, plugged_in) ON kit_station TO {}"
+    yield "GRANT INSERT ON kit_device, kit_location TO {}"  # of drives that people take into use there
+    yield "GRANT UPDATE (id) ON productions_production TO {}"  # to lock a row, PostgreSQL asks for this
+
+
+_FUNCTIONS = """
+CREATE OR REPLACE FUNCTION raft_let_station_in(station bigint, password text) RETURNS text
+LANGUAGE plpgsql SECURITY DEFINER SET search_path = pg_catalog AS $$
+DECLARE called text := left('raft_station_' || station || '_' || current_database(), 63);
+BEGIN
+    IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = called) THEN
+        EXECUTE format('CREATE ROLE %I', called);
+    END IF;
+    EXECUTE format('ALTER ROLE %I LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE NOBYPASSRLS NOREPLICATION PASSWORD %L',
+                   called, password);
+    EXECUTE format('GRANT raft_stations TO %I', called);
+    RETURN called;
+END $$;
+CREATE OR REPLACE FUNCTION raft_turn_station_away(station bigint) RETURNS void
+LANGUAGE plpgsql SECURITY DEFINER SET search_path = pg_catalog AS $$
+DECLARE called text := left('raft_station_' || station || '_' || current_database(), 63);
+BEGIN
+    EXECUTE format('ALTER ROLE %I NOLOGIN', called);
+    PERFORM pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = called;
+END $$;
+"""
 
 
 def _said(words: str, *parts: sql.Composable) -> str:

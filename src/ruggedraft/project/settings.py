@@ -3,7 +3,7 @@
 import os
 import warnings
 from pathlib import Path
-from urllib.parse import unquote, urlsplit
+from urllib.parse import parse_qsl, unquote, urlsplit
 
 from csp.constants import NONCE
 
@@ -15,6 +15,10 @@ STANDINS = bool(os.environ.get("RAFT_STANDINS"))
 
 BEGIN_TOKEN = os.environ.get("RAFT_BEGIN_TOKEN", "")
 """Whoever has it may begin an empty ledger."""
+DOOR = os.environ.get("RAFT_DOOR", "")
+"""`port certificate-file`: where the database listens to other stations, and by what they know it; empty: nowhere."""
+CERTIFICATE_SHA256 = os.environ.get("RAFT_CERTIFICATE_SHA256", "")
+"""Of the certificate that we are served with, in hexadecimal digits."""
 SECRET_KEY = os.environ["RAFT_SECRET_KEY"]
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
@@ -87,7 +91,7 @@ def _database(url: str) -> dict[str, object]:
         "PASSWORD": unquote(parts.password or ""),
         "HOST": parts.hostname,
         "PORT": parts.port,
-        "OPTIONS": {**_POOL, "options": " ".join(_SERVER)},
+        "OPTIONS": {**_POOL, **dict(parse_qsl(parts.query)), "options": " ".join(_SERVER)},
         "TEST": {"NAME": f"test_raft_{os.getpid()}"},
     }
 

@@ -255,7 +255,7 @@ def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
     """
     found: dict[int, list[WaiverFact]] = {}
     rows = Waiver.objects.filter(roll__in=list(rolls), card=F("roll__card"))
-    for row in rows.select_related("person").order_by("pk"):
+    for row in rows.select_related("person").defer("person__password").order_by("pk"):
         file = FileFact(row.path, row.size, row.modified_ns, row.fingerprint)
         if row.roll_id:
             found.setdefault(row.roll_id, []).append(WaiverFact(file, row.reason, row.person.shown_name))

@@ -984,7 +984,7 @@ export interface paths {
         };
         /**
          * Plugged In
-         * @description What is plugged into the machine of this server, with what speaks against each as a store.
+         * @description What is plugged into this server's machine and every station's, with what speaks against each as a store.
          */
         get: operations["ruggedraft_api_stores_routes_plugged_in"];
         put?: never;
@@ -1302,6 +1302,77 @@ export interface paths {
         /** Remove */
         post: operations["ruggedraft_standins_api_remove"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stations */
+        get: operations["ruggedraft_api_stations_routes_stations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Nobody is signed in on the machine that joins: the ticket alone lets it in, once.
+         */
+        post: operations["ruggedraft_api_stations_routes_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/tickets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let One More In */
+        post: operations["ruggedraft_api_stations_routes_let_one_more_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Turn Station Away */
+        delete: operations["ruggedraft_api_stations_routes_turn_station_away"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1748,6 +1819,22 @@ export interface components {
              * @default here
              */
             place: string;
+        };
+        /**
+         * EntryOut
+         * @description How the station reaches the database, at the machine it joined: as this role, over TLS, with this certificate.
+         */
+        EntryOut: {
+            /** Certificate */
+            certificate: string;
+            /** Database */
+            database: string;
+            /** Password */
+            password: string;
+            /** Port */
+            port: number;
+            /** Role */
+            role: string;
         };
         /**
          * ExampleOut
@@ -2610,13 +2697,18 @@ export interface components {
         };
         /**
          * ReaderIn
-         * @description path: where it is mounted.
+         * @description path: where it is mounted. station: on whose machine; empty: on the server's
          */
         ReaderIn: {
             /** Is Reader */
             is_reader: boolean;
             /** Path */
             path: string;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
         };
         /**
          * ReadingOut
@@ -3151,6 +3243,28 @@ export interface components {
          */
         Startable: "ready" | "refused" | "nothing chosen" | "all held" | "chosen held";
         /**
+         * StationOut
+         * @description running: its worker is there now. seen_at: when it last looked at its readers. joined: from another machine
+         *
+         *     clock_off_s: seconds by which its clock was ahead of the ledger's when it began, below 0 behind
+         */
+        StationOut: {
+            /** Clock Off S */
+            clock_off_s: number;
+            /** Joined */
+            joined: boolean;
+            /** Joined From */
+            joined_from: string;
+            /** Name */
+            name: string;
+            /** Running */
+            running: boolean;
+            /** Seen At */
+            seen_at: string | null;
+            /** Turned Away */
+            turned_away: boolean;
+        };
+        /**
          * StepKind
          * @description What somebody would have to do.
          * @enum {string}
@@ -3242,6 +3356,8 @@ export interface components {
         /**
          * StoreIn
          * @description path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts
+         *
+         *     station: on whose machine; empty: on the server's
          */
         StoreIn: {
             /** Medium */
@@ -3257,6 +3373,11 @@ export interface components {
              * @default
              */
             reason: string;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
         };
         /**
          * StoreOut
@@ -3383,6 +3504,16 @@ export interface components {
             stores: components["schemas"]["StoreColumn"][];
         };
         /**
+         * TicketOut
+         * @description ticket: told once. minutes: how long it works
+         */
+        TicketOut: {
+            /** Minutes */
+            minutes: number;
+            /** Ticket */
+            ticket: string;
+        };
+        /**
          * Topic
          * @description What a screen may show that has changed.
          * @enum {string}
@@ -3403,7 +3534,7 @@ export interface components {
          * @description against: sentences, gravest first. usable: it can be taken as it is. store: the name of the store that it is.
          *
          *     stored: it is marked as a store, of this ledger or another. card: somebody said that it is a card in a reader
-         *     own_disk: it is this computer's own
+         *     own_disk: it is this computer's own. station: on whose machine; empty: on the server's
          */
         VolumeOut: {
             /** Against */
@@ -3422,6 +3553,8 @@ export interface components {
             own_disk: boolean;
             /** Path */
             path: string;
+            /** Station */
+            station: string;
             /** Store */
             store: string;
             /** Stored */
@@ -9540,6 +9673,308 @@ export interface operations {
             header?: never;
             path: {
                 slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stations_routes_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stations_routes_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stations_routes_let_one_more_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicketOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stations_routes_turn_station_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
             };
             cookie?: never;
         };

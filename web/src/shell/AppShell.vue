@@ -15,6 +15,7 @@ import { sessionEnded } from './session'
 import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
+import StationsAway from './StationsAway.vue'
 import WaterLine from './WaterLine.vue'
 import { t } from '../words/say'
 
@@ -66,6 +67,7 @@ useKeys(async (code) => {
         {{ unknown }}
         <button type="button" class="link" @click="unknown = ''">{{ t('appShell.close') }}</button>
       </p>
+      <StationsAway />
       <RouterView />
     </div>
     <WaterLine />

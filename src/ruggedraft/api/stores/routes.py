@@ -5,11 +5,14 @@ from ninja import Path, Router
 
 from ruggedraft.intake.acts.say_reader import say_reader
 from ruggedraft.intake.acts.use_drive import use_drive
+from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import said_to_be_cards
+from ruggedraft.kit.stations import station_named, stations_elsewhere
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
+from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
 
@@ -28,23 +31,35 @@ def every_store(request: HttpRequest, production: Path[str]) -> list[StoreOut]:
 
 @router.get("/volumes", response=list[VolumeOut])
 def plugged_in(request: HttpRequest, production: Path[str]) -> list[VolumeOut]:
-    """What is plugged into the machine of this server, with what speaks against each as a store."""
+    """What is plugged into this server's machine and every station's, with what speaks against each as a store."""
     known = {str(store.uuid): store.name for store in stores()}
     found = volumes()
-    said = said_to_be_cards(volume.path for volume in found)
-    return [VolumeOut.of(volume, known, said) for volume in found]
+    here = said_to_be_cards(volume.path for volume in found)
+    told = [VolumeOut.of(volume, known, here) for volume in found]
+    for station in stations_elsewhere():
+        seen, cards = volumes_of(station)
+        told += [VolumeOut.of(volume, known, cards, station.name) for volume in seen]
+    return told
 
 
 @router.put("/volumes/reader", response={200: Done, **REFUSED})
 def it_is_a_card(request: HttpRequest, production: Path[str], given: ReaderIn) -> Done:
     """Say of something plugged in that it is a card in a reader, or that it is none after all."""
-    say_reader(who(request), given.path, is_reader=given.is_reader)
+    said = given.model_dump(exclude={"station"})
+    if given.station:
+        send(who(request), station_named(given.station), "say reader", **said)
+    else:
+        say_reader(who(request), **said)
     return Done()
 
 
 @router.post("", response={200: Done, **REFUSED})
 def copies_may_go_there(request: HttpRequest, production: Path[str], given: StoreIn) -> Done:
-    use_drive(who(request), **given.model_dump())
+    said = given.model_dump(exclude={"station"})
+    if given.station:
+        send(who(request), station_named(given.station), "use drive", **said)
+    else:
+        use_drive(who(request), **said)
     return Done()
 
 

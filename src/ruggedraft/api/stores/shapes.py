@@ -67,9 +67,10 @@ class VolumeOut(BaseModel):
     """against: sentences, gravest first. usable: it can be taken as it is. store: the name of the store that it is.
 
     stored: it is marked as a store, of this ledger or another. card: somebody said that it is a card in a reader
-    own_disk: it is this computer's own
+    own_disk: it is this computer's own. station: on whose machine; empty: on the server's
     """
 
+    station: str
     path: str
     label: str
     file_system: str
@@ -84,10 +85,12 @@ class VolumeOut(BaseModel):
     medium: str
 
     @classmethod
-    def of(cls, volume: Volume, known: Mapping[str, str] = {}, cards: Container[str] = ()) -> "VolumeOut":
+    def of(
+        cls, volume: Volume, known: Mapping[str, str] = {}, cards: Container[str] = (), station: str = ""
+    ) -> "VolumeOut":
         """known: names of stores by their uuid. cards: paths of what was said to be a card"""
         return cls(
-            path=volume.path, label=volume.label or volume.path.rpartition("/")[2] or volume.path,
+            station=station, path=volume.path, label=volume.label or volume.path.rpartition("/")[2] or volume.path,
             file_system=volume.file_system, free=volume.free, total=volume.total, against=speaks_against(volume),
             usable=volume.usable and volume.path not in cards, stored=bool(volume.marked), medium=medium_of(volume),
             store=known.get(volume.marked, ""), card=volume.path in cards, own_disk=volume.system_disk,
@@ -95,15 +98,20 @@ class VolumeOut(BaseModel):
 
 
 class ReaderIn(BaseModel):
-    """path: where it is mounted."""
+    """path: where it is mounted. station: on whose machine; empty: on the server's"""
 
     path: str
     is_reader: bool
+    station: str = ""
 
 
 class StoreIn(BaseModel):
-    """path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts"""
+    """path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts
 
+    station: on whose machine; empty: on the server's
+    """
+
+    station: str = ""
     path: str
     name: str
     medium: str

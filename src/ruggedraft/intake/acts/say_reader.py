@@ -7,6 +7,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.volumes import Volume, volumes
@@ -16,10 +17,11 @@ from ..mounts import MountTable
 
 
 @transaction.atomic
-def say_reader(person: Person, path: str, *, is_reader: bool) -> None:
+def say_reader(person: Person, path: str, *, is_reader: bool, station: Station | None = None) -> None:
     """Say of what is mounted at a path that it is a card in a reader, or that it is none after all.
 
     From then on whatever hangs on that port is a card. Raises ActRefused for what may not be one.
+    station: whose machine this is; None: the server's own
     """
     require(person, May.SET_UP)
     volume = next((one for one in volumes() if one.path == path), None)
@@ -29,13 +31,14 @@ def say_reader(person: Person, path: str, *, is_reader: bool) -> None:
     if is_reader:
         _refuse_what_is_none(volume)
         _, made = SaidReader.objects.get_or_create(
-            port=port, withdrawn_at=None, defaults={"person": person, "at": now()}
+            station=station, port=port, withdrawn_at=None, defaults={"person": person, "at": now()}
         )
         words = (
             f"What hangs on {port} is a card in a reader, says {person.shown_name}; it is {volume.label or path} now."
         )
     else:
-        made = bool(SaidReader.objects.filter(port=port, withdrawn_at=None).update(withdrawn_at=now()))
+        said = SaidReader.objects.filter(station=station, port=port, withdrawn_at=None)
+        made = bool(said.update(withdrawn_at=now()))
         words = f"What hangs on {port} is no reader after all, says {person.shown_name}."
     if made:
         write("say reader", Path(path).name or path, words, person=person)

@@ -2,6 +2,7 @@ from pathlib import Path
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
+from ruggedraft.kit.models import Station
 from ruggedraft.kit.queries import place_named
 from ruggedraft.stores.acts.introduce_store import introduce_store
 from ruggedraft.stores.models import Store
@@ -10,17 +11,28 @@ from ..models import Insertion
 from ..queries import said_to_be_cards
 
 
-def use_drive(person: Person, *, path: str, name: str, medium: str, place: str, reason: str = "") -> Store:
-    """Let copies go to something that is plugged in. Nothing is ever written onto a card.
+def use_drive(
+    person: Person,
+    *,
+    path: str,
+    name: str,
+    medium: str,
+    place: str,
+    reason: str = "",
+    station: Station | None = None,
+) -> Store:
+    """Let copies go to something that is plugged in here. Nothing is ever written onto a card.
+
+    station: whose machine this is; None: the server's own
 
     Raises ActRefused for what is a card, as the ledger knows or somebody said, and for what cannot be a store.
     """
-    stay = (
-        Insertion.objects.filter(removed_at=None, reader__path=path, card__isnull=False).select_related("card").first()
-    )
+    stays = Insertion.objects.filter(removed_at=None, reader__path=path, card__isnull=False)
+    here = stays.filter(reader__station=station) if station else stays.filter(reader__station__role="")
+    stay = here.select_related("card").first()
     if stay and stay.card:
         raise ActRefused(f"Card {stay.card.label} is there: nothing is written onto cards.")
-    if path in said_to_be_cards([path]):
+    if path in said_to_be_cards([path], station):
         raise ActRefused("Somebody said that it is a card, and nothing is written onto cards: take that back first.")
     return introduce_store(
         person, name=name, folder=Path(path), device_name=name, medium=medium, location=place_named(place),

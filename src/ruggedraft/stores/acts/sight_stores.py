@@ -25,10 +25,12 @@ def sight_stores(station: Station) -> None:
 
     Another station's view of a store is its own: a drive that is not here may well be there.
     """
-    noted = {one.store_id: one for one in StoreSighting.objects.filter(station=station)}
+    sightings = list(StoreSighting.objects.all())
+    noted = {one.store_id: one for one in sightings if one.station_id == station.pk}
+    elsewhere = {one.store_id for one in sightings if one.station_id != station.pk and one.online}
     for store in Store.objects.select_related("device"):
         before = noted.get(store.pk)
-        seen = _sight(store)
+        seen = _sight(store, seen_elsewhere=store.pk in elsewhere)
         StoreSighting.objects.update_or_create(store=store, station=station, defaults={**seen, "seen_at": now()})
         if before is None or _tells_something_new(before, seen):
             changed(Topic.STORES)
@@ -63,13 +65,16 @@ def _tells_something_new(before: StoreSighting, seen: dict[str, Any]) -> bool:
     return bool(abs(before.free - int(seen.get("free", before.free))) > _NEWS * max(before.total, 1))
 
 
-def _sight(store: Store) -> dict[str, Any]:
-    """Apart: a drive that hangs is said to hang, and the others are looked at all the same."""
+def _sight(store: Store, *, seen_elsewhere: bool) -> dict[str, Any]:
+    """Apart: a drive that hangs is said to hang, and the others are looked at all the same.
+
+    seen_elsewhere: another station sees it too, as a share of a server; where it is there stays as it was noted
+    """
     try:
         seen = _apart.ask(store.pk, lambda: _look_at(store), _PATIENCE_S)
     except NotAnswering:
         return {"online": False, "trouble": f"'{store.name}' does not answer: look at its plug and its lights"}
     except (StoreError, OSError) as error:
         return {"online": False, "trouble": str(error)[:300]}
-    _note_what_it_is(store, seen.facts)
+    _note_what_it_is(store, {name: fact for name, fact in seen.facts.items() if name != "path" or not seen_elsewhere})
     return {"online": True, "trouble": "", "free": seen.room.free, "total": seen.room.total}

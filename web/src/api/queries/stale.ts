@@ -26,6 +26,7 @@ export type Question =
   | 'people'
   | 'stores'
   | 'volumes'
+  | 'stations'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -35,10 +36,10 @@ declare module '@tanstack/vue-query' {
 
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
-  readers: ['bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
+  readers: ['stations', 'bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
   cards: ['moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
   media: ['moves', 'contents', 'rigs', 'choice'],
-  setup: ['setup', 'people', 'volumes', 'example', 'bench', 'choice', 'rigs'],
+  setup: ['setup', 'people', 'stations', 'volumes', 'example', 'bench', 'choice', 'rigs'],
   rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
   stores: ['stores', 'volumes', 'setup', 'bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
   looks: ['roll'],

@@ -3,6 +3,7 @@ import { I18nT } from 'vue-i18n'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useBench } from '../../api/queries/useBench'
+import { useStations } from '../../api/queries/useStations'
 import { useQueue } from '../../api/queries/useQueue'
 import { useSetUp } from '../../api/queries/useSetUp'
 import { useShortcuts } from '../../shell/keys'
@@ -22,11 +23,13 @@ const setUp = useSetUp()
 const freeIn = computed(
   () => new Map(queue.data.value?.flatMap((one) => one.runs).map((run) => [run.label, run.free_in_s])),
 )
-const asked = ref<string>()
+const asked = ref<number>()
+const { away } = useStations()
+const awaySince = computed(() => new Map(away.value.map((one) => [one.name, one.seen_at])))
 /** The one that was asked for by hand, else the card that the address names, else the first there is. */
 const chosen = computed(
   () =>
-    slots.value.find((slot) => slot.name === asked.value) ??
+    slots.value.find((slot) => slot.reader_id === asked.value) ??
     slots.value.find((slot) => slot.insertion_id && slot.label === route.query['card']) ??
     slots.value.find((slot) => slot.insertion_id),
 )
@@ -37,7 +40,7 @@ useShortcuts(
       String(n),
       () => {
         const slot = slots.value[n - 1]
-        if (slot) asked.value = slot.name
+        if (slot) asked.value = slot.reader_id
       },
     ]),
   ),
@@ -60,14 +63,15 @@ useShortcuts(
         <section v-else :aria-label="t('benchPlace.readers')" class="hub">
           <div class="bar" aria-hidden="true"></div>
           <ul>
-            <li v-for="(slot, index) in slots" :key="slot.station + slot.name">
+            <li v-for="(slot, index) in slots" :key="slot.reader_id">
               <SlotCard
                 :slot-data="slot"
                 :number="index + 1"
-                :chosen="slot.name === chosen?.name"
+                :chosen="slot.reader_id === chosen?.reader_id"
+                :away-since="awaySince.get(slot.station)"
                 :free-in="freeIn.get(slot.label ?? '')"
                 :plans="plans"
-                @choose="asked = slot.name"
+                @choose="asked = slot.reader_id"
               />
             </li>
           </ul>

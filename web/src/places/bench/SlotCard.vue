@@ -8,6 +8,7 @@ import ByItself from './ByItself.vue'
 import PulledCard from './PulledCard.vue'
 import { wordsOf } from './standing'
 import { t } from '../../words/say'
+import { age } from '../../words/times'
 
 /** A reader's slot with its card hanging in it, the way it looks on the cart; its answer can be read from afar. */
 const props = defineProps<{
@@ -17,6 +18,8 @@ const props = defineProps<{
   /** Seconds until the card can be taken out, while it runs or waits. */
   freeIn?: number | null
   plans: readonly string[]
+  /** When its station last looked, where that is away; what the slot shows is from then. */
+  awaySince?: string | null
 }>()
 defineEmits<{ choose: [] }>()
 
@@ -54,6 +57,13 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
     <PulledCard v-if="slotData.pulled" :pulled="slotData.pulled" :slot-name="slotData.name" />
     <p v-else-if="!slotData.insertion_id" class="bare soft" :data-slot="slotData.name">
       {{ t('slotCard.empty', { name: slotData.name }) }}
+    </p>
+    <p v-if="awaySince !== undefined" class="trouble" data-unwatched>
+      {{
+        awaySince
+          ? t('slotCard.unwatchedSince', { station: slotData.station, age: age(awaySince) })
+          : t('slotCard.unwatched', { station: slotData.station })
+      }}
     </p>
     <ByItself class="by-itself" :slot-data="slotData" :plans="plans" />
   </div>

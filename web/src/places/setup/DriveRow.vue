@@ -19,6 +19,7 @@ const use = useUseDrive()
 const say = useSayReader()
 const go = () =>
   use.mutate({
+    station: props.volume.station,
     path: props.volume.path,
     name: name.value,
     medium: props.volume.medium,
@@ -29,9 +30,12 @@ const go = () =>
 
 <template>
   <li :data-volume="volume.path">
-    <span class="tag">{{ volume.own_disk ? t('firstDrive.ownDisk') : volume.label }}</span>
+    <span class="tag">{{
+      volume.own_disk ? t(volume.station ? 'driveRow.itsOwnDisk' : 'firstDrive.ownDisk') : volume.label
+    }}</span>
     <span>
       <code>{{ volume.path }}</code>
+      <template v-if="volume.station">{{ t('driveRow.atStation', { station: volume.station }) }}</template>
       <strong v-if="volume.card">{{ t('driveRow.hangsOnTheBench') }}</strong>
       {{ t('firstDrive.room', { free: bytes(volume.free), total: bytes(volume.total) }) }}
       <span v-for="sentence in volume.against" :key="sentence" class="against">{{ sentence }}</span>
@@ -54,7 +58,7 @@ const go = () =>
       :why-not="whyNot('set_up')"
       :busy="say.isPending.value"
       :data-card-at="volume.path"
-      @press="say.mutate({ path: volume.path, is_reader: !volume.card })"
+      @press="say.mutate({ station: volume.station, path: volume.path, is_reader: !volume.card })"
     />
     <form v-if="open && volume.usable" class="line wide" @submit.prevent="go">
       <label>{{ t('firstDrive.called') }} <InputText v-model="name" class="field" data-called /></label>

@@ -19,7 +19,7 @@ const others = computed(() => (volumes.data.value ?? []).filter((one) => !one.st
   <h3>{{ t('drivesTable.pluggedIn') }}</h3>
   <p v-if="!others.length" class="soft">{{ t('drivesTable.nothingElse') }}</p>
   <ul>
-    <DriveRow v-for="one in others" :key="one.path" :volume="one" />
+    <DriveRow v-for="one in others" :key="one.station + one.path" :volume="one" />
   </ul>
 </template>
 

@@ -6,6 +6,7 @@ import type { Shapes } from '../../api/client'
 import { useSetUp } from '../../api/queries/useSetUp'
 import { useWho } from '../../shell/me'
 import { usePeople } from '../../api/queries/usePeople'
+import { useStations } from '../../api/queries/useStations'
 import { useStores } from '../../api/queries/useStores'
 import { counted } from '../../words/units'
 import DrivesTable from './DrivesTable.vue'
@@ -13,6 +14,7 @@ import PeopleTable from './PeopleTable.vue'
 import RuleForm from './RuleForm.vue'
 import CamerasTable from './CamerasTable.vue'
 import PlanSheet from './PlanSheet.vue'
+import StationsTable from './StationsTable.vue'
 import ProductionForm from './ProductionForm.vue'
 import RigsTable from './RigsTable.vue'
 import { listed, number, t } from '../../words/say'
@@ -70,6 +72,12 @@ const standsDrives = computed(() => {
   if (!all.length) return t('setUpPlace.noDrives')
   const there = all.filter((one) => one.online)
   return t('setUpPlace.drivesStand', { there: number(there.length), all: counted(all.length, 'store') })
+})
+const stations = useStations()
+const standsStations = computed(() => {
+  const gone = stations.away.value.map((one) => one.name)
+  if (gone.length) return t('setUpPlace.stationsAway', { names: listed(gone) })
+  return listed((stations.data.value ?? []).filter((one) => one.running).map((one) => one.name))
 })
 const standsPeople = computed(() =>
   listed((people.data.value?.people ?? []).filter((one) => one.active).map((one) => one.name)),
@@ -139,6 +147,14 @@ const standsRigs = computed(() =>
           </SetUpPart>
           <SetUpPart part="rigs" :title="t('setUpPlace.rigs')" :stands="standsRigs">
             <RigsTable :setup="setup" />
+          </SetUpPart>
+          <SetUpPart
+            part="stations"
+            :title="t('setUpPlace.stations')"
+            :stands="standsStations"
+            :trouble="stations.away.value.length > 0"
+          >
+            <StationsTable v-if="stations.data.value" :stations="stations.data.value" />
           </SetUpPart>
           <SetUpPart part="people" :title="t('setUpPlace.people')" :stands="standsPeople">
             <PeopleTable v-if="people.data.value" :crew="people.data.value" />

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ruggedraft.project.database import make_database
-from ruggedraft.project.roles import ensure_role, grant_to
+from ruggedraft.project.roles import ensure_role, grant_to, let_stations_in
 
 
 class Command(BaseCommand):
@@ -32,6 +32,7 @@ class Command(BaseCommand):
             ensure_role(name, password)
         if name:
             grant_to(name)
+            let_stations_in(name)
         if demo:
             _load_demo(self.stderr.write)
 

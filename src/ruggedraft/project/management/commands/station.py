@@ -14,7 +14,7 @@ from procrastinate.exceptions import UniqueViolation
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
-from ruggedraft.journal.clock import now
+from ruggedraft.journal.clock import follow_ledger, now
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import be_the_only_one, looks_queue
 from ruggedraft.live.letting_go import let_go
@@ -37,6 +37,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, name: str, **options: Any) -> None:
         station, _ = Station.objects.get_or_create(name=name)
         self._be_the_only_one(station)
+        Station.objects.filter(pk=station.pk).update(clock_off_s=follow_ledger())
         queues = {queue_name(station, queue): count for queue, count in _SIDE_BY_SIDE.items()} | {
             looks_queue(station): 2
         }
