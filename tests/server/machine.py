@@ -23,7 +23,7 @@ _START = "mkdir -p /run/udev && mount -t tmpfs none /run/udev && mkdir /run/udev
 
 def can_pretend() -> bool:
     """Whether this machine lets us: it needs root, loop devices and namespaces."""
-    if os.geteuid() != 0 or not shutil.which("mkfs.exfat"):
+    if os.geteuid() != 0 or not shutil.which("mkfs.exfat") or not shutil.which("ip"):
         return False
     with tempfile.TemporaryDirectory() as folder, suppress(OSError, subprocess.CalledProcessError):
         machine = Machine(Path(folder))
@@ -65,21 +65,28 @@ class Disk:
 
 
 class Machine:
-    def __init__(self, base: Path) -> None:
-        self._base = base / "machine"
-        self._base.mkdir()
-        self.says_yes = self._base / "one"
+    """name: of its folder. wire: what it is plugged into with a network of its own; None: it has this machine's"""
+
+    def __init__(self, base: Path, name: str = "machine", wire: "Wire | None" = None) -> None:
+        self.base = base / name
+        self.base.mkdir()
+        self.says_yes = self.base / "one"
         self.says_yes.write_text("1\n")
-        (self._base / "nothing").mkdir()
+        (self.base / "nothing").mkdir()
         self._nodes: list[str] = []
-        words = ["unshare", "--mount", "--propagation", "private", "sh", "-c", _START]
+        self._apart = ["--mount", *(["--net"] if wire else [])]
+        words = ["unshare", *self._apart, "--propagation", "private", "sh", "-c", _START]
         self._holder = subprocess.Popen(words, stdout=subprocess.PIPE, text=True)
         if self._holder.stdout is None or self._holder.stdout.readline().strip() != "ready":
             raise OSError("no namespace of our own")
+        self.pid = self._holder.pid
+        self.address = wire.plug_in(self._holder.pid) if wire else "127.0.0.1"
 
     def inside(self, cwd: Path | str = "/") -> list[str]:
         """What a command begins with that is to see this machine's mounts."""
-        return ["nsenter", f"--mount=/proc/{self._holder.pid}/ns/mnt", f"--wdns={cwd}", "--"]
+        home = f"/proc/{self._holder.pid}/ns"
+        spaces = [f"{word}={home}/{'mnt' if word == '--mount' else 'net'}" for word in self._apart]
+        return ["nsenter", *spaces, f"--wdns={cwd}", "--"]
 
     def run(self, *words: str) -> str:
         done = subprocess.run([*self.inside(), *words], check=True, capture_output=True, text=True)
@@ -90,7 +97,7 @@ class Machine:
 
     def disk(self, name: str, kind: str, mebibytes: int, *, serial: str) -> Disk:
         """kind: its file system; empty for none. serial: what udev tells of it; two with one serial are one device"""
-        image = self._base / f"{name}.img"
+        image = self.base / f"{name}.img"
         with image.open("wb") as file:
             file.truncate(mebibytes << 20)
         if kind:
@@ -98,16 +105,16 @@ class Machine:
         node = self.run("losetup", "--find", "--show", str(image))
         self._nodes.append(node)
         block = f"/sys/devices/virtual/block/{Path(node).name}"
-        self.run("mount", "--bind", str(self._base / "nothing"), f"{block}/loop")
+        self.run("mount", "--bind", str(self.base / "nothing"), f"{block}/loop")
         plug = f"pci-0000:00:14.0-usb-0:{len(self._nodes)}:1.0-scsi-0:0:0:0"
         uuid = self.run("blkid", "-p", "-s", "UUID", "-o", "value", node) if kind else ""
         known = {"ID_SERIAL": serial, "ID_MODEL": name, "ID_PATH": plug, "ID_FS_UUID": uuid}
         told = "".join(f"E:{name}={value}\\n" for name, value in known.items())
         self.run("sh", "-c", f"printf '{told}' > /run/udev/data/b$(cat {block}/dev)")
-        return Disk(self, node, kind, self._base / "mnt" / name)
+        return Disk(self, node, kind, self.base / "mnt" / name)
 
     def end(self) -> None:
-        for disk in sorted((self._base / "mnt").glob("*")) if (self._base / "mnt").exists() else []:
+        for disk in sorted((self.base / "mnt").glob("*")) if (self.base / "mnt").exists() else []:
             self.tried("umount", "-l", str(disk))
         for node in self._nodes:
             self.tried("losetup", "-d", node)
@@ -115,3 +122,43 @@ class Machine:
         self._holder.wait()
         if self._holder.stdout:
             self._holder.stdout.close()
+
+
+class Wire:
+    """A network that machines are plugged into, and this one too: a bridge, and a cable to each."""
+
+    def __init__(self) -> None:
+        self._name = f"raft{os.getpid() % 10**6}"
+        self._net = f"10.77.{os.getpid() % 254}"  # others may run these tests beside us
+        self._cables: dict[str, str] = {}
+        _ip("link", "add", self._name, "type", "bridge")
+        _ip("address", "add", f"{self._net}.254/24", "dev", self._name)
+        _ip("link", "set", self._name, "up")
+
+    def plug_in(self, pid: int) -> str:
+        """The network of a process. Returns its address."""
+        count = len(self._cables) + 1
+        here, there, address = f"{self._name}-{count}", f"{self._name}x{count}", f"{self._net}.{count}"
+        _ip("link", "add", here, "type", "veth", "peer", "name", there, "netns", str(pid))
+        _ip("link", "set", here, "master", self._name, "up")
+        for words in (
+            ["address", "add", f"{address}/24", "dev", there],
+            ["link", "set", there, "up"],
+            ["link", "set", "lo", "up"],
+        ):
+            subprocess.run(["nsenter", f"--net=/proc/{pid}/ns/net", "--", "ip", *words], check=True)
+        self._cables[address] = here
+        return address
+
+    def cut(self, address: str) -> None:
+        _ip("link", "set", self._cables[address], "down")
+
+    def mend(self, address: str) -> None:
+        _ip("link", "set", self._cables[address], "up")
+
+    def end(self) -> None:
+        _ip("link", "delete", self._name)
+
+
+def _ip(*words: str) -> None:
+    subprocess.run(["ip", *words], check=True)

@@ -173,7 +173,7 @@ class Starting(Reading, TestCase):
 
         command = "ruggedraft.project.management.commands.station"
         with (
-            patch(f"{command}.be_the_only_one", return_value=True),
+            patch(f"{command}.be_the_only_one"),
             patch(f"{command}.watch_readers"),
             patch(f"{command}._work", work),
         ):

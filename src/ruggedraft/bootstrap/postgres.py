@@ -200,7 +200,7 @@ def _start(port: int, door: Door | None) -> None:
         "unix_socket_directories": "''",
         "max_connections": "100",
         "hba_file": _kept_by_server("raft_hba.conf", _who_comes_in(door)),
-        **({"ssl": "on", **_certificate_of(door)} if door else {}),
+        **({"ssl": "on", **_certificate_of(door), **_NOTICES_SOON} if door else {}),
     }
     words = " ".join(f"-c {name}={value}" for name, value in settings.items())
     run([*_as_owner(), _program("pg_ctl"), "-D", _data(), "-l", log, "-o", words, "-w", "-t", "60", "start"])
@@ -211,6 +211,11 @@ def _start(port: int, door: Door | None) -> None:
         (HOME / "door.json").unlink(missing_ok=True)
 
 
+_NOTICES_SOON = {
+    "tcp_keepalives_idle": "5", "tcp_keepalives_interval": "2", "tcp_keepalives_count": "3",
+    "tcp_user_timeout": "10000",
+}  # fmt: skip
+"""A station whose cable was pulled says nothing: within about ten seconds it is believed gone."""
 _EVERYWHERE = "0.0.0.0"  # noqa: S104  compared with what a person asked for
 
 

@@ -1,6 +1,9 @@
 """Whether a station's worker is there. It holds a lock of the database for as long as it lives."""
 
-from django.db import connection
+from dataclasses import dataclass
+
+from django.db import Error, connection
+from django.db.backends.base.base import BaseDatabaseWrapper
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.live.locks import is_held
@@ -20,11 +23,32 @@ def looks_queue(station: Station) -> str:
     return f"{station.name} looks"
 
 
-def be_the_only_one(station: Station) -> bool:
-    """Take the station's lock on this connection, for its life; False if another process has it."""
-    with connection.cursor() as cursor:
+@dataclass(frozen=True)
+class Hold:
+    """The station's lock, on a connection of its own: who has lost it may be one of two, and has to stop."""
+
+    _on: BaseDatabaseWrapper
+
+    def lasts(self) -> bool:
+        """Whether the database still knows of it. A connection that is dead takes some seconds to be found so."""
+        try:
+            with self._on.cursor() as cursor:
+                cursor.execute("SELECT 1")
+        except Error:
+            return False
+        return True
+
+
+def be_the_only_one(station: Station) -> Hold | None:
+    """Take the station's lock; None if another process has it."""
+    on = connection.copy()
+    on.inc_thread_sharing()
+    with on.cursor() as cursor:
         cursor.execute("SELECT pg_try_advisory_lock(%s, %s)", [_STATIONS, station.pk])
-        return bool(cursor.fetchone()[0])
+        if cursor.fetchone()[0]:
+            return Hold(on)
+    on.close()
+    return None
 
 
 def is_running(station: Station) -> bool:

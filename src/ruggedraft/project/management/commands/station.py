@@ -4,6 +4,7 @@ import os
 import signal
 import sys
 import threading
+import time
 from typing import Any
 
 from asgiref.sync import async_to_sync
@@ -16,7 +17,7 @@ from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import follow_ledger, now
 from ruggedraft.kit.models import Station
-from ruggedraft.kit.stations import be_the_only_one, looks_queue
+from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.runs.models import RunQueue
@@ -24,6 +25,7 @@ from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_r
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
+_FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
 """So many runs of each queue at a time."""
 
@@ -36,7 +38,8 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, name: str, **options: Any) -> None:
         station, _ = Station.objects.get_or_create(name=name)
-        self._be_the_only_one(station)
+        hold = self._be_the_only_one(station)
+        threading.Thread(target=self._end_when_lost, args=(station, hold), daemon=True).start()
         Station.objects.filter(pk=station.pk).update(clock_off_s=follow_ledger())
         queues = {queue_name(station, queue): count for queue, count in _SIDE_BY_SIDE.items()} | {
             looks_queue(station): 2
@@ -79,10 +82,19 @@ class Command(BaseCommand):
         except Exception as error:  # a reader in trouble keeps nobody from working with the others
             self._say(error)
 
-    def _be_the_only_one(self, station: Station) -> None:
+    def _be_the_only_one(self, station: Station) -> Hold:
         """A lock for the life of this process: two workers of one station would both believe the other dead."""
-        if not be_the_only_one(station):
+        hold = be_the_only_one(station)
+        if hold is None:
             raise CommandError(f"Station '{station.name}' is running already.")
+        return hold
+
+    def _end_when_lost(self, station: Station, hold: Hold) -> None:
+        """Without the lock this may be one of two: it ends at once, as if the power had gone, and is begun again."""
+        while hold.lasts():
+            time.sleep(_FEEL_S)
+        print(f"station: '{station.name}' lost the ledger's database; it begins again", file=sys.stderr, flush=True)
+        os._exit(1)
 
     def _say(self, error: Exception) -> None:
         print(f"station: {error!r}", file=sys.stderr, flush=True)
