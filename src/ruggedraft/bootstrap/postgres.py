@@ -199,6 +199,7 @@ def _start(port: int, door: Door | None) -> None:
         "listen_addresses": "*" if door and door.address == _EVERYWHERE else listen,
         "unix_socket_directories": "''",
         "max_connections": "100",
+        "autovacuum_naptime": "5s",  # a card brings thousands of rows at once: what they are like is known soon after
         "hba_file": _kept_by_server("raft_hba.conf", _who_comes_in(door)),
         **({"ssl": "on", **_certificate_of(door), **_NOTICES_SOON} if door else {}),
     }

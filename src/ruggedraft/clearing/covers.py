@@ -24,7 +24,7 @@ FROM intake_cardlisting l
 JOIN intake_insertion i ON i.id = l.insertion_id
 JOIN intake_listedentry e ON e.listing_id = l.id AND e.kind = 'file'
 JOIN rolls_roll r ON r.card_id = l.card_id AND (r.fs_serial = '' OR i.serial = '' OR r.fs_serial = i.serial)
-JOIN rolls_rollfile f ON f.roll_id = r.id AND f.path = e.path AND f.size = e.size
+JOIN rolls_rollfile f ON f.roll_id = r.id AND md5(f.path) = md5(e.path) AND f.path = e.path AND f.size = e.size
 WHERE l.id = ANY(%s)
 """
 """Rolls of the same card with files of these names and sizes.

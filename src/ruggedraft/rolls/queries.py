@@ -93,7 +93,8 @@ def held_anywhere(files: Iterable[RollFile]) -> set[int]:
 
 _LIKE = """
 SELECT e.path, e.size FROM intake_listedentry e
-JOIN rolls_rollfile f ON f.path = e.path AND f.size = e.size JOIN rolls_roll r ON r.id = f.roll_id
+JOIN rolls_rollfile f ON md5(f.path) = md5(e.path) AND f.path = e.path AND f.size = e.size
+JOIN rolls_roll r ON r.id = f.roll_id
 WHERE e.listing_id = %(listing)s AND e.kind = 'file' AND r.production_id = %(production)s
 UNION
 SELECT e.path, e.size FROM intake_listedentry e
