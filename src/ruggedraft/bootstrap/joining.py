@@ -31,6 +31,7 @@ def station(words: list[str]) -> int:
     parser.add_argument("name", metavar="NAME")
     parser.add_argument("--join", nargs=2, metavar=("ADDRESS", "TICKET"),
                         help="of the server, and what its Set-up told; only the first time")  # fmt: skip
+    parser.add_argument("--only-join", action="store_true", help="join, and run nothing")
     parser.add_argument("--mount-cards", action="store_true", help="mount cards read-only; needs root")
     parser.add_argument("--demo", action="store_true", help="of the demo's ledger")
     options = parser.parse_args([*named, *(["--demo"] if len(named) < len(words) else [])])
@@ -40,6 +41,8 @@ def station(words: list[str]) -> int:
     _set_up()
     if options.join:
         _join(options.name, *options.join)
+    if options.only_join:
+        return 0
     return _work(options.name, json.loads(kept.read_text()), mount_cards=options.mount_cards)
 
 

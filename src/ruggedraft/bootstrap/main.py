@@ -7,7 +7,7 @@ import tomllib
 from collections.abc import Callable
 from pathlib import Path
 
-from . import app, backups, checks, joining, places, python_env
+from . import app, backups, checks, installing, joining, places, python_env
 from .doctor import doctor
 from .ledgers import DEMO, OWN
 from .problems import CannotGoOn
@@ -25,6 +25,8 @@ USAGE = """usage: ./raft COMMAND …
   backup FILE                    write all of the ledger into one file, while people work
   restore FILE                   make the ledger again from one
   doctor                         what is wrong here, and what mends it
+  install, uninstall             a service that starts with this machine, or no more; needs root and systemd
+  set-up                         install and build what is missing, and start nothing
   manage …                       Django's own commands
 
 offload, station, backup, restore and manage mean your own ledger; with --demo the demo's. RAFT_DATABASE_URL wins.
@@ -111,4 +113,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "backup": backups.backup,
     "restore": backups.restore,
     "doctor": doctor,
+    "set-up": installing.set_up,
+    "install": installing.install,
+    "uninstall": installing.uninstall,
 }
