@@ -11,7 +11,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
-from . import backups, places, postgres, python_env, tls, web_build
+from . import backups, nightly, places, postgres, python_env, tls, web_build
 from .ledgers import GIVEN, Ledger, asked_for, reached
 from .problems import CannotGoOn
 from .services import Service, run_until_interrupted
@@ -159,12 +159,20 @@ def start(ledger: Ledger, *, port: int, net: Net = Net()) -> int:
             lock.truncate(0)
             lock.write(where)
             lock.flush()
+            own = postgres.of_database(server, ledger.database)
+            daily = None if ledger.demo else nightly.Nightly(own, env)
             return run_until_interrupted(
                 _services(port, env, net.address, secure),
                 is_up=lambda: _answers(port, net.address),
                 when_up=lambda: _announce(ledger, where, env, secure),
-                look_after=postgres.keep_up,
+                look_after=lambda: _look_after(daily),
             )
+
+
+def _look_after(daily: nightly.Nightly | None) -> None:
+    postgres.keep_up()
+    if daily:
+        daily.look()
 
 
 def manage(words: list[str]) -> int:

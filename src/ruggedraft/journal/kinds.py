@@ -28,10 +28,13 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "acknowledge pull", "not ours", "ours after all",
     ),
     ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
-    ActKind.STORES: ("introduce store", "state device", "move device", "report loss", "report found"),
+    ActKind.STORES: (
+        "introduce store", "state device", "move device", "report loss", "report found",
+        "choose backups", "back up",
+    ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
-        "begin", "say reader",
+        "begin", "say reader", "let station in", "join station", "turn station away",
     ),
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",

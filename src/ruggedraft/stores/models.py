@@ -18,6 +18,7 @@ class Store(models.Model):
     file_system: a name of `core.naming.FILE_SYSTEMS`, as the station found it
     reserve: bytes that must stay free
     seals: files are made read-only once a run has verified them there, as an archive's should be
+    keeps_backups: the ledger is backed up there too, once a day
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
@@ -35,6 +36,7 @@ class Store(models.Model):
     reserve = models.BigIntegerField(default=0)
     landing = models.BooleanField(default=False)
     seals = models.BooleanField(default=False)
+    keeps_backups = models.BooleanField(default=False)
     system_disk_reason = models.CharField(max_length=300, blank=True)
     position = models.IntegerField(default=0)
 
@@ -72,3 +74,12 @@ class DeviceStatement(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     reason = models.CharField(max_length=300)
+
+
+class LedgerBackup(models.Model):
+    """The whole ledger was written into a file on a store, read again, and given its name. `file`: beneath the store"""
+
+    store = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="ledger_backups")
+    at = models.DateTimeField()
+    file = models.CharField(max_length=200)
+    bytes = models.BigIntegerField()

@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import Exists, OuterRef, QuerySet, Subquery
+from django.db.models import Exists, Max, OuterRef, QuerySet, Subquery
 from django.db.models.functions import JSONObject
 
 from ruggedraft.core.errors import NotThere
@@ -39,6 +39,7 @@ def stores() -> QuerySet[Store]:
         reported_lost=Exists(losses.filter(found_at=None)),
         last_found_after=Subquery(losses.order_by("-found_after").values("found_after")[:1]),
         stated=Subquery(said.values("stands_on")[:1]),
+        last_backup=Max("ledger_backups__at"),
         seen=ArraySubquery(seen.values(facts=JSONObject(**columns))),
     )
 
@@ -52,6 +53,12 @@ def sightings_of(store: Store) -> list[Sighting]:
 def _moment(words: str) -> datetime:
     """A time as PostgreSQL writes it into JSON."""
     return datetime.fromisoformat(words).astimezone(UTC)
+
+
+def backed_up_at(store: Store) -> datetime | None:
+    """When the ledger was last backed up to a store (from `stores()`)."""
+    at: datetime | None = getattr(store, "last_backup", None)
+    return at and at.astimezone(UTC)
 
 
 def sighting_of(store: Store, station: Station | None = None) -> Sighting | None:

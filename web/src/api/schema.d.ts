@@ -1015,6 +1015,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/{name}/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Backups
+         * @description Have the ledger backed up there too, or no more.
+         */
+        put: operations["ruggedraft_api_stores_routes_backups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/{name}/device": {
         parameters: {
             query?: never;
@@ -1388,6 +1408,11 @@ export interface components {
          * @enum {string}
          */
         ActKind: "moves" | "cards" | "copies" | "clearing" | "stores" | "set_up" | "people";
+        /** BackupsIn */
+        BackupsIn: {
+            /** On */
+            on: boolean;
+        };
         /** BeginIn */
         BeginIn: {
             /** Copies */
@@ -3384,8 +3409,11 @@ export interface components {
          * @description path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
          *
          *     doubtful: the machine cannot tell what it stands on, and nobody has said it
+         *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
          */
         StoreOut: {
+            /** Backed Up At */
+            backed_up_at: string | null;
             /** Counts */
             counts: boolean;
             /** Device */
@@ -3396,6 +3424,8 @@ export interface components {
             doubtful: boolean;
             /** Free */
             free: number;
+            /** Keeps Backups */
+            keeps_backups: boolean;
             /** Landing */
             landing: boolean;
             /** Location */
@@ -8275,6 +8305,87 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReaderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackupsIn"];
             };
         };
         responses: {

@@ -12,13 +12,14 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
+from ruggedraft.stores.acts.choose_backups import choose_backups
 from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
 
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
+from .shapes import BackupsIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 
 router = Router(tags=["stores"])
 
@@ -67,6 +68,13 @@ def copies_may_go_there(request: HttpRequest, production: Path[str], given: Stor
 def place(request: HttpRequest, production: Path[str], name: str, given: PlaceIn) -> Done:
     """Say where the device is that a store is on."""
     move_device(who(request), store_named(name).device, given.place, offsite=given.offsite)
+    return Done()
+
+
+@router.put("/{name}/backups", response={200: Done, **REFUSED})
+def backups(request: HttpRequest, production: Path[str], name: str, given: BackupsIn) -> Done:
+    """Have the ledger backed up there too, or no more."""
+    choose_backups(who(request), store_named(name), on=given.on)
     return Done()
 
 

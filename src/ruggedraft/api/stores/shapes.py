@@ -1,12 +1,13 @@
 """Stores as columns and choices."""
 
 from collections.abc import Container, Mapping
+from datetime import datetime
 
 from pydantic import BaseModel
 
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import devices_of, sighting_of, store_facts
+from ruggedraft.stores.queries import backed_up_at, devices_of, sighting_of, store_facts
 from ruggedraft.stores.volumes import Volume, medium_of, speaks_against
 
 
@@ -44,6 +45,7 @@ class StoreOut(StoreColumn):
     """path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
 
     doubtful: the machine cannot tell what it stands on, and nobody has said it
+    keeps_backups: the ledger is backed up there, last at `backed_up_at`
     """
 
     path: str
@@ -51,6 +53,8 @@ class StoreOut(StoreColumn):
     doubtful: bool
     system_disk_reason: str
     landing: bool
+    keeps_backups: bool
+    backed_up_at: datetime | None
 
     @staticmethod
     def of(store: Store) -> "StoreOut":
@@ -60,6 +64,7 @@ class StoreOut(StoreColumn):
             **StoreColumn.of(store).model_dump(), path=store.path,
             devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
             system_disk_reason=store.system_disk_reason, landing=store.landing,
+            keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip
 
 
@@ -122,6 +127,10 @@ class StoreIn(BaseModel):
 class PlaceIn(BaseModel):
     place: str
     offsite: bool
+
+
+class BackupsIn(BaseModel):
+    on: bool
 
 
 class LossIn(BaseModel):

@@ -30,6 +30,14 @@ export const usePlaceStore = () =>
     'stores',
   )
 
+/** Have the ledger backed up to a store too, or no more. */
+export const useChooseBackups = () =>
+  useAct(
+    ({ store, on }: { store: string; on: boolean }) =>
+      answered(client.PUT(`${P}/{name}/backups`, { ...ofStore(store), body: { on } })),
+    'stores',
+  )
+
 /** Say what a store stands on, where the machine cannot tell. */
 export const useStateDevice = () =>
   useAct(

@@ -3,12 +3,13 @@ import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useReportFound, useReportLoss } from '../../api/acts/copies'
-import { usePlaceStore, useStateDevice } from '../../api/acts/stores'
+import { useChooseBackups, usePlaceStore, useStateDevice } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { sayWhy, useWho } from '../../shell/me'
 import { t } from '../../words/say'
+import { age } from '../../words/times'
 import { bytes } from '../../words/units'
 
 /** A store: where it is, what it stands on, whether it is there; and what can be said of it. */
@@ -23,7 +24,10 @@ const move = usePlaceStore()
 const lose = useReportLoss()
 const find = useReportFound()
 const state = useStateDevice()
-const refusal = computed(() => move.error.value ?? lose.error.value ?? find.error.value ?? state.error.value)
+const keep = useChooseBackups()
+const refusal = computed(
+  () => keep.error.value ?? move.error.value ?? lose.error.value ?? find.error.value ?? state.error.value,
+)
 const done = () => {
   saying.value = undefined
   reason.value = ''
@@ -49,6 +53,13 @@ const standing = computed(() => {
         })
       }}</span>
       <span v-if="!store.counts" class="trouble"> {{ t('storeRow.neverCounts') }}</span>
+      <span v-if="store.keeps_backups" class="soft" data-backups>
+        {{
+          store.backed_up_at
+            ? t('storeRow.backedUp', { age: age(store.backed_up_at) })
+            : t('storeRow.notBackedUpYet')
+        }}
+      </span>
       <span v-if="store.doubtful" class="trouble" data-doubtful> {{ t('storeRow.doubtful') }}</span>
     </span>
     <span class="line">
@@ -59,6 +70,15 @@ const standing = computed(() => {
         :why-not="whyNot('set_up')"
         :data-move="store.name"
         @press="turn('place')"
+      />
+      <ActButton
+        type="button"
+        link
+        :label="t(store.keeps_backups ? 'storeRow.noBackups' : 'storeRow.backups')"
+        :why-not="whyNot('set_up')"
+        :busy="keep.isPending.value"
+        :data-backups-to="store.name"
+        @press="keep.mutate({ store: store.name, on: !store.keeps_backups })"
       />
       <ActButton
         v-if="store.doubtful"

@@ -1,0 +1,26 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
+
+from ..models import Store
+
+
+@transaction.atomic
+def choose_backups(person: Person, store: Store, *, on: bool) -> None:
+    """Have the ledger backed up to a store too, once a day, or no more. Raises ActRefused.
+
+    A backup on the computer that the ledger is on would go with it.
+    """
+    require(person, May.SET_UP)
+    if on and store.system_disk_reason:
+        raise ActRefused(f"'{store.name}' is on this computer's own disk: a backup there goes when the computer goes.")
+    if Store.objects.filter(pk=store.pk).exclude(keeps_backups=on).update(keeps_backups=on):
+        words = "is backed up to" if on else "is no more backed up to"
+        write("choose backups", store.name, f"The ledger {words} '{store.name}', says {person.shown_name}.",
+              person=person)  # fmt: skip
+        changed(Topic.STORES)
