@@ -54,7 +54,7 @@ class DailyBackups(World, TransactionTestCase):
         dump, key = backups._taken_out(file, self.base)
         self.assertTrue(dump.stat().st_size)
         self.assertEqual(key, "a key")
-        store = next(one for one in self.get("stores").json() if one["name"] == "one")
+        store = next(one for one in self.get("stores") if one["name"] == "one")
         self.assertTrue(store["keeps_backups"] and store["backed_up_at"])
         with clock.at(clock.now() + timedelta(hours=25)):
             self.assertEqual([one.name for one, _ in due()], ["one"])
