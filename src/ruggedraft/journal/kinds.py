@@ -25,7 +25,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.MOVES: ("insert", "remove"),
     ActKind.CARDS: (
         "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
-        "acknowledge pull", "not ours", "ours after all",
+        "acknowledge pull", "not ours", "ours after all", "give card",
     ),
     ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
     ActKind.STORES: (
@@ -34,7 +34,8 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
-        "begin", "say reader", "let station in", "join station", "turn station away",
+        "begin", "say reader", "open production", "close production", "open production again",
+        "let station in", "join station", "turn station away",
     ),
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",

@@ -3,9 +3,9 @@
 from .models import Production
 
 
-def hold_still(production_id: int) -> None:
-    """Lock one production until the end of the transaction."""
-    Production.objects.select_for_update().get(pk=production_id)
+def hold_still(production_id: int) -> Production:
+    """Lock one production until the end of the transaction. Returns it as it is now."""
+    return Production.objects.select_for_update().get(pk=production_id)
 
 
 def hold_all_still() -> None:

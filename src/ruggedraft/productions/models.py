@@ -19,6 +19,7 @@ class Production(models.Model):
 
     slug: its name in addresses; it stays when the name changes
     day_starts_at: the hour, local time, at which a shoot day begins
+    closed_at: since when nothing new is offloaded for it. What its cards and copies are goes on being judged
     """
 
     name = models.CharField(max_length=80, unique=True)
@@ -26,6 +27,7 @@ class Production(models.Model):
     time_zone = models.CharField(max_length=60, default="UTC")
     first_day = models.DateField()
     day_starts_at = models.PositiveSmallIntegerField(default=4)
+    closed_at = models.DateTimeField(null=True)
 
     def save(self, *words: Any, **more: Any) -> None:
         self.slug = self.slug or _free_slug(self.name)

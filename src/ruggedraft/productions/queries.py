@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from django.db.models import F
+
 from ruggedraft.core.errors import ActRefused, NotThere
 
 from .models import Camera, Plan, Production
@@ -16,8 +18,8 @@ def production_named(slug: str) -> Production:
 
 
 def productions() -> list[Production]:
-    """Newest first."""
-    return list(Production.objects.order_by("-id"))
+    """Those that are open, the newest first; then those that are closed."""
+    return list(Production.objects.order_by(F("closed_at").desc(nulls_first=True), "-id"))
 
 
 def plan_of(production: Production, plan_id: int) -> Plan:

@@ -503,6 +503,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/clearing/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every Card
+         * @description All cards of the production's cameras, by camera and label.
+         */
+        get: operations["ruggedraft_api_clearing_routes_every_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing/cards/{card_id}": {
         parameters: {
             query?: never;
@@ -513,6 +533,26 @@ export interface paths {
         /** One Card */
         get: operations["ruggedraft_api_clearing_routes_one_card"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/cards/{card_id}/camera": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Give
+         * @description Say that a card is another camera's from now on, of this production or another.
+         */
+        put: operations["ruggedraft_api_clearing_routes_give"];
         post?: never;
         delete?: never;
         options?: never;
@@ -852,6 +892,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/setup/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close */
+        post: operations["ruggedraft_api_productions_routes_close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open It Again */
+        post: operations["ruggedraft_api_productions_routes_open_it_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/setup/plans": {
         parameters: {
             query?: never;
@@ -917,6 +991,26 @@ export interface paths {
         /** Put Production */
         put: operations["ruggedraft_api_productions_routes_put_production"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/productions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Another
+         * @description Begin another production, with the rule, plans and cameras of this one.
+         */
+        post: operations["ruggedraft_api_productions_routes_another"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1542,6 +1636,22 @@ export interface components {
          */
         CardGroup: "sign now" | "needs work" | "may go back" | "handed back" | "never read";
         /**
+         * CardLine
+         * @description A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet
+         */
+        CardLine: {
+            /** Camera */
+            camera: string;
+            /** Capacity */
+            capacity: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * CardStanding
          * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
          * @enum {string}
@@ -1965,6 +2075,16 @@ export interface components {
             store: string | null;
         };
         /**
+         * GivenIn
+         * @description Whose the card is from now on. production: by its name in addresses. camera: by its letter
+         */
+        GivenIn: {
+            /** Camera */
+            camera: string;
+            /** Production */
+            production: string;
+        };
+        /**
          * GoneIn
          * @description count: how many files the person was shown.
          */
@@ -2170,7 +2290,7 @@ export interface components {
          * Me
          * @description may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
          *
-         *     productions: those this person works on, the newest first
+         *     productions: those that are open, the newest first; then those that are closed
          */
         Me: {
             /** May */
@@ -2290,6 +2410,21 @@ export interface components {
             tag: string;
             /** Worker Lost */
             worker_lost: boolean;
+        };
+        /**
+         * OpenIn
+         * @description first_day: of the shoot.
+         */
+        OpenIn: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Name */
+            name: string;
+            /** Time Zone */
+            time_zone: string;
         };
         /** OrderIn */
         OrderIn: {
@@ -2591,9 +2726,11 @@ export interface components {
         };
         /**
          * ProductionName
-         * @description slug: its name in addresses.
+         * @description slug: its name in addresses. closed: nothing new is offloaded for it.
          */
         ProductionName: {
+            /** Closed */
+            closed: boolean;
             /** Name */
             name: string;
             /** Slug */
@@ -3057,12 +3194,17 @@ export interface components {
             /** Plan */
             plan: string;
         };
-        /** SetUpOut */
+        /**
+         * SetUpOut
+         * @description closed: nothing new is offloaded for it.
+         */
         SetUpOut: {
             /** Algorithms */
             algorithms: string[];
             /** Cameras */
             cameras: components["schemas"]["SetUpCameraOut"][];
+            /** Closed */
+            closed: boolean;
             /** Day Starts At */
             day_starts_at: number;
             /** Fields */
@@ -3182,6 +3324,14 @@ export interface components {
             unattended_plan: string | null;
             /** Waits For */
             waits_for: string[];
+        };
+        /**
+         * SlugOut
+         * @description Its name in addresses.
+         */
+        SlugOut: {
+            /** Slug */
+            slug: string;
         };
         /**
          * SoughtIn
@@ -6009,6 +6159,82 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_clearing_routes_every_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLine"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_clearing_routes_one_card: {
         parameters: {
             query?: never;
@@ -6028,6 +6254,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */
@@ -7579,6 +7886,158 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_productions_routes_close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_open_it_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_productions_routes_post_plan: {
         parameters: {
             query?: never;
@@ -7843,6 +8302,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_another: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlugOut"];
                 };
             };
             /** @description Not understood as a request */

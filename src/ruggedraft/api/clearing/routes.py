@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from ruggedraft.clearing.acts.answer_for_gone import answer_for_gone
+from ruggedraft.clearing.acts.give_card import give_card
 from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
@@ -17,7 +18,7 @@ from ruggedraft.clearing.waterline import waterline as current_waterline
 from ruggedraft.intake.queries import card_of
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
-from ruggedraft.productions.queries import production_named
+from ruggedraft.productions.queries import camera_of, production_named
 from ruggedraft.rolls.queries import roll_of
 from ruggedraft.rolls.summaries import places_of_all
 
@@ -25,8 +26,10 @@ from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
 from .shapes import (
+    CardLine,
     CaseOut,
     ClearingOut,
+    GivenIn,
     GoneIn,
     Reason,
     ScanOut,
@@ -68,6 +71,24 @@ def one_card(request: HttpRequest, production: Path[str], card_id: int) -> HttpR
     places = places_of_all()
     (one,) = cases(active_cards().filter(pk=_card(production, card_id).pk), places)
     return written(case_out(one, places))
+
+
+@router.get("/cards", response=list[CardLine])
+def every_card(request: HttpRequest, production: Path[str]) -> list[CardLine]:
+    """All cards of the production's cameras, by camera and label."""
+    cards = active_cards().filter(camera__production=production_named(production))
+    return [
+        CardLine(id=card.pk, label=card.label, kind=card.kind, capacity=card.capacity, camera=card.owner.letter)
+        for card in cards
+    ]
+
+
+@router.put("/cards/{card_id}/camera", response={200: Done, **REFUSED})
+def give(request: HttpRequest, production: Path[str], card_id: int, given: GivenIn) -> Done:
+    """Say that a card is another camera's from now on, of this production or another."""
+    camera = camera_of(production_named(given.production), given.camera)
+    give_card(who(request), _card(production, card_id), camera)
+    return Done()
 
 
 @router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})

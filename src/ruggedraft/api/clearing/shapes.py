@@ -120,6 +120,23 @@ class SignedOut(BaseModel):
     waiting_for: list[str]
 
 
+class GivenIn(BaseModel):
+    """Whose the card is from now on. production: by its name in addresses. camera: by its letter"""
+
+    production: str
+    camera: str
+
+
+class CardLine(BaseModel):
+    """A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet"""
+
+    id: int
+    label: str
+    kind: str
+    capacity: int
+    camera: str
+
+
 class Reason(BaseModel):
     reason: str
 

@@ -33,16 +33,17 @@ _WRONG = "That name and password do not belong together. After ten tries, wait a
 
 
 class ProductionName(BaseModel):
-    """slug: its name in addresses."""
+    """slug: its name in addresses. closed: nothing new is offloaded for it."""
 
     slug: str
     name: str
+    closed: bool
 
 
 class Me(BaseModel):
     """may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
 
-    productions: those this person works on, the newest first
+    productions: those that are open, the newest first; then those that are closed
     """
 
     username: str
@@ -166,7 +167,9 @@ def me(request: HttpRequest) -> Me:
         role=Role(person.role).label,
         may=[act.name.lower() for act in May if may(person, act)],
         standins=settings.STANDINS,
-        productions=[ProductionName(slug=one.slug, name=one.name) for one in productions()],
+        productions=[
+            ProductionName(slug=one.slug, name=one.name, closed=one.closed_at is not None) for one in productions()
+        ],
     )
 
 

@@ -15,6 +15,8 @@ from ruggedraft.productions.acts.add_camera import add_camera
 from ruggedraft.productions.acts.change_camera import change_camera
 from ruggedraft.productions.acts.change_production import change_production
 from ruggedraft.productions.acts.change_rule import change_rule
+from ruggedraft.productions.acts.close_production import close_production, open_again
+from ruggedraft.productions.acts.open_production import open_production
 from ruggedraft.productions.acts.save_plan import save_plan
 from ruggedraft.productions.acts.save_rig import save_rig
 from ruggedraft.productions.queries import camera_of, plan_of, production_named, set_up_of
@@ -28,6 +30,7 @@ from .shapes import (
     CameraWords,
     ExampleOut,
     FieldOut,
+    OpenIn,
     PlanIn,
     PlanOut,
     ProductionIn,
@@ -36,6 +39,7 @@ from .shapes import (
     RuleNow,
     SetUpCameraOut,
     SetUpOut,
+    SlugOut,
     StoreChoice,
 )
 
@@ -49,6 +53,7 @@ def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
     made = set_up_of(current)
     return SetUpOut(
         name=current.name,
+        closed=current.closed_at is not None,
         time_zone=current.time_zone,
         first_day=current.first_day,
         day_starts_at=current.day_starts_at,
@@ -65,6 +70,25 @@ def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
             *(FieldOut(name=name, words=words, of_clip=True) for name, words in CLIP_FIELDS.items()),
         ],
     )
+
+
+@router.post("/productions", response={200: SlugOut, **REFUSED})
+def another(request: HttpRequest, production: Path[str], given: OpenIn) -> SlugOut:
+    """Begin another production, with the rule, plans and cameras of this one."""
+    made = open_production(who(request), production_named(production), **given.model_dump())
+    return SlugOut(slug=made.slug)
+
+
+@router.post("/close", response={200: Done, **REFUSED})
+def close(request: HttpRequest, production: Path[str]) -> Done:
+    close_production(who(request), production_named(production))
+    return Done()
+
+
+@router.post("/open", response={200: Done, **REFUSED})
+def open_it_again(request: HttpRequest, production: Path[str]) -> Done:
+    open_again(who(request), production_named(production))
+    return Done()
 
 
 @router.patch("/rule", response={200: Done, **REFUSED})

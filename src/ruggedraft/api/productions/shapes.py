@@ -122,8 +122,25 @@ class RuleNow(BaseModel):
         return cls(sentence=rule_sentence(rule.as_rule()), **{name: getattr(rule, name) for name in names})
 
 
-class SetUpOut(ProductionIn):
+class OpenIn(BaseModel):
+    """first_day: of the shoot."""
+
     name: str
+    time_zone: str
+    first_day: date
+
+
+class SlugOut(BaseModel):
+    """Its name in addresses."""
+
+    slug: str
+
+
+class SetUpOut(ProductionIn):
+    """closed: nothing new is offloaded for it."""
+
+    name: str
+    closed: bool
     cameras: list[SetUpCameraOut]
     plans: list[PlanOut]
     rigs: list[RigIn]

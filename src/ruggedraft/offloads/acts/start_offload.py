@@ -15,6 +15,7 @@ from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
+from ruggedraft.productions.acts.close_production import refuse_closed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.recording import record_take
@@ -48,7 +49,7 @@ def start_offload(
     """
     require(person, May.OFFLOAD)
     if card.camera:
-        hold_still(card.camera.production_id)
+        refuse_closed(hold_still(card.camera.production_id))
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")

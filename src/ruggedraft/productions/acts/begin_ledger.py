@@ -21,9 +21,9 @@ from ruggedraft.stores.models import Store
 
 from ..models import Camera, Plan, Production, RedundancyRule
 from .change_production import checked_zone
+from .open_production import checked_production_name
 
 _LOCK = 0x5242
-_LONGEST_NAME = 80
 
 
 @dataclass(frozen=True)
@@ -86,9 +86,7 @@ def _begin(said: Beginning, origin: str, marked: list[Path]) -> Person:
 
 
 def _production(said: Beginning) -> Production:
-    name = " ".join(said.production.split())
-    if not name or len(name) > _LONGEST_NAME or not name.isprintable():
-        raise ActRefused(f"A production has a name of 1 to {_LONGEST_NAME} signs.")
+    name = checked_production_name(said.production)
     return Production.objects.create(name=name, time_zone=checked_zone(said.time_zone), first_day=said.first_day)
 
 

@@ -11,6 +11,31 @@ export const useChangeProduction = () =>
     'setup',
   )
 
+/** Begin another production; its name in addresses comes back. */
+export const useOpenProduction = () =>
+  useAct((body: Shapes['OpenIn']) => answered(client.POST(`${P}/productions`, { ...here, body })), 'me')
+
+/** Close this production, or open it again. */
+export const useCloseProduction = () =>
+  useAct(
+    (close: boolean) => answered(close ? client.POST(`${P}/close`, here) : client.POST(`${P}/open`, here)),
+    'setup',
+    'me',
+  )
+
+/** Say that a card is another camera's from now on. */
+export const useGiveCard = () =>
+  useAct(
+    ({ card, ...body }: Shapes['GivenIn'] & { card: number }) =>
+      answered(
+        client.PUT('/api/productions/{production}/clearing/cards/{card_id}/camera', {
+          params: { path: { production: HERE, card_id: card } },
+          body,
+        }),
+      ),
+    'cards',
+  )
+
 /** Parts that are left out stay as they are. */
 export const useChangeRule = () =>
   useAct((body: Shapes['RuleIn']) => answered(client.PATCH(`${P}/rule`, { ...here, body })), 'setup')

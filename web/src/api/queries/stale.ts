@@ -27,6 +27,7 @@ export type Question =
   | 'stores'
   | 'volumes'
   | 'stations'
+  | 'cards'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -37,9 +38,9 @@ declare module '@tanstack/vue-query' {
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
   readers: ['stations', 'bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
-  cards: ['moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
+  cards: ['cards', 'moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
   media: ['moves', 'contents', 'rigs', 'choice'],
-  setup: ['setup', 'people', 'stations', 'volumes', 'example', 'bench', 'choice', 'rigs'],
+  setup: ['setup', 'me', 'cards', 'people', 'stations', 'volumes', 'example', 'bench', 'choice', 'rigs'],
   rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
   stores: ['stores', 'volumes', 'setup', 'bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
   looks: ['roll'],

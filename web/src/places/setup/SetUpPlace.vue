@@ -6,12 +6,15 @@ import type { Shapes } from '../../api/client'
 import { useSetUp } from '../../api/queries/useSetUp'
 import { useWho } from '../../shell/me'
 import { usePeople } from '../../api/queries/usePeople'
+import { useCards } from '../../api/queries/useCards'
 import { useStations } from '../../api/queries/useStations'
 import { useStores } from '../../api/queries/useStores'
 import { counted } from '../../words/units'
 import DrivesTable from './DrivesTable.vue'
 import PeopleTable from './PeopleTable.vue'
 import RuleForm from './RuleForm.vue'
+import CardsTable from './CardsTable.vue'
+import ProductionsList from './ProductionsList.vue'
 import CamerasTable from './CamerasTable.vue'
 import PlanSheet from './PlanSheet.vue'
 import StationsTable from './StationsTable.vue'
@@ -88,6 +91,8 @@ const standsCameras = computed(() =>
     ? listed(setup.value.cameras.map((one) => one.letter))
     : t('setUpPlace.noCameraYet'),
 )
+const cards = useCards()
+const standsCards = computed(() => counted(cards.data.value?.length ?? 0, 'card'))
 const standsRigs = computed(() =>
   setup.value?.rigs.length
     ? listed(setup.value.rigs.map((rig) => `${rig.name} (${rig.cameras.join(', ')})`))
@@ -104,6 +109,7 @@ const standsRigs = computed(() =>
         <Accordion v-model:value="open" multiple>
           <SetUpPart part="production" :title="setup.name" :stands="standsProduction">
             <ProductionForm :key="setup.time_zone + setup.first_day + setup.day_starts_at" :setup="setup" />
+            <ProductionsList :setup="setup" />
           </SetUpPart>
           <SetUpPart part="drives" :title="t('setUpPlace.drives')" :stands="standsDrives">
             <DrivesTable v-if="stores.data.value" :stores="stores.data.value" />
@@ -144,6 +150,13 @@ const standsRigs = computed(() =>
           </SetUpPart>
           <SetUpPart part="cameras" :title="t('setUpPlace.cameras')" :stands="standsCameras">
             <CamerasTable :setup="setup" />
+          </SetUpPart>
+          <SetUpPart part="cards" :title="t('setUpPlace.cards')" :stands="standsCards">
+            <CardsTable
+              v-if="cards.data.value"
+              :cards="cards.data.value"
+              :letters="setup.cameras.map((one) => one.letter)"
+            />
           </SetUpPart>
           <SetUpPart part="rigs" :title="t('setUpPlace.rigs')" :stands="standsRigs">
             <RigsTable :setup="setup" />

@@ -1,0 +1,59 @@
+from datetime import date
+
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.writing import write
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
+
+from ..models import Camera, Plan, Production, RedundancyRule
+from .change_production import checked_zone
+
+_LONGEST = 80
+
+
+@transaction.atomic
+def open_production(person: Person, like: Production, *, name: str, time_zone: str, first_day: date) -> Production:
+    """Begin another production with the rule, the plans and the cameras of one there is. Cards stay where they are.
+
+    Raises ActRefused.
+    """
+    require(person, May.SET_UP)
+    made = Production.objects.create(
+        name=checked_production_name(name), time_zone=checked_zone(time_zone), first_day=first_day,
+        day_starts_at=like.day_starts_at,
+    )  # fmt: skip
+    rule = RedundancyRule.objects.get(production=like)
+    rule.pk, rule.production = None, made
+    rule.save(force_insert=True)
+    plans = {plan.pk: _copied(plan, made) for plan in like.plans.all()}
+    for camera in like.cameras.all():
+        Camera.objects.create(
+            production=made, letter=camera.letter, name=camera.name, kind=camera.kind, plan=plans[camera.plan_id]
+        )
+    words = f"{person.shown_name} opened {made.name}, with the rule, plans and cameras of {like.name}."
+    write("open production", made.name, words, person=person, production=made.pk)
+    changed(*Topic)
+    return made
+
+
+def checked_production_name(name: str) -> str:
+    """A name that no other production has. Raises ActRefused."""
+    name = " ".join(name.split())
+    if not 0 < len(name) <= _LONGEST or not name.isprintable():
+        raise ActRefused(f"A production has a name of 1 to {_LONGEST} signs.")
+    if Production.objects.filter(name__iexact=name).exists():
+        raise ActRefused(f"There is a production {name} already.")
+    return name
+
+
+def _copied(plan: Plan, to: Production) -> Plan:
+    stores = list(plan.stores.all())
+    fresh = Plan.objects.get(pk=plan.pk)
+    fresh.pk, fresh.production = None, to
+    fresh.save(force_insert=True)
+    fresh.stores.set(stores)
+    return fresh
