@@ -74,7 +74,7 @@ def restore(words: list[str]) -> int:
     with tempfile.TemporaryDirectory(dir=places.VAR, prefix="restore-") as folder:
         dump, key = _taken_out(options.file, Path(folder))
         with app.stopped(ledger), postgres.running() as server:
-            _make_room(server, ledger, keep_old=options.keep_old)
+            make_room(server, ledger, keep_old=options.keep_old)
             postgres.load(server, ledger.database, dump)
             app.keep_secret_key(key)
             owner = app.environment(server, ledger.database, owner=True) | ledger.environment
@@ -102,7 +102,7 @@ def before_upgrade(server: str, ledger: Ledger, owner: dict[str, str]) -> None:
         old.unlink()
 
 
-def _make_room(server: str, ledger: Ledger, *, keep_old: bool) -> None:
+def make_room(server: str, ledger: Ledger, *, keep_old: bool) -> None:
     """Raises CannotGoOn where somebody's ledger is in the way. One that nobody has begun is nobody's."""
     if not postgres.has_database(server, ledger.database):
         return

@@ -7,7 +7,7 @@ import tomllib
 from collections.abc import Callable
 from pathlib import Path
 
-from . import app, backups, checks, installing, joining, places, python_env
+from . import app, backups, checks, installing, joining, places, python_env, rebuilding
 from .doctor import doctor
 from .ledgers import DEMO, OWN
 from .problems import CannotGoOn
@@ -24,6 +24,7 @@ USAGE = """usage: ./raft COMMAND …
   station NAME [--join …]        run one station's worker and readers; on another machine, join with a ticket
   backup FILE                    write all of the ledger into one file, while people work
   restore FILE                   make the ledger again from one
+  rebuild --name YOU [STORE …]   make your ledger again from the records on stores, when all else is lost
   doctor                         what is wrong here, and what mends it
   install, uninstall             a service that starts with this machine, or no more; needs root and systemd
   set-up                         install and build what is missing, and start nothing
@@ -112,6 +113,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "manage": app.manage,
     "backup": backups.backup,
     "restore": backups.restore,
+    "rebuild": rebuilding.rebuild,
     "doctor": doctor,
     "set-up": installing.set_up,
     "install": installing.install,

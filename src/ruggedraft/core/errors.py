@@ -92,6 +92,10 @@ class PlanError(RaftError):
     """A plan whose folders or names cannot be made."""
 
 
+class MalformedRecord(RaftError):
+    """A record beside a copy that cannot be used."""
+
+
 class ListError(RaftError):
     """A checksum list that cannot be used."""
 

@@ -8,7 +8,9 @@ from pathlib import Path
 from .models import JournalEntry
 
 RECORD_ENDING = "record.json"
-_MOST_BYTES = 100_000
+REBUILD = "rebuild"
+"""The act by which a ledger is made again; its detail holds the `heads` (seals) of the journal that was lost."""
+_MOST_BYTES = 1 << 28
 
 
 def journal_head() -> Mapping[str, object]:
@@ -27,8 +29,10 @@ class Anchor:
 
     @property
     def holds(self) -> bool:
-        """Whether the journal still has that very row."""
-        return self.entry_id == 0 or JournalEntry.objects.filter(pk=self.entry_id, seal=self.seal).exists()
+        """Whether the journal still has that very row, or began by taking over from one that had it."""
+        if self.entry_id == 0 or JournalEntry.objects.filter(pk=self.entry_id, seal=self.seal).exists():
+            return True
+        return JournalEntry.objects.filter(act=REBUILD, detail__heads__contains=[self.seal]).exists()
 
 
 def anchors_beneath(folder: Path) -> Iterator[Anchor]:

@@ -1,14 +1,14 @@
 """What is left beside a roll's copies: checksum lists, and a record that anchors the journal outside the database."""
 
-import json
 from collections.abc import Mapping, Sequence
 from functools import partial
 
 from django.db import transaction
+from django.forms import model_to_dict
 
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.manifests import keep_file, keep_list
+from ruggedraft.core.manifests import RecordedFile, RollRecord, format_record, keep_file, keep_list
 from ruggedraft.core.stores import Store
 from ruggedraft.core.transfer import TransferReport
 from ruggedraft.journal.anchors import RECORD_ENDING, journal_head
@@ -56,8 +56,7 @@ def leave_records(present: Sequence[tuple[Copy, Store]], newest_ns: int) -> None
     for copy, store in present:
         name = _list_name(copy)
         stem = f"{copy.folder}.{name}" if name else copy.folder
-        told = {"roll": copy.roll.tag, "folder": copy.folder, "journal": journal_head()}
-        content = json.dumps(told, indent=1).encode() + b"\n"
+        content = format_record(record_of(copy))
         try:
             store.open()
             kept = keep_file(
@@ -70,6 +69,35 @@ def leave_records(present: Sequence[tuple[Copy, Store]], newest_ns: int) -> None
             continue
         finally:
             store.close()
+
+
+def record_of(copy: Copy) -> RollRecord:
+    """Everything that a ledger would need to know of a roll, if all but its copies were lost."""
+    whole = Copy.objects.select_related("roll__camera__production__rule", "roll__card", "store__device__location")
+    copy = whole.get(pk=copy.pk)
+    roll, store, camera, card = copy.roll, copy.store, copy.roll.camera, copy.roll.card
+    production = camera.production
+    rows = roll.files.order_by("path").values_list("path", "size", "modified_ns", "checksum", "fingerprint", "kept_as")
+    return RollRecord(
+        journal=journal_head(),
+        roll={
+            "tag": roll.tag, "number": roll.number, "day": roll.shoot_day.isoformat(),
+            "opened_at": roll.opened_at.isoformat(), "algorithm": roll.algorithm, "fs_serial": roll.fs_serial,
+        },
+        folder=copy.folder,
+        production={
+            "name": production.name, "slug": production.slug, "time_zone": production.time_zone,
+            "first_day": production.first_day.isoformat(), "day_starts_at": production.day_starts_at,
+            "rule": model_to_dict(production.rule, exclude=["id", "production"]),
+        },
+        camera={"letter": camera.letter, "name": camera.name, "kind": camera.kind},
+        card={"label": card.label, "kind": card.kind, "capacity": card.capacity},
+        store={
+            "uuid": str(store.uuid), "name": store.name, "device": store.device.name, "medium": store.device.medium,
+            "place": store.device.location.name, "offsite": store.device.location.offsite,
+        },
+        files=[RecordedFile(*row) for row in rows],
+    )  # fmt: skip
 
 
 def _list_name(copy: Copy) -> str | None:

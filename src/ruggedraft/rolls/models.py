@@ -42,10 +42,11 @@ class Take(models.Model):
     """The moment at which files of a card became content of a roll: what was listed, minus what was left on purpose.
 
     A roll that goes on has several. Its content is all their files, whether they were read yet or not.
+    listing: None where the ledger was made again from records beside copies, which keep none
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="takes")
-    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    listing = models.ForeignKey(CardListing, null=True, on_delete=models.PROTECT, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 

@@ -4,6 +4,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
@@ -15,8 +16,11 @@ from ..models import CheckRun
 
 
 @transaction.atomic
-def ask_check(person: Person, copy: Copy) -> CheckRun:
-    """Have a station that sees the store read a copy again, whole."""
+def ask_check(person: Person, copy: Copy, station: Station | None = None) -> CheckRun:
+    """Have a station that sees the store read a copy again, whole.
+
+    station: which does, where that is known better than the ledger knows it
+    """
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
     subject = CheckRun.subject_of(copy.pk)
@@ -27,7 +31,7 @@ def ask_check(person: Person, copy: Copy) -> CheckRun:
         raise ActRefused(f"'{copy.store.name}' was reported lost: say that it was found first, then check it.")
     if not copy.readings.exists():
         raise ActRefused(f"{copy.roll.tag} has never been written to '{copy.store.name}': there is nothing to check.")
-    station = station_that_sees(store)
+    station = station or station_that_sees(store)
     if station is None:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it, then check it.")
     check_run = CheckRun(subject=subject, roll=copy.roll, copy=copy, station=station, person=person)

@@ -3,6 +3,7 @@
 from .checksum_list import ListedSum, format_list, list_algorithm, parse_list
 from .keeping import Kept, keep_file, keep_list
 from .on_card import recorded_checksums
+from .roll_record import RecordedFile, RollRecord, format_record, parse_record
 from .verify import ListFinding, ListReport, verify_list
 
 __all__ = [
@@ -10,11 +11,15 @@ __all__ = [
     "ListFinding",
     "ListReport",
     "ListedSum",
+    "RecordedFile",
+    "RollRecord",
     "format_list",
+    "format_record",
     "keep_file",
     "keep_list",
     "list_algorithm",
     "parse_list",
+    "parse_record",
     "recorded_checksums",
     "verify_list",
 ]

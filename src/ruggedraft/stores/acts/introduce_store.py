@@ -1,4 +1,5 @@
 from pathlib import Path
+from uuid import UUID
 
 from django.db import transaction
 
@@ -30,9 +31,11 @@ def introduce_store(
     landing: bool = False,
     seals: bool = False,
     system_disk_reason: str = "",
+    known_as: UUID | None = None,
 ) -> Store:
     """Take a folder as a store. What it stands on is what the probe says: a second folder of a known disk joins it.
 
+    known_as: of a store of a ledger that was lost, whose mark it bears: it is taken over, and keeps it
     Raises ActRefused for a folder that cannot be used, or one on the system disk without a reason.
     """
     require(person, May.SET_UP)
@@ -46,6 +49,7 @@ def introduce_store(
         raise ActRefused(
             f"{folder} is on this computer's system disk: use another disk, or say why it must be this one."
         )
+    _refuse_another_mark(folder, known_as)
     name = " ".join(name.split())
     if not 0 < len(name) <= 80 or not name.isprintable():
         raise ActRefused("A store has a name of 1 to 80 signs.")
@@ -57,13 +61,30 @@ def introduce_store(
         name=name, device=device, identities=sorted(identities), path=str(folder), volume=volume,
         inside=inside, reserve=reserve, landing=landing,
         seals=seals, system_disk_reason=system_disk_reason, position=Store.objects.count(),
+        **({"uuid": known_as} if known_as else {}),
     )  # fmt: skip
     doubt = " The machine cannot tell what it stands on." if UNKNOWN in identities else ""
     sentence = f"Store '{name}' was introduced on device '{device.name}'.{doubt}"
     write("introduce store", name, sentence, person=person, detail={"identities": sorted(identities)})
     changed(Topic.STORES, Topic.SETUP)
-    _mark(folder, store)  # last: whatever is refused before has written nothing
+    if not known_as:
+        _mark(folder, store)  # last: whatever is refused before has written nothing
     return store
+
+
+def _refuse_another_mark(folder: Path, known_as: UUID | None) -> None:
+    """Raises ActRefused where a store is to be taken over whose mark is not there, or that is in this ledger."""
+    if known_as is None:
+        return
+    try:
+        marked = (folder / MARKER).read_text().strip()
+    except (OSError, ValueError) as error:
+        raise ActRefused(f"{folder} bears no mark that can be read: it cannot be taken over.") from error
+    if marked != str(known_as):
+        raise ActRefused(f"{folder} bears the mark of another store: it cannot be taken over as this one.")
+    known = Store.objects.filter(uuid=known_as).first()
+    if known:
+        raise ActRefused(f"{folder} is the store '{known.name}' of this ledger already, or a copy of it.")
 
 
 def _device_under(identities: frozenset[str]) -> Device | None:
