@@ -190,6 +190,27 @@ class Drives(World, TestCase):
         self.assertEqual(self.post("stores", said | {"path": str(fresh)}, self.sol).status_code, 200)
         self.assertTrue((fresh / MARKER).exists())
 
+    def test_a_drive_of_a_lost_ledger_is_taken_over_under_its_mark_and_nothing_on_it_counts_by_that(self):
+        theirs = make_drive(hub.home() / "drives" / "theirs", identity="theirs", capacity=10**9)
+        said = {"path": str(theirs), "name": "Theirs", "medium": "ssd", "place": "cart"}
+        self.assertEqual(self.post("stores", said | {"take_over": True}, self.sol).status_code, 409, "it has no mark")
+        for mark in ("", "not a mark", "raft-store 9"):
+            (theirs / MARKER).write_text(mark)
+            refused = self.post("stores", said | {"take_over": True}, self.sol)
+            self.assertIn("cannot be taken over", refused.json()["title"])
+            self.assertEqual((theirs / MARKER).read_text(), mark)
+        mark = "0d3e7d35-5a4c-4b43-9d4b-3f1a2f0c7a11"
+        (theirs / MARKER).write_text(mark)
+        self.assertIn("already marked", self.post("stores", said, self.sol).json()["title"], "not without saying so")
+        self.assertEqual(self.post("stores", said | {"take_over": True}, self.wren).status_code, 403)
+        self.assertEqual(self.post("stores", said | {"take_over": True}, self.sol).status_code, 200)
+        self.assertEqual((theirs / MARKER).read_text(), mark)
+        self.assertEqual(str(Store.objects.get(name="Theirs").uuid), mark)
+        self.assertFalse(Store.objects.get(name="Theirs").copies.exists())
+        ours = hub.home() / "drives" / "one"
+        again = self.post("stores", said | {"path": str(ours), "name": "One", "take_over": True}, self.sol)
+        self.assertIn("of this ledger already", again.json()["title"])
+
     def test_a_device_that_moves_is_off_site_as_its_place_is(self):
         moved = self.post("stores/two/place", {"place": "office", "offsite": True}, self.sol, "put")
         self.assertEqual(moved.status_code, 200)

@@ -3533,6 +3533,7 @@ export interface components {
          * @description path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts
          *
          *     station: on whose machine; empty: on the server's
+         *     take_over: it is marked as a store of another ledger, and becomes one of this
          */
         StoreIn: {
             /** Medium */
@@ -3553,6 +3554,11 @@ export interface components {
              * @default
              */
             station: string;
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over: boolean;
         };
         /**
          * StoreOut

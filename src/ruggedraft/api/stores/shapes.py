@@ -114,9 +114,11 @@ class StoreIn(BaseModel):
     """path: a mounted volume, or a folder of one. reason: why it may be on the computer's own disk; it never counts
 
     station: on whose machine; empty: on the server's
+    take_over: it is marked as a store of another ledger, and becomes one of this
     """
 
     station: str = ""
+    take_over: bool = False
     path: str
     name: str
     medium: str

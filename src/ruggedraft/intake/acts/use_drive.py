@@ -1,10 +1,12 @@
 from pathlib import Path
+from uuid import UUID
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.queries import place_named
 from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.folders import MARKER
 from ruggedraft.stores.models import Store
 
 from ..models import Insertion
@@ -19,11 +21,14 @@ def use_drive(
     medium: str,
     place: str,
     reason: str = "",
+    take_over: bool = False,
     station: Station | None = None,
 ) -> Store:
     """Let copies go to something that is plugged in here. Nothing is ever written onto a card.
 
     station: whose machine this is; None: the server's own
+    take_over: it bears the mark of a store of another ledger, which was lost; it keeps that mark. What lies on it is
+        no copy of this ledger's by that
 
     Raises ActRefused for what is a card, as the ledger knows or somebody said, and for what cannot be a store.
     """
@@ -36,5 +41,15 @@ def use_drive(
         raise ActRefused("Somebody said that it is a card, and nothing is written onto cards: take that back first.")
     return introduce_store(
         person, name=name, folder=Path(path), device_name=name, medium=medium, location=place_named(place),
-        system_disk_reason=reason,
+        system_disk_reason=reason, known_as=_mark_on(Path(path)) if take_over else None,
     )  # fmt: skip
+
+
+def _mark_on(folder: Path) -> UUID:
+    """Raises ActRefused."""
+    try:
+        return UUID((folder / MARKER).read_text().strip())
+    except (OSError, ValueError) as error:
+        raise ActRefused(
+            f"{folder} bears no mark of a store that can be read, or one of a newer version: it cannot be taken over."
+        ) from error

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useSayReader, useUseDrive } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
@@ -17,6 +17,8 @@ const name = ref(props.volume.label)
 const place = ref(t('firstDrive.here'))
 const use = useUseDrive()
 const say = useSayReader()
+/** It is marked as a store, and not of this ledger: another one was lost, or still has it. */
+const theirs = computed(() => props.volume.stored && !props.volume.store)
 const go = () =>
   use.mutate({
     station: props.volume.station,
@@ -25,6 +27,7 @@ const go = () =>
     medium: props.volume.medium,
     place: place.value,
     reason: '',
+    take_over: theirs.value,
   })
 </script>
 
@@ -43,9 +46,10 @@ const go = () =>
     <ActButton
       type="button"
       class="quiet small"
-      :label="t('driveRow.useIt')"
+      :label="t(theirs ? 'driveRow.takeItOver' : 'driveRow.useIt')"
       :why-not="
-        whyNot('set_up') ?? (volume.usable ? undefined : (volume.against[0] ?? t('driveRow.itIsACard')))
+        whyNot('set_up') ??
+        (volume.usable || theirs ? undefined : (volume.against[0] ?? t('driveRow.itIsACard')))
       "
       :data-use="volume.path"
       @press="open = !open"
@@ -60,7 +64,7 @@ const go = () =>
       :data-card-at="volume.path"
       @press="say.mutate({ station: volume.station, path: volume.path, is_reader: !volume.card })"
     />
-    <form v-if="open && volume.usable" class="line wide" @submit.prevent="go">
+    <form v-if="open && (volume.usable || theirs)" class="line wide" @submit.prevent="go">
       <label>{{ t('firstDrive.called') }} <InputText v-model="name" class="field" data-called /></label>
       <label>{{ t('firstDrive.place') }} <InputText v-model="place" class="field" /></label>
       <ActButton
@@ -69,7 +73,7 @@ const go = () =>
         :label="t('driveRow.copiesGoTo', { name })"
         :busy="use.isPending.value"
       />
-      <p class="soft">{{ t('driveRow.whatHappens') }}</p>
+      <p class="soft">{{ t(theirs ? 'driveRow.whatTakingOverDoes' : 'driveRow.whatHappens') }}</p>
     </form>
     <SaidNo class="wide" :error="use.error.value ?? say.error.value" />
   </li>
