@@ -6,6 +6,9 @@ from unittest import skipUnless
 from .machine import can_pretend
 from .raft_case import RaftCase
 
+AS_PROVEN = {"Brick": "verified", "Shuttle": "verified", "Tin": "weak"}
+"""exFAT by FUSE keeps what it was given in memory: it cannot be read back past that, and is not said to have been."""
+
 
 @skipUnless(can_pretend(), "needs root, loop devices and namespaces")
 class TwoMachines(RaftCase):
@@ -13,7 +16,8 @@ class TwoMachines(RaftCase):
         self.second = self.machine("second")
         hull = self.cart.disk("Hull", "ext4", 64, serial="HULL-1")
         hull.mount()
-        self.drives = [self.second.disk(name, "ext4", 64, serial=f"{name}-1") for name in ("Brick", "Shuttle")]
+        kinds = {"Brick": ("btrfs", 128), "Shuttle": ("xfs", 320), "Tin": ("exfat", 64)}
+        self.drives = [self.second.disk(name, kind, size, serial=f"{name}-1") for name, (kind, size) in kinds.items()]
         for drive in self.drives:
             drive.mount()
         started = self.raft("start", self.cart, "start", "--own", "--listen", self.cart.address, "--stations")
@@ -46,7 +50,7 @@ class TwoMachines(RaftCase):
         self.assertEqual(set(self.stations()), {"cart", "second"})
 
     def its_drives_become_stores(self) -> None:
-        for name in ("Brick", "Shuttle"):
+        for name in ("Brick", "Shuttle", "Tin"):
             seen = self.until(lambda name=name: self.volume("second", name), f"{name} is told of")
             self.assertTrue(seen["usable"], seen)
             said = {"station": "second", "path": seen["path"], "name": name, "medium": "ssd", "place": "second cart"}
@@ -54,11 +58,11 @@ class TwoMachines(RaftCase):
         with self.assertRaisesRegex(AssertionError, "already"):
             self.client.ask("POST", f"{self.here}/stores", said | {"name": "Twice"})
         stores = {one["name"]: one for one in self.client.ask("GET", f"{self.here}/stores")}
-        self.assertEqual(set(stores), {"Hull", "Brick", "Shuttle"})
+        self.assertEqual(set(stores), {"Hull", "Brick", "Shuttle", "Tin"})
         self.until(lambda: all(one["online"] for one in self.client.ask("GET", f"{self.here}/stores")), "all are there")
         plan = self.client.ask("GET", f"{self.here}/setup")["plans"][0]
         number = plan.pop("id")
-        self.client.ask("PUT", f"{self.here}/setup/plans/{number}", plan | {"stores": ["Brick", "Shuttle"]})
+        self.client.ask("PUT", f"{self.here}/setup/plans/{number}", plan | {"stores": ["Brick", "Shuttle", "Tin"]})
 
     def it_offloads_what_is_in_its_reader(self) -> None:
         card = self.second.disk("Card", "exfat", 64, serial="READER-1")
@@ -68,8 +72,7 @@ class TwoMachines(RaftCase):
         slot = self.introduce("A-01", "second")
         self.offload(slot)
         run = self.until(lambda: self.finished("A-01"), "it is offloaded")
-        self.assertEqual({(one["store"], one["state"]) for one in run["stores"]},
-                         {("Brick", "verified"), ("Shuttle", "verified")}, run)  # fmt: skip
+        self.assertEqual({one["store"]: one["state"] for one in run["stores"]}, AS_PROVEN, run)
         for drive in self.drives:
             self.outside_check(self.second, drive)
         card.unmount()
@@ -91,7 +94,7 @@ class TwoMachines(RaftCase):
         self.wire.mend(self.second.address)
         self.until(lambda: self.stations()["second"]["running"], "it is back by itself")
         run = self.until(lambda: self.finished("A-02"), "and goes on")
-        self.assertEqual({one["state"] for one in run["stores"]}, {"verified"}, run)
+        self.assertEqual({one["store"]: one["state"] for one in run["stores"]}, AS_PROVEN, run)
 
     def turned_away_it_does_nothing_more(self) -> None:
         self.client.ask("DELETE", "/api/stations/second")
