@@ -10,7 +10,8 @@ from ruggedraft.productions.models import Camera, Plan
 class Reader(models.Model):
     """A slot. `path` is where its card appears. gone_at: since when the station does not see it any more.
 
-    port: what it hangs on; readers of one model are told apart by it. name: what people call it, for showing only
+    port: what it hangs on; readers of one model are told apart by it. name: for showing only
+    called: the name that somebody gave it; empty: it is called as the system calls it
 
     unattended_by: who answers for cards that are offloaded here by themselves; None: somebody presses the button.
     unattended_plan: only cards of this plan go by themselves; None: of any
@@ -19,6 +20,7 @@ class Reader(models.Model):
     station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="readers")
     port = models.CharField(max_length=200)
     name = models.CharField(max_length=80)
+    called = models.CharField(max_length=80, blank=True)
     path = models.CharField(max_length=1000)
     gone_at = models.DateTimeField(null=True)
     unattended_plan = models.ForeignKey(Plan, null=True, on_delete=models.SET_NULL, related_name="+")
@@ -49,6 +51,29 @@ class SaidReader(models.Model):
                 condition=models.Q(withdrawn_at=None),
                 nulls_distinct=False,
                 name="reader_is_said_once_a_station",
+            )
+        ]
+
+
+class FolderReader(models.Model):
+    """A folder that somebody said is a reader, for one card: a phone's storage, or a camera mounted by its cable.
+
+    station: on whose machine; None: on the server's own. ended_at: when the folder was no reader any more
+    """
+
+    station = models.ForeignKey(Station, null=True, on_delete=models.CASCADE, related_name="+")
+    path = models.CharField(max_length=1000)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["station", "path"],
+                condition=models.Q(ended_at=None),
+                nulls_distinct=False,
+                name="folder_is_a_reader_once",
             )
         ]
 

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from functools import partial
 from typing import Protocol
 
@@ -14,7 +15,7 @@ from ruggedraft.core.redundancy import FileFact
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Plan, Production
 
-from .models import Card, CardListing, Insertion, ListedEntry, Reader, SaidReader
+from .models import Card, CardListing, FolderReader, Insertion, ListedEntry, Reader, SaidReader
 from .mounts import MountTable
 
 
@@ -22,6 +23,29 @@ def ports_said(station: Station) -> set[str]:
     """Ports of its machine of which somebody said that a reader hangs on them."""
     mine = Q(station=station) if station.role else Q(station=None)
     return set(SaidReader.objects.filter(mine, withdrawn_at=None).values_list("port", flat=True))
+
+
+def folders_said(station: Station) -> set[str]:
+    """Folders of its machine of which somebody said that they are readers."""
+    mine = Q(station=station) if station.role else Q(station=None)
+    return set(FolderReader.objects.filter(mine, ended_at=None).values_list("path", flat=True))
+
+
+@dataclass(frozen=True)
+class KnownReader:
+    """A reader as the set-up lists it. folder: its path, where it is a folder that somebody said is one; else empty"""
+
+    reader: Reader
+    folder: str
+
+
+def readers_there() -> list[KnownReader]:
+    """Those that stations see now, by station and name."""
+    said = set(FolderReader.objects.filter(ended_at=None).values_list("path", flat=True))
+    readers = Reader.objects.filter(gone_at=None).select_related("station").order_by("station__name", "name")
+    return [
+        KnownReader(one, one.path if one.port.startswith("folder ") and one.path in said else "") for one in readers
+    ]
 
 
 def said_to_be_cards(paths: Iterable[str], station: Station | None = None) -> set[str]:

@@ -15,9 +15,10 @@ from ruggedraft.stores.volumes import volumes
 
 from .acts.note_readers import note_readers
 from .acts.read_card import read_card, silent
+from .folders import said_folders
 from .models import Insertion
 from .mounts import said_ports
-from .queries import ports_said, said_to_be_cards
+from .queries import folders_said, ports_said, said_to_be_cards
 from .readers import reader_sources
 from .tasks import ask_headers
 
@@ -73,6 +74,8 @@ def look(station: Station) -> None:
     """One look at every slot and every store."""
     said_ports.clear()
     said_ports.update(ports_said(station))
+    said_folders.clear()
+    said_folders.update(folders_said(station))
     note_readers(station, [slot for source in reader_sources() for slot in source.slots()])
     for insertion in _unlisted(station):
         listing = read_card(insertion)

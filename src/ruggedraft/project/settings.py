@@ -149,6 +149,7 @@ MOUNT_CARDS = bool(os.environ.get("RAFT_MOUNT_CARDS"))
 """The station mounts cards itself, read-only; where a desktop does it, two would get in each other's way."""
 
 READER_SOURCES = [
+    "ruggedraft.intake.folders.SaidFolders",
     *([] if TESTING else ["ruggedraft.intake.media.UnmountedMedia", "ruggedraft.intake.mounts.MountTable"]),
     *(["ruggedraft.standins.hub.FolderHub"] if STANDINS or TESTING else []),
 ]

@@ -7,12 +7,16 @@ from ruggedraft.clearing.contents import contents_of
 from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.ask_reading import ask_reading
 from ruggedraft.intake.acts.introduce_card import introduce_card
+from ruggedraft.intake.acts.name_reader import name_reader
 from ruggedraft.intake.acts.recognise_card import recognise_card
+from ruggedraft.intake.acts.say_folder import say_folder
 from ruggedraft.intake.acts.say_not_ours import say_not_ours, say_ours_after_all
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
 from ruggedraft.intake.clock import ahead_s, moved_by
-from ruggedraft.intake.queries import card_of, insertion_with, reader_with
+from ruggedraft.intake.errands import send
+from ruggedraft.intake.queries import card_of, insertion_with, reader_with, readers_there
+from ruggedraft.kit.stations import station_named
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.acts.set_clock import checked, set_clock
 from ruggedraft.productions.queries import camera_of, plan_named, production_named
@@ -25,8 +29,11 @@ from .shapes import (
     ClockIn,
     CompanionOut,
     ContentsOut,
+    FolderIn,
     IntroduceIn,
     MovedCardOut,
+    NameIn,
+    ReaderOut,
     RecogniseIn,
     UnattendedIn,
     clips_out,
@@ -121,4 +128,28 @@ def introduce(request: HttpRequest, production: Path[str], insertion_id: int, gi
 def unattended(request: HttpRequest, production: Path[str], reader_id: int, given: UnattendedIn) -> Done:
     plan = plan_named(production_named(production), given.plan) if given.plan else None
     set_unattended(who(request), reader_with(reader_id), on=given.on, plan=plan)
+    return Done()
+
+
+@router.get("/readers", response=list[ReaderOut])
+def readers(request: HttpRequest, production: Path[str]) -> list[ReaderOut]:
+    """Every reader that a station sees now."""
+    return [ReaderOut.of(known) for known in readers_there()]
+
+
+@router.put("/readers/{reader_id}/name", response={200: Done, **REFUSED})
+def name(request: HttpRequest, production: Path[str], reader_id: int, given: NameIn) -> Done:
+    name_reader(who(request), reader_with(reader_id), given.name)
+    return Done()
+
+
+@router.put("/folders", response={200: Done, **REFUSED})
+def folder(request: HttpRequest, production: Path[str], given: FolderIn) -> Done:
+    """Say of a folder that it is a reader, for the one card it holds, or that it is none any more."""
+    station = station_named(given.station) if given.station else None
+    said = given.model_dump(exclude={"station"})
+    if station and station.role:
+        send(who(request), station, "say folder", **said)
+    else:
+        say_folder(who(request), **said)
     return Done()

@@ -12,6 +12,7 @@ from ruggedraft.core.cards.describe import contents as counts_of
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.intake.clock import MovedCard
+from ruggedraft.intake.queries import KnownReader
 from ruggedraft.productions.models import moment
 
 _MOST_PATHS = 50
@@ -147,6 +148,34 @@ class IntroduceIn(BaseModel):
     label: str
     camera: str
     is_another: bool = False
+
+
+class ReaderOut(BaseModel):
+    """folder: its path, where it is a folder that somebody said is a reader; else empty."""
+
+    id: int
+    name: str
+    station: str
+    folder: str
+
+    @classmethod
+    def of(cls, known: KnownReader) -> "ReaderOut":
+        one = known.reader
+        return cls(id=one.pk, name=one.name, station=one.station.name, folder=known.folder)
+
+
+class NameIn(BaseModel):
+    """Empty: as the system calls it."""
+
+    name: str
+
+
+class FolderIn(BaseModel):
+    """path: the whole of it. station: on whose machine; empty: on the server's"""
+
+    path: str
+    is_reader: bool
+    station: str = ""
 
 
 class UnattendedIn(BaseModel):

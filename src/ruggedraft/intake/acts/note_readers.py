@@ -63,6 +63,7 @@ def _reader(station: Station, slot: Slot) -> Reader:
     """Known by the port it hangs on: two readers of one model share a name, and never a port."""
     found = {"name": slot.name, "path": slot.path, "gone_at": None}
     reader, new = Reader.objects.get_or_create(station=station, port=slot.port, defaults=found)
+    found["name"] = reader.called or slot.name
     if not new and any(getattr(reader, name) != value for name, value in found.items()):
         Reader.objects.filter(pk=reader.pk).update(**found)
         reader.refresh_from_db()

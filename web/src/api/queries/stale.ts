@@ -28,6 +28,7 @@ export type Question =
   | 'volumes'
   | 'stations'
   | 'cards'
+  | 'readers'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -37,10 +38,33 @@ declare module '@tanstack/vue-query' {
 
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
-  readers: ['stations', 'bench', 'queue', 'rigs', 'choice', 'contents', 'standins', 'clearing', 'waterline'],
+  readers: [
+    'readers',
+    'stations',
+    'bench',
+    'queue',
+    'rigs',
+    'choice',
+    'contents',
+    'standins',
+    'clearing',
+    'waterline',
+  ],
   cards: ['cards', 'moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
   media: ['moves', 'contents', 'rigs', 'choice'],
-  setup: ['setup', 'me', 'cards', 'people', 'stations', 'volumes', 'example', 'bench', 'choice', 'rigs'],
+  setup: [
+    'setup',
+    'readers',
+    'me',
+    'cards',
+    'people',
+    'stations',
+    'volumes',
+    'example',
+    'bench',
+    'choice',
+    'rigs',
+  ],
   rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
   stores: ['stores', 'volumes', 'setup', 'bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
   looks: ['roll'],

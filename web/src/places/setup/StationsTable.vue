@@ -6,6 +6,7 @@ import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
 import { number, t } from '../../words/say'
+import ReadersTable from './ReadersTable.vue'
 import { age } from '../../words/times'
 
 /** The machines with readers and drives, and how one more joins. */
@@ -76,6 +77,7 @@ const off = (one: Shapes['StationOut']) => {
     <code>{{ command }}</code>
   </p>
   <SaidNo :error="refusal" />
+  <ReadersTable :stations="stations" />
 </template>
 
 <style scoped>

@@ -1,0 +1,57 @@
+from pathlib import Path
+
+from django.db import transaction
+
+from ruggedraft.core.errors import ActRefused, why
+from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
+from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
+from ruggedraft.stores.folders import MARKER
+from ruggedraft.stores.models import Store
+
+from ..models import FolderReader
+
+_NOBODYS_CARD = ("/", "/home", "/root", "/etc", "/usr", "/var", "/boot", "/proc", "/sys", "/dev", "/tmp", "/run")  # noqa: S108
+
+
+@transaction.atomic
+def say_folder(person: Person, path: str, *, is_reader: bool, station: Station | None = None) -> None:
+    """Say of a folder that it is a reader, for the one card that it holds; or that it is none any more.
+
+    station: whose machine this is; None: the server's own. Nothing is ever written into it. Raises ActRefused.
+    """
+    require(person, May.SET_UP)
+    if is_reader:
+        folder = _checked(path)
+        _, made = FolderReader.objects.get_or_create(
+            station=station, path=str(folder), ended_at=None, defaults={"person": person, "at": now()}
+        )
+        words = f"The folder {folder} is a reader for one card, says {person.shown_name}."
+    else:
+        said = FolderReader.objects.filter(station=station, path=path, ended_at=None)
+        made = bool(said.update(ended_at=now()))
+        words = f"The folder {path} is no reader any more, says {person.shown_name}."
+    if made:
+        write("say reader", Path(path).name or path, words, person=person)
+        changed(Topic.SETUP, Topic.READERS)
+
+
+def _checked(path: str) -> Path:
+    """The folder itself, links followed. Raises ActRefused for what can be no card."""
+    try:
+        folder = Path(path).resolve(strict=True)
+    except OSError as error:
+        raise ActRefused(f"{path} is no folder on this machine ({why(error)}).") from error
+    if not Path(path).is_absolute() or not folder.is_dir():
+        raise ActRefused(f"{path} is no folder: give its whole path, from / on.")
+    if str(folder) in _NOBODYS_CARD:
+        raise ActRefused(f"{folder} is the computer's own, and no card.")
+    inside = next((one for one in (folder, *folder.parents) if (one / MARKER).exists()), None)
+    holds = next((one for one in Store.objects.all() if Path(one.path).is_relative_to(folder)), None)
+    if inside or holds:
+        raise ActRefused(f"Copies are kept in {inside or (holds and holds.path)}: it is a store, and no card.")
+    return folder

@@ -1,0 +1,48 @@
+"""Folders that somebody said are readers: a phone's storage, or a camera that is mounted by its cable."""
+
+import os
+from collections.abc import Iterable
+from pathlib import Path
+
+from ruggedraft.core.apart import Apart, NotAnswering
+from ruggedraft.core.sources import CardSource, FolderSource
+
+from .readers import CardSeen, Slot, card_path
+
+said_folders: set[str] = set()
+"""Renewed from the ledger with every look."""
+_PATIENCE_S = 2.0
+_SILENT = "The folder does not answer: look at its cable, and plug it in again. Nothing is known of it."
+_apart = Apart()
+
+
+class SaidFolders:
+    """Each is a slot with one card in it, as long as the folder is there."""
+
+    def slots(self) -> Iterable[Slot]:
+        for path in sorted(said_folders):
+            yield Slot(f"folder {Path(path).name}"[:80], path, _seen(path), f"folder {path}"[:200])
+
+    def pulse(self) -> object:
+        return tuple(sorted(said_folders))
+
+    def open(self, slot_path: str, levels_up: int) -> CardSource:
+        return FolderSource(card_path(slot_path, levels_up))
+
+
+def _seen(path: str) -> CardSeen | None:
+    """A folder tells neither serial nor size; that it was away meanwhile shows in what device and inode it is."""
+    try:
+        found = _apart.ask(path, lambda: _identity(path), _PATIENCE_S)
+    except NotAnswering:
+        return CardSeen(serial="", kind="folder", capacity=0, token=path, trouble=_SILENT)
+    except OSError:
+        return None
+    return CardSeen(serial="", kind="folder", capacity=0, token=found)
+
+
+def _identity(path: str) -> str:
+    """Raises OSError where it is not there, or is no folder."""
+    with os.scandir(path):
+        here = Path(path).stat()
+    return f"{here.st_dev} {here.st_ino}"
