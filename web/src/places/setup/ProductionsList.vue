@@ -63,6 +63,9 @@ const go = () =>
 </template>
 
 <style scoped>
+form {
+  margin-top: var(--space-4);
+}
 .wide {
   width: 100%;
 }

@@ -61,7 +61,7 @@ const off = (one: Shapes['StationOut']) => {
       />
     </li>
   </ul>
-  <p>
+  <p class="more">
     <ActButton
       type="button"
       class="quiet small"
@@ -88,6 +88,9 @@ li {
   align-items: center;
   padding: var(--space-1) 0;
   border-bottom: var(--line-hair) solid var(--hair);
+}
+.more {
+  margin-top: var(--space-3);
 }
 .told {
   margin-top: var(--space-2);

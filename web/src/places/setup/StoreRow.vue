@@ -72,6 +72,7 @@ const standing = computed(() => {
         @press="turn('place')"
       />
       <ActButton
+        v-if="!store.lost"
         type="button"
         link
         :label="t(store.keeps_backups ? 'storeRow.noBackups' : 'storeRow.backups')"
