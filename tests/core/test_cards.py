@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
-from ruggedraft.core.preflight import Demand, preflight
+from ruggedraft.core.preflight import Demand, falls_short, preflight
 from ruggedraft.core.redundancy import Rule, StoreFacts
 from ruggedraft.core.sources import EntryKind, FolderSource, from_ledger, list_card, to_ledger
 
@@ -75,21 +75,28 @@ class Preflight(TestCase):
         """Common practice, no source: a job that sums the whole source refuses work that would fit."""
         stores = [self._store("one", 10**9), self._store("two", 10_000)]
         demands = [Demand(stores[0], 10**8, 5), Demand(stores[1], 0, 0)]
-        self.assertEqual(preflight(demands, Rule()), [])
+        self.assertEqual(preflight(demands), [])
 
     def test_a_store_that_is_too_small_is_refused_by_how_much(self):
         demands = [Demand(self._store("one", 10**9), 10**8, 1), Demand(self._store("two", 40_000_000), 10**8, 1)]
-        (refusal,) = preflight(demands, Rule())
+        (refusal,) = preflight(demands)
         self.assertEqual((refusal.kind, refusal.store, refusal.short), ("room", "two", 60_004_096))
         self.assertIn("'two' is 60.0 MB too small", refusal.sentence)
 
-    def test_two_stores_of_one_device_cannot_satisfy_the_rule(self):
+    def test_two_stores_of_one_device_do_not_satisfy_the_rule_and_may_be_written_to(self):
         demands = [Demand(self._store(name, 10**9, device="same"), 1, 1) for name in ("one", "two")]
-        self.assertEqual([refusal.kind for refusal in preflight(demands, Rule())], ["devices"])
+        self.assertEqual(preflight(demands), [])
+        self.assertEqual([one.kind for one in falls_short(demands, Rule())], ["devices"])
 
     def test_lost_and_unplugged_stores_are_refused(self):
         demands = [Demand(self._store("a", 1, lost=True), 1, 1), Demand(self._store("b", 1, online=False), 1, 1)]
-        self.assertEqual([refusal.kind for refusal in preflight(demands, Rule())], ["lost", "offline"])
+        self.assertEqual([refusal.kind for refusal in preflight(demands)], ["lost", "offline"])
+
+    def test_where_no_store_counts_nothing_starts(self):
+        landing = Demand(self._store("landing", 10**9, counts=False), 1, 1)
+        for demands in ([], [landing]):
+            self.assertEqual([one.kind for one in preflight(demands)], ["copies"])
+            self.assertEqual(falls_short(demands, Rule()), [])
 
     def test_what_must_fit(self):
         """Blocks of 4 KiB are common practice, no source: of file systems in use the usual one."""
@@ -104,21 +111,21 @@ class Preflight(TestCase):
     def test_it_fits_to_the_byte(self):
         for free, short in ((4106, []), (4105, [1])):
             demands = [Demand(self._store("one", free), 10, 1), Demand(self._store("two", free), 10, 1)]
-            self.assertEqual([one.short for one in preflight(demands, Rule())], short * 2)
+            self.assertEqual([one.short for one in preflight(demands)], short * 2)
 
     def test_what_the_plan_lacks_is_said_with_its_numbers(self):
         landing = Demand(self._store("landing", 10**9, counts=False), 1, 1)
         good = [Demand(self._store(name, 10**9), 1, 1) for name in ("one", "two")]
         for words, demands, rule, kinds in (
             ("a landing area does not count", [good[0], landing], Rule(), ["copies", "devices"]),
-            ("nothing", [], Rule(), ["copies", "devices", "locations"]),
+            ("a first copy to one drive alone", [good[0]], Rule(), ["copies", "devices"]),
             ("a place comes with the first store, others by travelling", good, Rule(locations=3), []),
-            ("no place is asked for", [landing], Rule(copies=0, devices=0, locations=0), []),
             ("just enough", good, Rule(), []),
             ("one too few", good, Rule(copies=3), ["copies"]),
         ):
             with self.subTest(words):
-                self.assertEqual([one.kind for one in preflight(demands, rule)], kinds)
-        (said,) = preflight(good, Rule(copies=3))
+                self.assertEqual([one.kind for one in falls_short(demands, rule)], kinds)
+                self.assertEqual(preflight(demands), [])
+        (said,) = falls_short(good, Rule(copies=3))
         self.assertIn("2 of the 3 stores that count", said.sentence)
         self.assertEqual((said.store, said.short), (None, 0))

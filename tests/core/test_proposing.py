@@ -103,13 +103,20 @@ class Offers(TestCase):
 
     def test_what_speaks_against_it(self):
         for stores, words in (
-            ([store("one")], "1 of the 2 stores that count"),
+            ([], "None of these stores counts"),
             ([store("one"), store("two", free=10)], "too small"),
             ([store("one"), store("two", online=False)], "not connected"),
         ):
             offer = make_offer(replace(SITUATION, stores=stores), EVERYTHING, never)
             self.assertIs(offer.startable, Startable.REFUSED)
             self.assertIn(words, " ".join(one.sentence for one in offer.refusals))
+
+    def test_a_first_copy_to_one_drive_alone_may_start_and_is_said_to_be_one(self):
+        offer = make_offer(replace(SITUATION, stores=[store("one")]), EVERYTHING, never)
+        self.assertIs(offer.startable, Startable.READY)
+        self.assertIn("A first copy, on one store alone: the rule asks for 2", offer.short[0].sentence)
+        both = make_offer(replace(SITUATION, stores=[store("one"), store("two")]), EVERYTHING, never)
+        self.assertEqual(both.short, ())
 
     def test_links_are_seen_and_go_nowhere(self):
         now = replace(SITUATION, listed=[ONE, FileFact("link", -1, 0)], files=1)

@@ -194,7 +194,7 @@ class Unattended(Deciding, TestCase):
         make.add_stills(self.folder, prefix="SKR_", first=1, count=1, start=SHOT)
         self.put_in("A-02", "slot-2")
         self.assertEqual(self.glance(), [])
-        self.assertIn("add a store", " ".join(self.waits_for()))
+        self.assertIn("A first copy, on one store alone: the rule asks for 2", " ".join(self.waits_for()))
 
 
 class Rigs(Deciding, TestCase):

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.conf import settings
-from django.db import DataError, IntegrityError
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -12,10 +12,12 @@ from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
 from ninja.security import django_auth
 from ninja.types import DictStrAny
+from psycopg.errors import DiskFull
 from pydantic import BaseModel
 
 from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
 from ruggedraft.live.messages import LiveMessage
+from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.project.text import is_text
 
 from .begin import routes as begin
@@ -67,6 +69,7 @@ _PROBLEMS = {
     404: "There is no such thing",
     409: "Not possible as things stand; nothing was changed",
     422: "A value that cannot be; nothing was changed",
+    503: "The ledger's database is away, or its disk is full; nothing was changed",
 }
 
 
@@ -164,6 +167,21 @@ def _not_there(request: HttpRequest, error: Http404) -> HttpResponse:
 @api.exception_handler(IntegrityError)
 def _contradicts(request: HttpRequest, error: IntegrityError) -> HttpResponse:
     return _problem(request, 409, "This contradicts what the ledger holds by now. Nothing was changed: look again.")
+
+
+@api.exception_handler(RedundancyRule.DoesNotExist)
+def _no_rule(request: HttpRequest, error: Exception) -> HttpResponse:
+    return _problem(request, 409, "This production has no rule, so that nothing can be judged: ask a supervisor.")
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _database_away(request: HttpRequest, error: Exception) -> HttpResponse:
+    if isinstance(error.__cause__, DiskFull):
+        words = "The disk under the ledger's database is full: make room there, and try again. Nothing was changed."
+    else:
+        words = "The ledger's database does not answer; it is started again by itself. Nothing was changed: try again."
+    return _problem(request, 503, words)
 
 
 @api.exception_handler(DataError)

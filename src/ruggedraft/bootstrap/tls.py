@@ -5,6 +5,7 @@ import ipaddress
 import re
 import socket
 import ssl
+import subprocess
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -56,7 +57,8 @@ def own_certificate(names: list[str]) -> Certificate:
     folder = places.VAR / "tls"
     folder.mkdir(mode=0o700, exist_ok=True)
     file, key, known = folder / "certificate.pem", folder / "key.pem", folder / "names"
-    if not (file.exists() and key.exists() and known.exists() and set(names) <= set(known.read_text().split())):
+    there = file.exists() and not _has_expired(file)
+    if not (there and key.exists() and known.exists() and set(names) <= set(known.read_text().split())):
         said = ",".join(f"{'IP' if _is_address(name) else 'DNS'}:{name}" for name in names)
         words = ["-newkey", "ec", "-pkeyopt", "ec_paramgen_curve:prime256v1", "-nodes", "-days", str(_DAYS)]
         run(["openssl", "req", "-x509", *words, "-subj", "/CN=Rugged Raft", "-addext", f"subjectAltName={said}",
@@ -69,7 +71,10 @@ def own_certificate(names: list[str]) -> Certificate:
 
 def given_certificate(file: Path, key: Path) -> Certificate:
     """Somebody's own. Raises CannotGoOn where the two do not belong together, or it has expired."""
-    return _checked(file, key)
+    found = _checked(file, key)
+    if _has_expired(file):
+        raise CannotGoOn(f"The certificate {file} has expired: get a new one, or leave it out and use one of ours.")
+    return found
 
 
 def _checked(file: Path, key: Path) -> Certificate:
@@ -79,9 +84,15 @@ def _checked(file: Path, key: Path) -> Certificate:
         der = ssl.PEM_cert_to_DER_cert(first[0] if first else "")
     except (OSError, ValueError) as error:
         raise CannotGoOn(f"{file} and {key} cannot be used as a certificate and its key: {error}") from error
-    run(["openssl", "x509", "-in", file, "-noout", "-checkend", "0"])
     digest = hashlib.sha256(der).hexdigest().upper()
     return Certificate(file, key, ":".join(digest[n : n + 2] for n in range(0, len(digest), 2)))
+
+
+def _has_expired(file: Path) -> bool:
+    """What is no certificate at all is not asked here."""
+    words = ["openssl", "x509", "-in", str(file), "-noout", "-checkend", "0"]
+    done = subprocess.run(words, capture_output=True, text=True)
+    return done.returncode != 0 and "will expire" in done.stdout
 
 
 def _is_address(name: str) -> bool:

@@ -81,7 +81,8 @@ def _doubts_of_the_offload(card: Card) -> list[str]:
     proposal = _proposal(card)
     if isinstance(proposal, str):
         return [proposal]
-    return [*proposal.uneven, *(refusal.sentence.rstrip(".") for refusal in proposal.offer.refusals)]
+    offer = proposal.offer
+    return [*proposal.uneven, *(one.sentence.rstrip(".") for one in (*offer.refusals, *offer.short))]
 
 
 def _doubts_of_what_it_holds(found: CardContents) -> list[str]:

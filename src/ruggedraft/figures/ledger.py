@@ -38,8 +38,8 @@ _FILL = {
         SELECT format('K-%%s', lpad(n::text, 3, '0')), 'SD', 64000000000, %(camera)s FROM generate_series(1, {cards}) n
     """,
     "stays": """
-        INSERT INTO intake_reader (station_id, port, name, path)
-        SELECT %(station)s, n::text, format('slot-%%s', n), format('/nowhere/%%s', n)
+        INSERT INTO intake_reader (station_id, port, name, called, path)
+        SELECT %(station)s, n::text, format('slot-%%s', n), '', format('/nowhere/%%s', n)
         FROM generate_series(1, {cards}) n;
         INSERT INTO intake_insertion (reader_id, card_id, serial, kind, volume, capacity, token, inside, levels_up,
           inserted_at, removed_at, trouble)
@@ -48,9 +48,10 @@ _FILL = {
         FROM (SELECT id, row_number() OVER (ORDER BY id) AS n FROM intake_card) c
         JOIN intake_reader r ON r.port = c.n::text;
         INSERT INTO intake_cardlisting (card_id, insertion_id, began_at, confirmed_at, version, compared, depth, layout,
-          files, bytes, first_ns, last_ns, digest, bare_folders, indexes)
+          files, bytes, first_ns, last_ns, digest, bare_folders,
+          closed_folders, indexes)
         SELECT i.card_id, i.id, now(), now(), 1, 0, 0, 'stills', {files}, {files} * 9000::bigint, 1, 2,
-          md5(i.id::text), '[]', '{{}}'
+          md5(i.id::text), '[]', '[]', '{{}}'
         FROM intake_insertion i
     """,
     "rolls": """

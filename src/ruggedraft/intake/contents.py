@@ -34,6 +34,7 @@ def listed_card(row: CardListing) -> ListedCard:
         entries.append(Entry(on_card, _ENTRY_KINDS[kind], size, modified_ns, from_ledger(detail)))
         rows[on_card] = pk
     entries += [Entry(folder, EntryKind.FOLDER) for folder in _folders(entries, row.bare_folders)]
+    entries += [Entry(from_ledger(folder), EntryKind.SYSTEM) for folder in row.closed_folders]
     return ListedCard(Listing(tuple(sorted(entries, key=lambda entry: entry.path))), rows)
 
 

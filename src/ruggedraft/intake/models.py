@@ -183,6 +183,7 @@ class CardListing(models.Model):
     version: grows with whatever becomes known of its files
     compared: how many of its files were read for a comparison by content
     confirmed_at: when every file that looks like one of the ledger's had its fingerprint taken; None before
+    closed_folders: folders that a computer keeps for itself, and that did not open
     bare_folders: folders with nothing in them that would be an entry
     indexes: for each index file on the card (path in the ledger's form), the recordings that it names
     headers_read_at: when every header had been read; until then media facts are still arriving
@@ -202,6 +203,7 @@ class CardListing(models.Model):
     last_ns = models.BigIntegerField(null=True)
     digest = models.CharField(max_length=64)
     bare_folders = models.JSONField(default=list)
+    closed_folders = models.JSONField(default=list)
     indexes = models.JSONField(default=dict)
     headers_read_at = models.DateTimeField(null=True)
 

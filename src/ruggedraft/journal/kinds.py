@@ -34,7 +34,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
-        "begin", "say reader", "name reader", "open production", "close production", "open production again",
+        "begin", "rebuild", "say reader", "name reader", "open production", "close production", "open production again",
         "let station in", "join station", "turn station away",
     ),
     ActKind.PEOPLE: (

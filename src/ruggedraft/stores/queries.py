@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import Exists, Max, OuterRef, QuerySet, Subquery
+from django.db.models import Exists, OuterRef, QuerySet, Subquery
 from django.db.models.functions import JSONObject
 
 from ruggedraft.core.errors import NotThere
@@ -15,7 +15,7 @@ from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
 
-from .models import DeviceStatement, Store, StoreSighting
+from .models import DeviceStatement, LedgerBackup, Store, StoreSighting
 
 
 @dataclass(frozen=True)
@@ -34,12 +34,13 @@ def stores() -> QuerySet[Store]:
     losses = DeviceLoss.objects.filter(device=OuterRef("device"))
     said = DeviceStatement.objects.filter(store=OuterRef("pk")).order_by("-id")
     columns = {"station": "station_id", "seen_at": "seen_at", "online": "online", "free": "free", "total": "total"}
+    backups = LedgerBackup.objects.filter(store=OuterRef("pk"))
     seen = StoreSighting.objects.filter(store=OuterRef("pk"))
     return Store.objects.select_related("device__location").annotate(
         reported_lost=Exists(losses.filter(found_at=None)),
         last_found_after=Subquery(losses.order_by("-found_after").values("found_after")[:1]),
         stated=Subquery(said.values("stands_on")[:1]),
-        last_backup=Max("ledger_backups__at"),
+        last_backup=Subquery(backups.order_by("-at").values("at")[:1]),
         seen=ArraySubquery(seen.values(facts=JSONObject(**columns))),
     )
 

@@ -1108,6 +1108,26 @@ export interface paths {
         patch: operations["ruggedraft_api_productions_routes_change_the_rule"];
         trace?: never;
     };
+    "/api/productions/{production}/setup/rule/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effect Of A Rule
+         * @description What would change if the rule was changed so; nothing is.
+         */
+        post: operations["ruggedraft_api_productions_routes_effect_of_a_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores": {
         parameters: {
             query?: never;
@@ -1669,6 +1689,13 @@ export interface components {
             name: string;
             /** Plan */
             plan: string;
+        };
+        /** CardChangeOut */
+        CardChangeOut: {
+            after: components["schemas"]["CardStanding"];
+            before: components["schemas"]["CardStanding"];
+            /** Label */
+            label: string;
         };
         /**
          * CardFindingOut
@@ -2848,6 +2875,7 @@ export interface components {
         /**
          * ProposalOut
          * @description startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
+         *     short: what the rule goes on asking for when these stores hold it: it may start all the same
          *     going_files, going_bytes: what is chosen of the card
          *     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
          *
@@ -2878,6 +2906,8 @@ export interface components {
             refusals: string[];
             /** Renames */
             renames: boolean;
+            /** Short */
+            short: string[];
             /** Sidecars */
             sidecars: boolean;
             startable: components["schemas"]["Startable"];
@@ -3162,6 +3192,20 @@ export interface components {
          */
         RollState: "below the line" | "short" | "safe";
         /**
+         * RuleEffectOut
+         * @description sentence: the rule in words. falls, rises: tags of rolls that would no longer, or newly, meet it.
+         */
+        RuleEffectOut: {
+            /** Cards */
+            cards: components["schemas"]["CardChangeOut"][];
+            /** Falls */
+            falls: string[];
+            /** Rises */
+            rises: string[];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * RuleIn
          * @description Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back.
          */
@@ -3231,6 +3275,34 @@ export interface components {
             offsite: number;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * RuleWanted
+         * @description A rule that somebody thinks of: the parts of it that would be others.
+         */
+        RuleWanted: {
+            /** Copies */
+            copies?: number | null;
+            /** Devices */
+            devices?: number | null;
+            /** Fresh Days */
+            fresh_days?: number | null;
+            /** Level */
+            level?: number | null;
+            /** Listing Within Minutes */
+            listing_within_minutes?: number | null;
+            /** Locations */
+            locations?: number | null;
+            /** Looked Within Minutes */
+            looked_within_minutes?: number | null;
+            /** Media */
+            media?: number | null;
+            /** Offsite */
+            offsite?: number | null;
+            /** Shelf Days */
+            shelf_days?: number | null;
+            /** Signers */
+            signers?: number | null;
         };
         /**
          * RunKind
@@ -3986,6 +4058,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_begin_routes_begin: {
@@ -4057,6 +4138,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4142,6 +4232,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_people_crew: {
@@ -4209,6 +4308,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4294,6 +4402,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_people_take_somebody_off: {
@@ -4363,6 +4480,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4446,6 +4572,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_people_password_link: {
@@ -4515,6 +4650,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4602,6 +4746,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_bench_routes_bench: {
@@ -4671,6 +4824,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4759,6 +4921,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_clock_moves: {
@@ -4833,6 +5004,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4921,6 +5101,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_compare: {
@@ -4991,6 +5180,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5079,6 +5277,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_offloads_routes_offload: {
@@ -5160,6 +5367,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_read: {
@@ -5230,6 +5446,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5317,6 +5542,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_contents: {
@@ -5387,6 +5621,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5475,6 +5718,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_not_ours: {
@@ -5552,6 +5804,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_ours_after_all: {
@@ -5622,6 +5883,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5710,6 +5980,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_whole: {
@@ -5780,6 +6059,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5864,6 +6152,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_offloads_routes_queue: {
@@ -5933,6 +6230,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6021,6 +6327,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_readers: {
@@ -6090,6 +6405,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6178,6 +6502,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_intake_routes_unattended: {
@@ -6259,6 +6592,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_offloads_routes_rigs: {
@@ -6328,6 +6670,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6416,6 +6767,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_clearing: {
@@ -6487,6 +6847,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6570,6 +6939,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_one_card: {
@@ -6640,6 +7018,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6728,6 +7115,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_gone: {
@@ -6802,6 +7198,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6886,6 +7291,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_look: {
@@ -6956,6 +7370,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7044,6 +7467,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_waive: {
@@ -7118,6 +7550,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7206,6 +7647,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_lift: {
@@ -7276,6 +7726,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7364,6 +7823,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_scan: {
@@ -7435,6 +7903,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7519,6 +7996,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_footage_routes_preview: {
@@ -7589,6 +8075,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7677,6 +8172,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_journal_routes_seal: {
@@ -7746,6 +8250,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7830,6 +8343,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_runs_routes_pause: {
@@ -7900,6 +8422,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7984,6 +8515,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_setup: {
@@ -8053,6 +8593,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8133,6 +8682,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8221,6 +8779,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_close: {
@@ -8290,6 +8857,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8373,6 +8949,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_post_plan: {
@@ -8446,6 +9031,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8534,6 +9128,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_example: {
@@ -8608,6 +9211,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8695,6 +9307,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_another: {
@@ -8768,6 +9389,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8855,6 +9485,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_productions_routes_change_the_rule: {
@@ -8935,6 +9574,104 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_effect_of_a_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleEffectOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stores_routes_every_store: {
@@ -9004,6 +9741,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9091,6 +9837,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stores_routes_plugged_in: {
@@ -9160,6 +9915,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9240,6 +10004,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9328,6 +10101,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stores_routes_stands_on: {
@@ -9409,6 +10191,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stores_routes_found: {
@@ -9479,6 +10270,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9567,6 +10367,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stores_routes_place: {
@@ -9641,6 +10450,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9732,6 +10550,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_rolls_routes_roll: {
@@ -9802,6 +10629,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9888,6 +10724,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_clearing_routes_waterline: {
@@ -9964,6 +10809,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_routes_who_am_i: {
@@ -10031,6 +10885,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10116,6 +10979,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_routes_sign_out: {
@@ -10183,6 +11055,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10268,6 +11149,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_crew_routes_look_at_link: {
@@ -10339,6 +11229,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10424,6 +11323,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_standins_api_cards: {
@@ -10491,6 +11399,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10567,6 +11484,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10652,6 +11578,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_standins_api_remove: {
@@ -10728,6 +11663,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stations_routes_stations: {
@@ -10795,6 +11739,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10880,6 +11833,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     ruggedraft_api_stations_routes_let_one_more_in: {
@@ -10947,6 +11909,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11023,6 +11994,15 @@ export interface operations {
             };
             /** @description A value that cannot be; nothing was changed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -60,6 +60,7 @@ class StoreDemandOut(BaseModel):
 
 class ProposalOut(BaseModel):
     """startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
+    short: what the rule goes on asking for when these stores hold it: it may start all the same
     going_files, going_bytes: what is chosen of the card
     estimated_s: seconds it will take, null before anything was measured. uneven: what does not fit its rig.
 
@@ -79,6 +80,7 @@ class ProposalOut(BaseModel):
     plan: str
     stores: list[StoreDemandOut]
     refusals: list[str]
+    short: list[str]
     estimated_s: float | None
     uneven: list[str]
     sidecars: bool
@@ -102,6 +104,7 @@ class ProposalOut(BaseModel):
             plan=made.plan.name,
             stores=[_demand(d, stores[d.store.name], by_store.get(d.store.name)) for d in offer.demands],
             refusals=[refusal.sentence for refusal in offer.refusals],
+            short=[one.sentence for one in offer.short],
             estimated_s=made.estimated_s,
             uneven=list(made.uneven),
             sidecars=made.plan.sidecars,

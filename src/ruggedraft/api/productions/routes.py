@@ -3,6 +3,7 @@
 from django.http import HttpRequest
 from ninja import Path, Router
 
+from ruggedraft.clearing.rule_effect import effect_of
 from ruggedraft.core.errors import ActRefused, PlanError
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.naming import CLIP_FIELDS, ROLL_FIELDS
@@ -14,7 +15,7 @@ from ruggedraft.offloads.proposal import example_naming
 from ruggedraft.productions.acts.add_camera import add_camera
 from ruggedraft.productions.acts.change_camera import change_camera
 from ruggedraft.productions.acts.change_production import change_production
-from ruggedraft.productions.acts.change_rule import change_rule
+from ruggedraft.productions.acts.change_rule import change_rule, rule_with
 from ruggedraft.productions.acts.close_production import close_production, open_again
 from ruggedraft.productions.acts.open_production import open_production
 from ruggedraft.productions.acts.save_plan import save_plan
@@ -35,8 +36,10 @@ from .shapes import (
     PlanOut,
     ProductionIn,
     RigIn,
+    RuleEffectOut,
     RuleIn,
     RuleNow,
+    RuleWanted,
     SetUpCameraOut,
     SetUpOut,
     SlugOut,
@@ -89,6 +92,15 @@ def close(request: HttpRequest, production: Path[str]) -> Done:
 def open_it_again(request: HttpRequest, production: Path[str]) -> Done:
     open_again(who(request), production_named(production))
     return Done()
+
+
+@router.post("/rule/effect", response={200: RuleEffectOut, **REFUSED})
+@one_moment()
+def effect_of_a_rule(request: HttpRequest, production: Path[str], given: RuleWanted) -> RuleEffectOut:
+    """What would change if the rule was changed so; nothing is."""
+    current = production_named(production)
+    wanted = rule_with(current, given.model_dump(exclude_unset=True))
+    return RuleEffectOut.of(effect_of(current, wanted.as_rule()), wanted)
 
 
 @router.patch("/rule", response={200: Done, **REFUSED})

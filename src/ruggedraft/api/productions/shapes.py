@@ -5,7 +5,8 @@ from typing import Self
 
 from pydantic import BaseModel
 
-from ruggedraft.core.redundancy import rule_sentence
+from ruggedraft.clearing.rule_effect import RuleEffect
+from ruggedraft.core.redundancy import CardStanding, rule_sentence
 from ruggedraft.productions.acts.save_plan import PlanWords
 from ruggedraft.productions.models import Plan, RedundancyRule
 
@@ -100,6 +101,49 @@ class StoreChoice(BaseModel):
     lost: bool
 
 
+class RuleWanted(BaseModel):
+    """A rule that somebody thinks of: the parts of it that would be others."""
+
+    copies: int | None = None
+    devices: int | None = None
+    locations: int | None = None
+    offsite: int | None = None
+    media: int | None = None
+    level: int | None = None
+    fresh_days: int | None = None
+    signers: int | None = None
+    listing_within_minutes: int | None = None
+    looked_within_minutes: int | None = None
+    shelf_days: int | None = None
+
+
+class RuleIn(RuleWanted):
+    """Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back."""
+
+    reason: str
+
+
+class CardChangeOut(BaseModel):
+    label: str
+    before: CardStanding
+    after: CardStanding
+
+
+class RuleEffectOut(BaseModel):
+    """sentence: the rule in words. falls, rises: tags of rolls that would no longer, or newly, meet it."""
+
+    sentence: str
+    cards: list[CardChangeOut]
+    falls: list[str]
+    rises: list[str]
+
+    @classmethod
+    def of(cls, effect: RuleEffect, wanted: RedundancyRule) -> Self:
+        cards = [CardChangeOut(label=one.label, before=one.before, after=one.after) for one in effect.cards]
+        sentence = rule_sentence(wanted.as_rule())
+        return cls(sentence=sentence, cards=cards, falls=list(effect.falls), rises=list(effect.rises))
+
+
 class RuleNow(BaseModel):
     """The rule as it is; level: 0 listed, 1 written, 2 attested, 3 read back. None: any age."""
 
@@ -157,20 +201,3 @@ class ExampleOut(BaseModel):
     folder: str
     names: NamesOut | None
     trouble: str
-
-
-class RuleIn(BaseModel):
-    """Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back."""
-
-    reason: str
-    copies: int | None = None
-    devices: int | None = None
-    locations: int | None = None
-    offsite: int | None = None
-    media: int | None = None
-    level: int | None = None
-    fresh_days: int | None = None
-    signers: int | None = None
-    listing_within_minutes: int | None = None
-    looked_within_minutes: int | None = None
-    shelf_days: int | None = None

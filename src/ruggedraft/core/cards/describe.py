@@ -97,6 +97,7 @@ def describe(
         *_mixed_bodies(ordered),
         *_headers(media),
         *_odd(listing),
+        *_closed(listing),
         *_twins(listing),
     ]
     return CardDescription(tuple(layouts), tuple(ordered), tuple(loose), tuple(findings), frozenset(whole))
@@ -179,6 +180,14 @@ def _odd(listing: Listing) -> list[Finding]:
     paths = tuple(entry.path for entry in listing.odd)
     words = f"{counted(len(paths), 'name')} that cannot be copied (a link, special file or folder that does not open): "
     return [Finding(FindingKind.ODD, words + named(paths), paths)]
+
+
+def _closed(listing: Listing) -> list[Finding]:
+    if not listing.closed:
+        return []
+    paths = tuple(entry.path for entry in listing.closed)
+    words = "kept by a computer for itself and closed to us; no camera writes there, and it is not copied"
+    return [Finding(FindingKind.SYSTEM, f"{named(paths)}: {words}", paths)]
 
 
 def _twins(listing: Listing) -> list[Finding]:

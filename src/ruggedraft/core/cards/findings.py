@@ -24,6 +24,8 @@ class FindingKind(StrEnum):
     HEADER = "header"
     ODD = "odd entry"
     """a link, special file or unreadable folder"""
+    SYSTEM = "system folder"
+    """a folder that a computer keeps for itself, and that did not open"""
     TWINS = "twin names"
     FOLDER_NUMBER = "folder number"
 

@@ -33,20 +33,36 @@ class Refusal:
     short: int = 0
 
 
-def preflight(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
+def preflight(demands: Sequence[Demand]) -> list[Refusal]:
     """Every reason against starting; an empty list means go."""
     refusals = [refusal for demand in demands for refusal in _store_refusals(demand)]
+    if not any(demand.store.counts for demand in demands):
+        refusals.append(Refusal("copies", "None of these stores counts, so nothing would be safe: add one that does."))
+    return refusals
+
+
+def falls_short(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
+    """What the rule will still ask for when all these stores hold it. A first copy to one drive alone may be made.
+
+    Nothing is said where there is no store that counts: that is refused.
+    """
     counting = [demand.store for demand in demands if demand.store.counts]
     parts = (
         ("copies", len(counting), rule.copies, "stores that count"),
         ("devices", len(device_groups(counting)), rule.devices, "separate devices"),
         ("locations", len({store.location for store in counting}), min(rule.locations, 1), "locations"),
     )
-    for kind, have, need, words in parts:
-        if have < need:
-            sentence = f"These stores are {have} of the {need} {words} the rule asks for: add a store."
-            refusals.append(Refusal(kind, sentence))
-    return refusals
+    return [
+        Refusal(kind, _short_sentence(kind, have, need, words))
+        for kind, have, need, words in parts
+        if counting and have < need
+    ]
+
+
+def _short_sentence(kind: str, have: int, need: int, words: str) -> str:
+    if kind == "copies" and have == 1:
+        return f"A first copy, on one store alone: the rule asks for {need}, and the card is not clear before."
+    return f"These stores are {have} of the {need} {words} the rule asks for: it goes on asking for more."
 
 
 def _store_refusals(demand: Demand) -> list[Refusal]:

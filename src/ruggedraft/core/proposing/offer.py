@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from ..errors import ActRefused, PlanError
 from ..naming import EXT, roll_folder
-from ..preflight import Demand, Refusal, preflight
+from ..preflight import Demand, Refusal, falls_short, preflight
 from ..redundancy import FileFact
 from ..sources.paths import to_ledger
 from ..taking import Take
@@ -45,6 +45,7 @@ class Offer:
     choice: Choice | None
     demands: tuple[Demand, ...]
     refusals: tuple[Refusal, ...]
+    short: tuple[Refusal, ...]
     held_files: int
     going_files: int
     going_bytes: int
@@ -80,9 +81,10 @@ def make_offer(now: Situation, wanted: Take, choose: Callable[[Naming], Choice])
         Demand(store.facts, sum(file.size for file in lacking), len(lacking))
         for store, lacking in zip(now.stores, missing, strict=True)
     )
-    refusals = (*preflight(demands, now.rule), *(_refusals(choice, naming) if choice else ()))
+    refusals = (*preflight(demands), *(_refusals(choice, naming) if choice else ()))
     return Offer(
         now.last is not None, number, tag, day, folder, naming, choice, demands, refusals,
+        tuple(falls_short(demands, now.rule)),
         held_files=len(files) - max(map(len, missing), default=0), going_files=len(files),
         going_bytes=sum(file.size for file in files), card_files=now.files,
     )  # fmt: skip

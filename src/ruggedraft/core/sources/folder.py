@@ -38,7 +38,9 @@ class FolderSource(CardSource):
             translated = source_error(error)
             if not parts or isinstance(translated, SourceVanished):
                 raise SourceVanished(translated.sentence) from error
-            yield Entry("/".join(parts), EntryKind.UNREADABLE, detail=why(error))
+            kept_closed = len(parts) == 1 and parts[0].casefold() in _SYSTEMS and error.errno in _CLOSED
+            kind = EntryKind.SYSTEM if kept_closed else EntryKind.UNREADABLE
+            yield Entry("/".join(parts), kind, detail=why(error))
             return
         for entry in entries:
             yield entry
@@ -74,6 +76,15 @@ class FolderSource(CardSource):
             raise source_error(error) from error
 
 
+_SYSTEMS = {
+    "lost+found", "system volume information", "$recycle.bin", ".trashes", ".fseventsd", ".spotlight-v100",
+    ".documentrevisions-v100", ".temporaryitems",
+}  # fmt: skip
+"""Folders that file systems and computers keep for themselves at the top. One that opens is read like any other.
+
+Source: e2fsck(8) for the first; the others as common practice, from memory.
+"""
+_CLOSED = (errno.EACCES, errno.EPERM)
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
 
 

@@ -17,6 +17,8 @@ class EntryKind(StrEnum):
     """a pipe, socket or device file: nothing that can be copied"""
     UNREADABLE = "unreadable"
     """a folder whose content could not be listed"""
+    SYSTEM = "system folder"
+    """a folder that a computer keeps for itself at the top of a file system, closed to us; no camera writes there"""
 
 
 class Entry(NamedTuple):
@@ -25,7 +27,7 @@ class Entry(NamedTuple):
     path: relative to the card, `/` between parts, surrogate-escaped
     size: bytes; 0 for everything but files
     modified_ns: modification time in nanoseconds since 1970-01-01 UTC
-    detail: where a link points, or why a folder is unreadable
+    detail: where a link points, or why a folder cannot be read
     mode: permissions, where known
     """
 
@@ -39,7 +41,7 @@ class Entry(NamedTuple):
     @property
     def needs_cover(self) -> bool:
         """Whether this must be in a copy, or waived, before the card may go. Only folders carry nothing."""
-        return self.kind is not EntryKind.FOLDER
+        return self.kind not in (EntryKind.FOLDER, EntryKind.SYSTEM)
 
 
 @dataclass(frozen=True)
@@ -62,6 +64,11 @@ class Listing:
     def odd(self) -> tuple[Entry, ...]:
         """What can be neither copied nor ignored: links, special files, folders that cannot be listed."""
         return tuple(e for e in self.entries if e.needs_cover and e.kind is not EntryKind.FILE)
+
+    @cached_property
+    def closed(self) -> tuple[Entry, ...]:
+        """The computer's own folders that do not open to us."""
+        return tuple(entry for entry in self.entries if entry.kind is EntryKind.SYSTEM)
 
     @property
     def bytes(self) -> int:

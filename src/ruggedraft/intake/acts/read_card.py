@@ -174,7 +174,7 @@ def _keep(
         card=insertion.card, insertion=insertion, began_at=began_at,
         depth=max(0, insertion.inside - insertion.levels_up), layout=recognise(listing)[:120],
         files=len(listing.files), bytes=listing.bytes, first_ns=span[0], last_ns=span[1], digest=digest,
-        bare_folders=_bare_folders(listing),
+        bare_folders=_bare_folders(listing), closed_folders=[to_ledger(entry.path) for entry in listing.closed],
         indexes={to_ledger(index): [to_ledger(name) for name in names] for index, names in indexes.items()},
     )  # fmt: skip
     _copy_entries(noted, listing)

@@ -19,7 +19,7 @@ from ruggedraft.crew.accounts import checked_name
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.crew.queries import somebody_is_there
 from ruggedraft.intake.models import Card
-from ruggedraft.journal.anchors import REBUILD, RECORD_ENDING
+from ruggedraft.journal.anchors import RECORD_ENDING
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Medium
@@ -72,7 +72,7 @@ def rebuild_ledger(name: str, folders: Sequence[Path]) -> tuple[Person, Rebuilt]
         raise ActRefused("No record that can be used lies on these stores. " + " ".join(done.passed_over))
     person = Person.objects.create(username=checked_name(name), password=make_password(None), role=Role.SUPERVISOR)
     heads = sorted({str(one.record.journal["seal"]) for one in found if one.record.journal["seal"]})
-    write(REBUILD, name, f"{name} had this ledger made again from {len(found)} records beside copies.",
+    write("rebuild", name, f"{name} had this ledger made again from {len(found)} records beside copies.",
           person=person, detail={"heads": heads})  # fmt: skip
     stores = _take_over(person, found, done)
     usable = [one for one in found if one.store in stores]

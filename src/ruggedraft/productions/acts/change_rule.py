@@ -30,11 +30,8 @@ def change_rule(person: Person, production: Production, wanted: Mapping[str, int
     hold_still(production.pk)
     if not reason.strip():
         raise ActRefused("Say why the rule changes: cards are cleared by it.")
-    rule = RedundancyRule.objects.get(production=production)
-    before = _data(rule)
-    for name, value in wanted.items():
-        _refuse_nonsense(name, value)
-        setattr(rule, name, value)
+    before = _data(RedundancyRule.objects.get(production=production))
+    rule = rule_with(production, wanted)
     if _data(rule) == before:
         raise ActRefused("Nothing of the rule would change.")
     rule.save()
@@ -46,6 +43,15 @@ def change_rule(person: Person, production: Production, wanted: Mapping[str, int
           person=person, detail={"before": before, "after": _data(rule)}, production=production.pk)  # fmt: skip
     changed(Topic.ROLLS, Topic.CARDS, Topic.SETUP)
     return kept
+
+
+def rule_with(production: Production, wanted: Mapping[str, int | None]) -> RedundancyRule:
+    """The rule as it would be with these parts changed; nothing is saved. Raises ActRefused."""
+    rule = RedundancyRule.objects.get(production=production)
+    for name, value in wanted.items():
+        _refuse_nonsense(name, value)
+        setattr(rule, name, value)
+    return rule
 
 
 def _refuse_nonsense(name: str, value: int | None) -> None:

@@ -18,7 +18,10 @@ def close_production(person: Person, production: Production) -> None:
     production = Production.objects.select_for_update().get(pk=production.pk)
     if production.closed_at:
         raise ActRefused(f"{production.name} is closed already.")
-    _set(person, production, closed=True)
+    Production.objects.filter(pk=production.pk).update(closed_at=now())
+    write("close production", production.name, f"{person.shown_name} closed {production.name}.", person=person,
+          production=production.pk)  # fmt: skip
+    changed(Topic.SETUP, Topic.READERS)
 
 
 @transaction.atomic
@@ -27,7 +30,10 @@ def open_again(person: Person, production: Production) -> None:
     production = Production.objects.select_for_update().get(pk=production.pk)
     if not production.closed_at:
         raise ActRefused(f"{production.name} is not closed.")
-    _set(person, production, closed=False)
+    Production.objects.filter(pk=production.pk).update(closed_at=None)
+    write("open production again", production.name, f"{person.shown_name} opened {production.name} again.",
+          person=person, production=production.pk)  # fmt: skip
+    changed(Topic.SETUP, Topic.READERS)
 
 
 def refuse_closed(production: Production) -> None:
@@ -36,11 +42,3 @@ def refuse_closed(production: Production) -> None:
         raise ActRefused(
             f"{production.name} is closed: open it again in Set-up, or give the card to a camera of another production."
         )
-
-
-def _set(person: Person, production: Production, *, closed: bool) -> None:
-    Production.objects.filter(pk=production.pk).update(closed_at=now() if closed else None)
-    act, words = ("close production", "closed") if closed else ("open production again", "opened again")
-    write(act, production.name, f"{person.shown_name} {words} {production.name}.", person=person,
-          production=production.pk)  # fmt: skip
-    changed(Topic.SETUP, Topic.READERS)

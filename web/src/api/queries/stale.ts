@@ -29,6 +29,7 @@ export type Question =
   | 'stations'
   | 'cards'
   | 'readers'
+  | 'effect'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -50,9 +51,21 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'clearing',
     'waterline',
   ],
-  cards: ['cards', 'moves', 'bench', 'setup', 'contents', 'clearing', 'waterline', 'log', 'standins'],
+  cards: [
+    'effect',
+    'cards',
+    'moves',
+    'bench',
+    'setup',
+    'contents',
+    'clearing',
+    'waterline',
+    'log',
+    'standins',
+  ],
   media: ['moves', 'contents', 'rigs', 'choice'],
   setup: [
+    'effect',
     'setup',
     'readers',
     'me',
@@ -65,8 +78,19 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'choice',
     'rigs',
   ],
-  rolls: ['bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
-  stores: ['stores', 'volumes', 'setup', 'bench', 'choice', 'tally', 'roll', 'clearing', 'waterline'],
+  rolls: ['effect', 'bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
+  stores: [
+    'effect',
+    'stores',
+    'volumes',
+    'setup',
+    'bench',
+    'choice',
+    'tally',
+    'roll',
+    'clearing',
+    'waterline',
+  ],
   looks: ['roll'],
   session: [],
 }

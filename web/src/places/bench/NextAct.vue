@@ -123,6 +123,9 @@ useShortcuts({
     >
       {{ sentence }}
     </p>
+    <p v-for="sentence in act.quiet ? [] : (proposal?.short ?? [])" :key="sentence" data-short>
+      {{ sentence }}
+    </p>
     <div v-if="proposal?.uneven.length && !(slotData.offload && !slotData.offload.finished_at)" data-uneven>
       <p v-for="sentence in proposal.uneven" :key="sentence" class="trouble">{{ sentence }}.</p>
       <label class="ticked"

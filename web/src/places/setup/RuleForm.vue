@@ -5,6 +5,7 @@ import { useChangeRule } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
 import ChooseOne from '../../parts/ChooseOne.vue'
+import RuleEffect from './RuleEffect.vue'
 import NumberField from '../../parts/NumberField.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { sayWhy, useWho } from '../../shell/me'
@@ -68,6 +69,7 @@ const go = () => save.mutate({ ...changed.value, reason: reason.value })
       :why-not="whyNot('set_up') ?? lacking"
       :busy="save.isPending.value"
     />
+    <RuleEffect :wanted="changed" />
     <p class="soft all">{{ t('ruleForm.whatItDoes') }}</p>
     <SaidNo :error="save.error.value" />
   </form>

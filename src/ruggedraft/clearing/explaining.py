@@ -1,0 +1,63 @@
+"""A card's case as text: the same reasoning as the screens show, for whoever sits at a terminal."""
+
+from collections.abc import Iterator
+from datetime import datetime
+
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.redundancy import CopyFacts, Rule, card_sentence, copy_state, judge_roll
+from ruggedraft.core.redundancy.proposed_rule import rule_sentence
+from ruggedraft.core.wording import counted
+from ruggedraft.intake.models import Card
+from ruggedraft.rolls.readings import RollStanding
+
+from .cases import Case, case
+
+
+def explain(card: Card) -> str:
+    """Judged in full, as for a signature. Raises ActRefused for a card that belongs to no camera."""
+    return "\n".join(_lines(case(card)))
+
+
+def _lines(one: Case) -> Iterator[str]:
+    yield f"{one.card.label}: {one.standing}. {card_sentence(one.facts, one.verdict)}"
+    yield f"rule: {rule_sentence(one.rule)}"
+    listing = one.listing
+    if listing is None:
+        yield "it was never listed: nothing is known of what is on it"
+    else:
+        where = f"in {one.stay.slot}" if one.stay else "in no reader"
+        yield f"listed {_when(listing.began_at)}, {counted(listing.files, 'file')}; {where}"
+    for block in one.verdict.blocks:
+        yield f"against it: {block.sentence}"
+    for hold in one.holds:
+        yield f"held by {hold.by}: {hold.reason}"
+    for file in one.gone:
+        yield f"gone, and in no copy: {file.path}"
+    for standing in one.rolls:
+        yield from _roll(standing, one.rule, one.moment)
+    for waiver in one.row.waivers:
+        yield f"waived by {waiver.by}: {waiver.file.path} ({waiver.reason})"
+    for signature in one.signatures:
+        yield f"signed by {signature.username}"
+    if one.clearance:
+        back = f", handed back {_when(one.clearance.handed_back_at)}" if one.clearance.handed_back_at else ""
+        yield f"last cleared {_when(one.clearance.at)}{back}"
+
+
+def _roll(standing: RollStanding, rule: Rule, moment: datetime) -> Iterator[str]:
+    verdict = judge_roll(standing.facts, rule, moment)
+    yield f"roll {standing.roll.tag}: {counted(standing.facts.files, 'file')}, {standing.facts.bytes:,} bytes"
+    for copy in standing.facts.copies:
+        counts = "counts" if copy in verdict.counting else "does not count"
+        yield f"  {copy.store.name} at {copy.store.location}: {copy_state(copy, rule, moment)}, {_held(copy)}; {counts}"
+    for block in verdict.blocks:
+        yield f"  lacking: {block.sentence}"
+
+
+def _held(copy: CopyFacts) -> str:
+    missing = f", {counted(copy.missing_files, 'file')} missing" if copy.missing_files else ""
+    return f"{counted(copy.files, 'file')} {Evidence(copy.level).words}{missing}"
+
+
+def _when(moment: datetime) -> str:
+    return f"{moment:%Y-%m-%d %H:%M} UTC"
