@@ -7,7 +7,7 @@ from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.intake.models import Reader
 from ruggedraft.offloads.models import Offload
-from ruggedraft.productions.models import Camera, Plan, Rig
+from ruggedraft.productions.models import Camera, Plan, RedundancyRule, Rig
 from ruggedraft.rolls.models import Copy, LeftBehind
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
@@ -169,6 +169,24 @@ class Deciding(BrowserCase):
         sol.press(Keys.ENTER)
         sol.until(lambda: Plan.objects.filter(algorithm="md5").exists(), "it is saved")
         self.assertEqual(sol.violations(), [])
+        self.assertEqual(sol.console_errors(), [])
+
+    def test_a_rule_says_what_it_would_change_before_it_is_saved(self):
+        self.offload()
+        sol = self.browser("sol")
+        sol.go("/setup")
+        sol.tab_to("[data-part='rule'] .part-head")
+        sol.press(Keys.ENTER)
+        sol.tab_to("[data-rule-part='copies'] input")
+        sol.press(Keys.ARROW_UP)
+        sol.see("[data-rule-effect]", "3 copies on 2 devices")
+        sol.see("[data-falls]", "1 roll would no longer meet it: A001.")
+        sol.see("[data-card-change='A-01']", "is ready to sign, and would be not clear")
+        self.assertEqual(sol.violations(), [])
+        sol.tab_to("[data-rule-reason]")
+        sol.press(*"more", Keys.ENTER)
+        sol.until(lambda: RedundancyRule.objects.get(production=self.production).copies == 3, "it is saved")
+        sol.see("[data-part='rule'] .part-head", "3 copies on 2 devices")
         self.assertEqual(sol.console_errors(), [])
 
     def test_a_card_goes_to_another_store_chosen_by_keyboard(self):
