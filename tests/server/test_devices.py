@@ -220,14 +220,14 @@ class Stated(World, TestCase):
     def test_two_unknown_stores_are_one_device_until_it_is_stated_with_a_reason(self):
         facts = [store_facts(store) for store in stores()]
         self.assertEqual(len(device_groups(facts)), 1)
-        self.assertIn("separate devices", str(self.get("bench")["slots"][0]["proposal"]["refusals"]))
+        self.assertIn("separate devices", str(self.get("bench")["slots"][0]["proposal"]["short"]))
         where = "stores/two/device"
         said = {"stands_on": "the blue disk", "reason": "I plugged it in"}
         self.assertEqual(self.post(where, said, self.wren).status_code, 403)
         self.assertEqual(self.post(where, {**said, "reason": " "}, self.sol).status_code, 409)
         self.assertEqual(self.post(where, said, self.sol).status_code, 200)
         self.assertEqual(len(device_groups([store_facts(store) for store in stores()])), 2)
-        self.assertEqual(self.get("bench")["slots"][0]["proposal"]["refusals"], [])
+        self.assertEqual(self.get("bench")["slots"][0]["proposal"]["short"], [])
         self.assertIn("I plugged it in", self.get("log")["entries"][0]["sentence"])
         self.assertEqual(self.post("stores/three/device", said, self.sol).status_code, 200)
         two, three = (devices_of(stores().get(name=name)) for name in ("two", "three"))

@@ -100,7 +100,7 @@ class Rules(World, TestCase):
             ({"reason": "x", "level": 9}, self.sol, 409), (words, self.sol, 200),
         ):  # fmt: skip
             self.assertEqual(self.post("setup/rule", given, person, method="patch").status_code, code, given)
-        self.assertIn("2 of the 3 stores", str(self.get("bench")["slots"][0]["proposal"]["refusals"]))
+        self.assertIn("2 of the 3 stores", str(self.get("bench")["slots"][0]["proposal"]["short"]))
         self.assertEqual(RuleChange.objects.get().rule["copies"], 3)
         self.assertIn("copies 2 → 3", JournalEntry.objects.filter(act="change rule").get().sentence)
 

@@ -292,8 +292,9 @@ class BadInput(World, TestCase):
         self.assertEqual(twin.device, self.drives["one"].device)
         self.plan.stores.set([self.drives["one"], twin])
         look(self.station)
-        answer = self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"})
-        self.assertIn("separate devices", answer.json()["title"])
+        self.assertIn("separate devices", str(self.get("bench")["slots"][0]["proposal"]["short"]))
+        self.offload()
+        self.assertEqual(self.standing()["standing"], "not clear", "two copies, and one device")
 
     def _started(self) -> Offload:
         self.assertEqual(self.post(f"bench/cards/{self.card.pk}/offload", {"tag": "A001"}).status_code, 200)

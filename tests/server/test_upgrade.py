@@ -24,8 +24,11 @@ _VERDICTS = """
 from ruggedraft.productions.models import Production
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.rolls.summaries import places_of_all
-for case in cases(active_cards(), places_of_all()):
-    print(case.card.label, case.standing.value, sep='|')
+from ruggedraft.journal import clock
+from ruggedraft.journal.models import JournalEntry
+with clock.at(JournalEntry.objects.latest("id").at):
+    for case in cases(active_cards(), places_of_all()):
+        print(case.card.label, case.standing.value, sep='|')
 """
 
 

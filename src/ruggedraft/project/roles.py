@@ -116,7 +116,10 @@ CREATE OR REPLACE FUNCTION raft_turn_station_away(station bigint) RETURNS void
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = pg_catalog AS $$
 DECLARE called text := left('raft_station_' || station || '_' || current_database(), 63);
 BEGIN
-    EXECUTE format('ALTER ROLE %I NOLOGIN', called);
+    -- in a ledger that was restored elsewhere the role may not be there, and lets nobody in
+    IF EXISTS (SELECT FROM pg_roles WHERE rolname = called) THEN
+        EXECUTE format('ALTER ROLE %I NOLOGIN', called);
+    END IF;
     PERFORM pg_terminate_backend(pid) FROM pg_stat_activity WHERE usename = called;
 END $$;
 """
