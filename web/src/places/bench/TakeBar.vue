@@ -27,13 +27,16 @@ function turn(list: string[], one: string) {
   else list.splice(at, 1)
 }
 
-/** A time of day on the card's own first or last day, as seconds; undefined where it is no time. */
+const DAY_S = 86_400
+/** A time of day while the card was shot, else on its own first or last day; undefined where it is no time. */
 function secondsAt(text: string, near: number): number | undefined {
   const found = /^(\d{1,2}):(\d{2})(?::(\d{2}))?$/.exec(text.trim())
   if (!found) return undefined
   const wanted = Number(found[1]) * 3600 + Number(found[2]) * 60 + Number(found[3] ?? 0)
   const [hours = 0, minutes = 0, seconds = 0] = clockToSecond(near, props.timeZone).split(':').map(Number)
-  return near + wanted - (hours * 3600 + minutes * 60 + seconds)
+  const that = near + wanted - (hours * 3600 + minutes * 60 + seconds)
+  // a card that was shot over midnight has the evening's times on the day before its last
+  return [that, that - DAY_S, that + DAY_S].find((at) => at >= first.value && at <= last.value) ?? that
 }
 const first = computed(() => props.clips[0]?.starts ?? 0)
 const last = computed(() => props.clips.at(-1)?.starts ?? 0)
