@@ -174,8 +174,10 @@ def perhaps_the_same(entry, file):
 
 def standing(card, rule):
     reasons = speaks_against(card, rule)
-    old = card.listed_at is None or (
-        rule.listing_within is not None and not timedelta(0) <= NOW - card.listed_at <= rule.listing_within
+    old = (
+        card.listed_at is None
+        or card.unwatched
+        or (rule.listing_within is not None and not timedelta(0) <= NOW - card.listed_at <= rule.listing_within)
     )
     speaks = (
         card.clearance

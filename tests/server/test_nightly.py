@@ -64,10 +64,13 @@ class DailyBackups(World, TransactionTestCase):
         self.folder.mkdir()
         theirs = self.folder / "keep me.raft"
         theirs.write_text("somebody's")
+        named_alike = self.folder / "ledger-of-the-shoot.raft"
+        named_alike.write_text("somebody's too")
         for day in range(1, nightly.KEPT + 5):
             (self.folder / f"ledger-2026-05-{day:02}-030000.raft").write_text("old")
         self.make()
-        self.assertEqual(len(list(self.folder.glob("ledger-*.raft"))), nightly.KEPT)
+        self.assertEqual(len(list(self.folder.glob("ledger-2*.raft"))), nightly.KEPT)
+        self.assertEqual(named_alike.read_text(), "somebody's too")
         self.assertEqual(theirs.read_text(), "somebody's")
 
     def test_a_drive_that_is_full_or_gone_gets_none_and_claims_none(self):

@@ -1,6 +1,7 @@
 """The ledger is backed up once a day to the stores that people chose for it, while the application runs."""
 
 import json
+import re
 import subprocess
 import threading
 import time
@@ -15,7 +16,7 @@ _FIRST_AFTER_S = 300.0
 _LOOK_EVERY_S = 900.0
 KEPT = 14
 """So many daily backups stay on a store; older ones of ours go."""
-_NAMES = "ledger-*.raft"
+_OURS = re.compile(r"ledger-\d{4}-\d\d-\d\d-\d{6}\.raft")
 
 
 class Nightly:
@@ -51,6 +52,7 @@ class Nightly:
         folder.mkdir(exist_ok=True)
         target = folder / f"ledger-{time.strftime('%Y-%m-%d-%H%M%S')}.raft"
         backups.write_backup(self._url, target)
-        for old in sorted(folder.glob(_NAMES))[:-KEPT]:
+        ours = sorted(file for file in folder.iterdir() if _OURS.fullmatch(file.name))
+        for old in ours[:-KEPT]:
             old.unlink()
         return target

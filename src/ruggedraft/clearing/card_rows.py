@@ -11,6 +11,7 @@ from django.db.models.expressions import RawSQL
 from ruggedraft.core.redundancy import Cover, FileFact, WaiverFact
 from ruggedraft.crew.models import shown_name
 from ruggedraft.intake.models import Card
+from ruggedraft.kit.stations import AWAY
 from ruggedraft.rolls.gone import GoneSummary
 
 _NOTED = """(
@@ -23,8 +24,8 @@ SELECT json_build_object('stay', stay, 'listing', l, 'cleared', cleared, 'summar
     WHERE v.card_id = intake_card.id))
 FROM (SELECT 1) one
 LEFT JOIN LATERAL (
-  SELECT i.id, i.serial, i.inserted_at, r.name AS slot, r.station_id AS station
-  FROM intake_insertion i JOIN intake_reader r ON r.id = i.reader_id
+  SELECT i.id, i.serial, i.inserted_at, r.name AS slot, r.station_id AS station, {away} AS unwatched
+  FROM intake_insertion i JOIN intake_reader r ON r.id = i.reader_id JOIN kit_station s ON s.id = r.station_id
   WHERE i.card_id = intake_card.id AND i.removed_at IS NULL
 ) stay ON true
 LEFT JOIN LATERAL (
@@ -60,7 +61,7 @@ LEFT JOIN LATERAL (
   SELECT s.rolls, s.cover, s.entries, s.gone_open, s.gone_rolls
   FROM clearing_cardsummary s WHERE s.card_id = intake_card.id AND s.key = k.key
 ) s ON true
-)"""
+)""".replace("{away}", AWAY)
 """`key` names the facts that a card's summary rests on. Each grows only, so that no two states of a card share one.
 
 OFFSET 0: the key is put together once a card. The order by card and then id is that of the index on both.
@@ -69,13 +70,14 @@ OFFSET 0: the key is put together once a card. The order by card and then id is 
 
 @dataclass(frozen=True)
 class Stay:
-    """A card's stay in a reader. station: id. slot: the reader's name"""
+    """A card's stay in a reader. station: id. slot: the reader's name. unwatched: its station is away"""
 
     id: int
     serial: str
     inserted_at: datetime
     slot: str
     station: int
+    unwatched: bool
 
 
 @dataclass(frozen=True)
@@ -167,7 +169,7 @@ def _summary(row: Mapping[str, Any]) -> SummaryRow:
 
 
 def _stay(row: dict[str, Any]) -> Stay:
-    return Stay(row["id"], row["serial"], moment_of(row["inserted_at"]), row["slot"], row["station"])
+    return Stay(row["id"], row["serial"], moment_of(row["inserted_at"]), row["slot"], row["station"], row["unwatched"])
 
 
 def _listing(row: dict[str, Any]) -> LastListing:

@@ -179,6 +179,7 @@ class _Loaded:
             gone=tuple(map(_file, self.gone.get(row.card.pk, ()))),
             confirmed_at=listing.confirmed_at if listing else None,
             in_reader=row.stay is not None,
+            unwatched=row.stay is not None and row.stay.unwatched,
             running=any(run.open for run in ran),
             clearance=_clearance(row),
             ran=tuple(run.by for run in ran if run.roll in mine),

@@ -1,8 +1,10 @@
 """Which card is in a reader, by what the ledger knows of every card."""
 
 from django.db import connection
+from django.db.models import QuerySet
 
 from ruggedraft.core.cards import Answer, KnownCard, Seen, who_is
+from ruggedraft.kit.stations import stations_away
 
 from .models import Card, CardListing, CardSerial, Insertion, ListedEntry
 
@@ -15,7 +17,7 @@ def who_is_in(insertion: Insertion) -> Answer:
         serials.setdefault(card, set()).add(serial)
     elsewhere = {
         stay.card_id: stay.reader.name
-        for stay in Insertion.objects.filter(removed_at=None).exclude(pk=insertion.pk).select_related("reader")
+        for stay in watched_stays().exclude(pk=insertion.pk).select_related("reader")
         if stay.card_id
     }
     alike = _likeness(insertion)
@@ -30,6 +32,11 @@ def who_is_in(insertion: Insertion) -> Answer:
         for card in Card.objects.order_by("label")
     ]
     return who_is(seen, known)
+
+
+def watched_stays() -> QuerySet[Insertion]:
+    """Open stays but those at machines that are away: their cards may be anywhere by now."""
+    return Insertion.objects.filter(removed_at=None).exclude(reader__station__in=stations_away())
 
 
 def _likeness(insertion: Insertion) -> dict[int, float]:

@@ -4,18 +4,16 @@ from dataclasses import dataclass
 
 from django.db import Error, connection
 from django.db.backends.base.base import BaseDatabaseWrapper
+from django.db.models import QuerySet
 
 from ruggedraft.core.errors import NotThere
-from ruggedraft.live.locks import is_held
+from ruggedraft.live.locks import HELD, held, is_held
 
 from .models import Station
 
-_RUNNING = """
-SELECT objid::bigint FROM pg_locks
-WHERE locktype = 'advisory' AND granted AND classid = %s
-AND database = (SELECT oid FROM pg_database WHERE datname = current_database())
-"""
 _STATIONS = 0x5241
+AWAY = f"(s.role <> '' AND s.id NOT IN ({HELD.format(kind=_STATIONS)}))"
+"""Of a station `s` in a query: it is on another machine, and away. What is in its readers is not known then."""
 
 
 def looks_queue(station: Station) -> str:
@@ -57,9 +55,12 @@ def is_running(station: Station) -> bool:
 
 def running_stations() -> frozenset[int]:
     """Ids of the stations whose workers are there now."""
-    with connection.cursor() as cursor:
-        cursor.execute(_RUNNING, [_STATIONS])
-        return frozenset(number for (number,) in cursor.fetchall())
+    return held(_STATIONS)
+
+
+def stations_away() -> QuerySet[Station]:
+    """Those on other machines that nobody hears of now."""
+    return Station.objects.exclude(role="").exclude(pk__in=running_stations())
 
 
 def station_named(name: str) -> Station:

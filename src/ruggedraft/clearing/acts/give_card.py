@@ -11,9 +11,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 from ruggedraft.productions.models import Camera
 
-from ..cases import case
-
-_OWES_NOTHING = (CardStanding.NEVER_READ, CardStanding.EMPTY, CardStanding.OUT)
+from ..cases import Case, case
 
 
 @transaction.atomic
@@ -31,7 +29,7 @@ def give_card(person: Person, card: Card, camera: Camera) -> None:
     judged = case(card)
     if judged.standing is CardStanding.RUNNING:
         raise ActRefused(f"Card {card.label} is being offloaded: wait until that has ended.")
-    if before.production_id != camera.production_id and judged.standing not in _OWES_NOTHING:
+    if before.production_id != camera.production_id and not _owes_nothing(judged):
         raise ActRefused(
             f"Card {card.label} is {judged.standing} in {before.production.name}: "
             "clear it there and hand it back first."
@@ -41,3 +39,10 @@ def give_card(person: Person, card: Card, camera: Camera) -> None:
     for production in {before.production_id, camera.production_id}:
         write("give card", card.label, words, person=person, production=production)
     changed(Topic.SETUP, Topic.READERS, Topic.CARDS, cards=[card.label])
+
+
+def _owes_nothing(judged: Case) -> bool:
+    """A card of which a roll was taken, and that was not read here since, may still hold it."""
+    if judged.standing is CardStanding.NEVER_READ:
+        return not judged.card.rolls.exists()
+    return judged.standing in (CardStanding.EMPTY, CardStanding.OUT)

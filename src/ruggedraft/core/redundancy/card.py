@@ -17,6 +17,7 @@ class CardFacts:
     listed_at: when that listing began. confirmed_at: the same of the last one whose files were compared by their ends
     gone: files that were on it, are in no copy, and are not on it any more; nobody has answered for them
     left: files that stayed on it on purpose when rolls were taken
+    unwatched: the machine whose reader it was last seen in is away: nobody knows whether it is still there
     signed_by, ran: who signed for exactly this, and who ran its offloads
     """
 
@@ -28,6 +29,7 @@ class CardFacts:
     gone: tuple[FileFact, ...] = ()
     confirmed_at: datetime | None = None
     in_reader: bool = False
+    unwatched: bool = False
     running: bool = False
     clearance: ClearanceFact | None = None
     signed_by: tuple[str, ...] = ()

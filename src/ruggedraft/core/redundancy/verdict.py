@@ -278,7 +278,7 @@ def _content_blocks(roll: RollFacts) -> Iterable[Block]:
 
 def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block], missing: int) -> CardStanding:
     """The first that applies."""
-    listed = is_recent(card.listed_at, rule.listing_within, now)
+    listed = is_recent(card.listed_at, rule.listing_within, now) and not card.unwatched
     against = any(block.kind is not BlockKind.LISTING for block in blocks)
     cleared = not against and card.clearance is not None and _still_speaks(card)
     steps = (
@@ -312,6 +312,9 @@ def _still_speaks(card: CardFacts) -> bool:
 def _listing_blocks(card: CardFacts, rule: Rule, now: datetime) -> list[Block]:
     if card.listed_at is None:
         return [Block(BlockKind.LISTING, "the card has never been read here; put it into a reader")]
+    if card.unwatched:
+        sentence = "the machine whose reader it was in is away: nobody knows whether it is still there; read it again"
+        return [Block(BlockKind.LISTING, sentence)]
     if is_recent(card.listed_at, rule.listing_within, now):
         return []
     age, within = now - card.listed_at, rule.listing_within or timedelta()

@@ -12,6 +12,7 @@ from ruggedraft.productions.locking import hold_all_still
 from ..identity import who_is_in
 from ..models import Card, Insertion, Reader
 from ..readers import CardSeen, Slot
+from .recognise_card import end_unwatched_stays
 
 
 @transaction.atomic
@@ -90,6 +91,7 @@ def _begin(reader: Reader, seen: CardSeen) -> Insertion:
     answer = who_is_in(insertion)
     if answer.label:
         insertion.card = Card.objects.get(label=answer.label)
+        end_unwatched_stays(insertion.card)
         insertion.save(update_fields=["card"])
     name = answer.label or seen.serial or "no serial"
     what = f"Card {answer.label}" if answer.label else f"An unknown card ({name})"

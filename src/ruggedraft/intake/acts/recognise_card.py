@@ -3,13 +3,15 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
+from ruggedraft.kit.stations import stations_away
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
 from ..gone import note_gone
-from ..identity import who_is_in
+from ..identity import watched_stays, who_is_in
 from ..models import Card, CardSerial, Insertion
 
 
@@ -58,7 +60,7 @@ def stay_still(insertion: Insertion) -> Insertion:
 
 def refuse_if_elsewhere(card: Card, insertion: Insertion) -> None:
     """A card is in at most one reader."""
-    others = Insertion.objects.filter(card=card, removed_at=None).exclude(pk=insertion.pk).select_related("reader")
+    others = watched_stays().filter(card=card).exclude(pk=insertion.pk).select_related("reader")
     other = others.first()
     if other:
         raise ActRefused(f"Card {card.label} is in {other.reader.name}: this one is another card.")
@@ -66,6 +68,7 @@ def refuse_if_elsewhere(card: Card, insertion: Insertion) -> None:
 
 def settle(insertion: Insertion, card: Card) -> None:
     """This stay is this card's, and so is everything that was listed in it."""
+    end_unwatched_stays(card)
     insertion.card = card
     insertion.save(update_fields=["card"])
     insertion.listings.update(card=card)
@@ -73,6 +76,15 @@ def settle(insertion: Insertion, card: Card) -> None:
         note_gone(listing)
     remember_serial(card, insertion.serial)
     changed(Topic.READERS, Topic.CARDS)
+
+
+def end_unwatched_stays(card: Card) -> None:
+    """It is in a reader here, so that it is in none of a machine that is away."""
+    stays = Insertion.objects.filter(card=card, removed_at=None, reader__station__in=stations_away())
+    for stay in stays.select_related("reader__station"):
+        Insertion.objects.filter(pk=stay.pk).update(removed_at=now())
+        words = f"Card {card.label} was not watched in {stay.reader.name}, and is in another reader."
+        write("remove", card.label, words, person=None, origin=stay.reader.station.name)
 
 
 def remember_serial(card: Card, serial: str) -> None:
