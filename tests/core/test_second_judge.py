@@ -90,7 +90,7 @@ def cards(draw):
     return CardFacts(
         "A", entries, listed, found, waivers, tuple(draw(st.lists(files, max_size=1))), listed, draw(st.booleans()),
         draw(st.sampled_from([False, False, True])), clearance, tuple(draw(st.sampled_from([(), ("w",), ("w", "s")]))),
-        ("w",),
+        ("w",), unwatched=draw(st.booleans()),
     )  # fmt: skip
 
 

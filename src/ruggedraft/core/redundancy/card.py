@@ -29,13 +29,13 @@ class CardFacts:
     gone: tuple[FileFact, ...] = ()
     confirmed_at: datetime | None = None
     in_reader: bool = False
-    unwatched: bool = False
     running: bool = False
     clearance: ClearanceFact | None = None
     signed_by: tuple[str, ...] = ()
     ran: tuple[str, ...] = ()
     left: tuple[FileFact, ...] = ()
     cover: Cover | None = None
+    unwatched: bool = False
 
     @cached_property
     def known(self) -> Cover:
