@@ -1,7 +1,7 @@
 """A card's case as text: the same reasoning as the screens show, for whoever sits at a terminal."""
 
 from collections.abc import Iterator
-from datetime import datetime
+from datetime import UTC, datetime
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import CopyFacts, Rule, card_sentence, copy_state, judge_roll
@@ -21,24 +21,25 @@ def explain(card: Card) -> str:
 def _lines(one: Case) -> Iterator[str]:
     yield f"{one.card.label}: {one.standing}. {card_sentence(one.facts, one.verdict)}"
     yield f"rule: {rule_sentence(one.rule)}"
-    listing = one.listing
-    if listing is None:
-        yield "it was never listed: nothing is known of what is on it"
-    else:
-        where = f"in {one.stay.slot}" if one.stay else "in no reader"
-        yield f"listed {_when(listing.began_at)}, {counted(listing.files, 'file')}; {where}"
-    for block in one.verdict.blocks:
-        yield f"against it: {block.sentence}"
-    for hold in one.holds:
-        yield f"held by {hold.by}: {hold.reason}"
-    for file in one.gone:
-        yield f"gone, and in no copy: {file.path}"
+    yield _listed(one)
+    yield from (f"against it: {block.sentence}" for block in one.verdict.blocks)
+    yield from (f"held by {hold.by}: {hold.reason}" for hold in one.holds)
+    yield from (f"gone, and in no copy: {file.path}" for file in one.gone)
     for standing in one.rolls:
         yield from _roll(standing, one.rule, one.moment)
-    for waiver in one.row.waivers:
-        yield f"waived by {waiver.by}: {waiver.file.path} ({waiver.reason})"
-    for signature in one.signatures:
-        yield f"signed by {signature.username}"
+    yield from (f"waived by {waiver.by}: {waiver.file.path} ({waiver.reason})" for waiver in one.row.waivers)
+    yield from (f"signed by {signature.username}" for signature in one.signatures)
+    yield from _cleared(one)
+
+
+def _listed(one: Case) -> str:
+    if one.listing is None:
+        return "it was never listed: nothing is known of what is on it"
+    where = f"in {one.stay.slot}" if one.stay else "in no reader"
+    return f"listed {_when(one.listing.began_at)}, {counted(one.listing.files, 'file')}; {where}"
+
+
+def _cleared(one: Case) -> Iterator[str]:
     if one.clearance:
         back = f", handed back {_when(one.clearance.handed_back_at)}" if one.clearance.handed_back_at else ""
         yield f"last cleared {_when(one.clearance.at)}{back}"
@@ -60,4 +61,4 @@ def _held(copy: CopyFacts) -> str:
 
 
 def _when(moment: datetime) -> str:
-    return f"{moment:%Y-%m-%d %H:%M} UTC"
+    return f"{moment.astimezone(UTC):%Y-%m-%d %H:%M} UTC"

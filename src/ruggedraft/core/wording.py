@@ -9,3 +9,20 @@ def counted(count: int, one: str, many: str = "") -> str:
     ('2 clips', '1 file is')
     """
     return f"{count:,} {one if count == 1 else many or one + 's'}"
+
+
+def one_line(text: str) -> str:
+    """
+    >>> one_line("  Red   one ")
+    'Red one'
+    """
+    return " ".join(text.split())
+
+
+def is_name(text: str, most: int) -> bool:
+    """Whether something may be called so: by 1 to `most` signs that can be seen.
+
+    >>> is_name("Cart SSD 1", 80), is_name("", 80), is_name("x" * 81, 80), is_name(chr(7), 80)
+    (True, False, False, False)
+    """
+    return 0 < len(text) <= most and text.isprintable()

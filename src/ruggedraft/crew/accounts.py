@@ -8,6 +8,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import is_name, one_line
 
 from .models import Person
 
@@ -18,8 +19,8 @@ _LONGEST_PASSWORD = 4096
 
 def checked_name(name: str) -> str:
     """A name to sign in with, which nobody has or had. Raises ActRefused."""
-    name = " ".join(name.split())
-    if not name or len(name) > _LONGEST_NAME or not name.isprintable() or set(name) & set("/*"):
+    name = one_line(name)
+    if not is_name(name, _LONGEST_NAME) or set(name) & set("/*"):
         raise ActRefused(f"A name has 1 to {_LONGEST_NAME} letters or other signs, but neither / nor *.")
     if Person.objects.filter(username__iexact=name).exists():
         raise ActRefused(f"Somebody here is or was called {name}: take another name, so that the log stays clear.")

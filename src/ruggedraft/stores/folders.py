@@ -14,6 +14,11 @@ MARKER = ".raft-store"
 """A small file in a store's folder that names it: an empty mount point has none, a drive elsewhere still does."""
 
 
+def mark_on(folder: Path) -> str:
+    """Which store a folder is marked as. Raises OSError where it bears no mark, ValueError where that is no text."""
+    return (folder / MARKER).read_text().strip()
+
+
 def open_folder(store: Store) -> LocalStore:
     """The store, where it is mounted now. Raises StoreVanished with a sentence."""
     return LocalStore(store.name, folder_of(store))
@@ -44,7 +49,7 @@ def _what_speaks_against(store: Store, folder: Path) -> str:
     """Why a folder is not this store, in a sentence; empty where it is."""
     name = store.name
     try:
-        marked = (folder / MARKER).read_text().strip()
+        marked = mark_on(folder)
         under = device_probe().under(folder)
         volume, _ = volume_at(folder) if store.volume else ("", "")
     except OSError as error:

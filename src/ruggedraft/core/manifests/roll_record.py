@@ -78,6 +78,16 @@ def parse_record(content: bytes) -> RollRecord:
         said = json.loads(content)
     except (ValueError, RecursionError) as error:
         raise MalformedRecord("it is damaged: it is not JSON") from error
+    _require_form(said)
+    for part, fields in _PARTS.items():
+        _require(said.get(part), fields, part)
+    if not isinstance(said.get("folder"), str) or not isinstance(said.get("files"), list):
+        raise MalformedRecord("it is damaged: its folder or its files are missing")
+    return RollRecord(**{name: said[name] for name in (*_PARTS, "folder")}, files=[_file(row) for row in said["files"]])
+
+
+def _require_form(said: object) -> None:
+    """Raises MalformedRecord."""
     form = said.get("form", 1) if isinstance(said, dict) else None
     if not isinstance(form, int):
         raise MalformedRecord("it is no record of ours")
@@ -85,11 +95,6 @@ def parse_record(content: bytes) -> RollRecord:
         raise MalformedRecord("an older version wrote it, and it does not say what the roll holds")
     if form > FORM:
         raise MalformedRecord("a newer version wrote it: use that one")
-    for part, fields in _PARTS.items():
-        _require(said.get(part), fields, part)
-    if not isinstance(said.get("folder"), str) or not isinstance(said.get("files"), list):
-        raise MalformedRecord("it is damaged: its folder or its files are missing")
-    return RollRecord(**{name: said[name] for name in (*_PARTS, "folder")}, files=[_file(row) for row in said["files"]])
 
 
 def _require(part: object, fields: Mapping[str, type], name: str) -> None:

@@ -35,12 +35,7 @@ class FolderSource(CardSource):
                 above = "".join(part + "/" for part in parts)
                 entries = [_entry(above + item.name, item.stat(follow_symlinks=False), item, folder) for item in found]
         except OSError as error:
-            translated = source_error(error)
-            if not parts or isinstance(translated, SourceVanished):
-                raise SourceVanished(translated.sentence) from error
-            kept_closed = len(parts) == 1 and parts[0].casefold() in _SYSTEMS and error.errno in _CLOSED
-            kind = EntryKind.SYSTEM if kept_closed else EntryKind.UNREADABLE
-            yield Entry("/".join(parts), kind, detail=why(error))
+            yield _unlisted(parts, error)
             return
         for entry in entries:
             yield entry
@@ -105,6 +100,15 @@ def _asked_for(name: str, parent: int, past_caches: bool) -> "OpenFile | SourceE
     except OSError:
         pass  # asking early is a courtesy
     return file
+
+
+def _unlisted(parts: tuple[str, ...], error: OSError) -> Entry:
+    """A folder that could not be listed. Raises SourceVanished where the card itself is gone."""
+    translated = source_error(error)
+    if not parts or isinstance(translated, SourceVanished):
+        raise SourceVanished(translated.sentence) from error
+    kept_closed = len(parts) == 1 and parts[0].casefold() in _SYSTEMS and error.errno in _CLOSED
+    return Entry("/".join(parts), EntryKind.SYSTEM if kept_closed else EntryKind.UNREADABLE, detail=why(error))
 
 
 def _entry(path: str, facts: os.stat_result, item: "os.DirEntry[str]", folder: int) -> Entry:

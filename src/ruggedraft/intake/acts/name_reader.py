@@ -1,6 +1,7 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import is_name, one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
@@ -20,8 +21,8 @@ def name_reader(person: Person, reader: Reader, name: str) -> None:
     """
     require(person, May.SET_UP)
     reader = Reader.objects.select_for_update(of=("self",)).select_related("station").get(pk=reader.pk)
-    name = " ".join(name.split())
-    if len(name) > _LONGEST or not name.isprintable():
+    name = one_line(name)
+    if name and not is_name(name, _LONGEST):
         raise ActRefused(f"A reader's name has at most {_LONGEST} signs.")
     others = Reader.objects.filter(station=reader.station, gone_at=None).exclude(pk=reader.pk)
     if name and others.filter(name__iexact=name).exists():

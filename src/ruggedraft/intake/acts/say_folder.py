@@ -42,16 +42,22 @@ def say_folder(person: Person, path: str, *, is_reader: bool, station: Station |
 
 def _checked(path: str) -> Path:
     """The folder itself, links followed. Raises ActRefused for what can be no card."""
+    folder = _folder_at(path)
+    if str(folder) in _NOBODYS_CARD:
+        raise ActRefused(f"{folder} is the computer's own, and no card.")
+    stores = [str(one) for one in (folder, *folder.parents) if (one / MARKER).exists()]
+    stores += [one.path for one in Store.objects.all() if Path(one.path).is_relative_to(folder)]
+    if stores:
+        raise ActRefused(f"Copies are kept in {stores[0]}: it is a store, and no card.")
+    return folder
+
+
+def _folder_at(path: str) -> Path:
+    """Raises ActRefused where there is none."""
     try:
         folder = Path(path).resolve(strict=True)
     except OSError as error:
         raise ActRefused(f"{path} is no folder on this machine ({why(error)}).") from error
     if not Path(path).is_absolute() or not folder.is_dir():
         raise ActRefused(f"{path} is no folder: give its whole path, from / on.")
-    if str(folder) in _NOBODYS_CARD:
-        raise ActRefused(f"{folder} is the computer's own, and no card.")
-    inside = next((one for one in (folder, *folder.parents) if (one / MARKER).exists()), None)
-    holds = next((one for one in Store.objects.all() if Path(one.path).is_relative_to(folder)), None)
-    if inside or holds:
-        raise ActRefused(f"Copies are kept in {inside or (holds and holds.path)}: it is a store, and no card.")
     return folder

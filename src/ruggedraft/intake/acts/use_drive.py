@@ -6,7 +6,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.queries import place_named
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.folders import MARKER
+from ruggedraft.stores.folders import mark_on
 from ruggedraft.stores.models import Store
 
 from ..models import Insertion
@@ -48,7 +48,7 @@ def use_drive(
 def _mark_on(folder: Path) -> UUID:
     """Raises ActRefused."""
     try:
-        return UUID((folder / MARKER).read_text().strip())
+        return UUID(mark_on(folder))
     except (OSError, ValueError) as error:
         raise ActRefused(
             f"{folder} bears no mark of a store that can be read, or one of a newer version: it cannot be taken over."

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from django.db import connection, transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import one_line
 from ruggedraft.crew.accounts import kept_of
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
@@ -33,7 +34,7 @@ def join_station(secret: str, name: str, *, origin: str) -> Entry:
     A station that was here before may join again under its name while it does not run; what it had before ends.
     Raises ActRefused.
     """
-    name = " ".join(name.split())
+    name = one_line(name)
     if not _NAME.fullmatch(name):
         raise ActRefused("A station has a name of 1 to 40 letters, digits, spaces, dots and dashes.")
     # of two who use one ticket at once the second finds it used

@@ -28,7 +28,7 @@ from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRu
 from ruggedraft.rolls.models import Copy, Origin, Roll, RollFile, Take
 from ruggedraft.rolls.recording import begin, note_beside, record_reading
 from ruggedraft.stores.acts.introduce_store import introduce_store
-from ruggedraft.stores.folders import MARKER
+from ruggedraft.stores.folders import mark_on
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.opening import open_store
 
@@ -84,7 +84,7 @@ def rebuild_ledger(name: str, folders: Sequence[Path]) -> tuple[Person, Rebuilt]
 def _records_on(folder: Path, done: Rebuilt) -> Iterable[Found]:
     """Those beneath a store's folder that say that they lie on it. Links are not followed."""
     try:
-        mark = (folder / MARKER).read_text().strip()
+        mark = mark_on(folder)
     except (OSError, ValueError) as error:
         done.passed_over.append(f"{folder} bears no mark of a store ({error}).")
         return

@@ -3,6 +3,7 @@ from datetime import date
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.wording import is_name, one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
@@ -42,8 +43,8 @@ def open_production(person: Person, like: Production, *, name: str, time_zone: s
 
 def checked_production_name(name: str) -> str:
     """A name that no other production has. Raises ActRefused."""
-    name = " ".join(name.split())
-    if not 0 < len(name) <= _LONGEST or not name.isprintable():
+    name = one_line(name)
+    if not is_name(name, _LONGEST):
         raise ActRefused(f"A production has a name of 1 to {_LONGEST} signs.")
     if Production.objects.filter(name__iexact=name).exists():
         raise ActRefused(f"There is a production {name} already.")

@@ -5,6 +5,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, why
 from ruggedraft.core.machine.devices import UNKNOWN
+from ruggedraft.core.wording import is_name, one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
@@ -12,7 +13,7 @@ from ruggedraft.kit.models import Device, Location
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
-from ..folders import MARKER
+from ..folders import MARKER, mark_on
 from ..models import Store
 from ..probe import device_probe
 from ..volumes import volume_at
@@ -39,22 +40,9 @@ def introduce_store(
     Raises ActRefused for a folder that cannot be used, or one on the system disk without a reason.
     """
     require(person, May.SET_UP)
-    probe = device_probe()
-    try:
-        identities = probe.under(folder)
-        on_system_disk = probe.is_system_disk(folder)
-    except OSError as error:
-        raise ActRefused(f"{folder} cannot be used as a store ({why(error)}).") from error
-    if on_system_disk and not system_disk_reason:
-        raise ActRefused(
-            f"{folder} is on this computer's system disk: use another disk, or say why it must be this one."
-        )
+    identities = _probed(folder, system_disk_reason)
     _refuse_another_mark(folder, known_as)
-    name = " ".join(name.split())
-    if not 0 < len(name) <= 80 or not name.isprintable():
-        raise ActRefused("A store has a name of 1 to 80 signs.")
-    if Store.objects.filter(name=name).exists():
-        raise ActRefused(f"There is a store '{name}' already.")
+    name = _checked_name(name)
     volume, inside = volume_at(folder)
     device = _device_under(identities) or _new_device(device_name, medium, location)
     store = Store.objects.create(
@@ -72,12 +60,37 @@ def introduce_store(
     return store
 
 
+def _probed(folder: Path, system_disk_reason: str) -> frozenset[str]:
+    """What it stands on. Raises ActRefused where that may not be, or cannot be asked."""
+    probe = device_probe()
+    try:
+        identities = probe.under(folder)
+        on_system_disk = probe.is_system_disk(folder)
+    except OSError as error:
+        raise ActRefused(f"{folder} cannot be used as a store ({why(error)}).") from error
+    if on_system_disk and not system_disk_reason:
+        raise ActRefused(
+            f"{folder} is on this computer's system disk: use another disk, or say why it must be this one."
+        )
+    return identities
+
+
+def _checked_name(name: str) -> str:
+    """Raises ActRefused."""
+    name = one_line(name)
+    if not is_name(name, 80):
+        raise ActRefused("A store has a name of 1 to 80 signs.")
+    if Store.objects.filter(name=name).exists():
+        raise ActRefused(f"There is a store '{name}' already.")
+    return name
+
+
 def _refuse_another_mark(folder: Path, known_as: UUID | None) -> None:
     """Raises ActRefused where a store is to be taken over whose mark is not there, or that is in this ledger."""
     if known_as is None:
         return
     try:
-        marked = (folder / MARKER).read_text().strip()
+        marked = mark_on(folder)
     except (OSError, ValueError) as error:
         raise ActRefused(f"{folder} bears no mark that can be read: it cannot be taken over.") from error
     if marked != str(known_as):
