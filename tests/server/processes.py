@@ -43,6 +43,10 @@ class Processes(World):
     def setUp(self):
         super().setUp()
         self.app_role = app_role()
+        with (
+            connection.cursor() as cursor
+        ):  # no flush empties it, and jobs of earlier tests are for runs of these numbers
+            cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
         self.role_of_stations = f"{self.app_role}:{PASSWORD}"
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self.before_the_station: list[int] = []
