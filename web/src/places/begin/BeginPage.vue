@@ -196,8 +196,4 @@ label {
 .care {
   color: var(--care);
 }
-.sea {
-  color: var(--water);
-  background: linear-gradient(transparent var(--line-slab), var(--water) var(--line-slab));
-}
 </style>

@@ -58,30 +58,3 @@ const go = () =>
     <div class="sea"><WaterEdge /></div>
   </main>
 </template>
-
-<style scoped>
-.gate {
-  display: grid;
-  grid-template-rows: 1fr 18vh;
-  min-height: 100%;
-}
-form {
-  align-self: end;
-  justify-self: center;
-  display: grid;
-  gap: var(--space-3);
-  width: min(24rem, calc(100vw - 2rem));
-  padding-bottom: var(--space-7);
-}
-h1 {
-  font: 700 var(--type-slot)/1 var(--tag);
-}
-label {
-  display: grid;
-  gap: var(--space-1);
-}
-.sea {
-  color: var(--water);
-  background: linear-gradient(transparent var(--line-slab), var(--water) var(--line-slab));
-}
-</style>

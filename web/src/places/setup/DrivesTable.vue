@@ -13,17 +13,23 @@ const others = computed(() => (volumes.data.value ?? []).filter((one) => !one.st
 </script>
 
 <template>
-  <ul>
+  <ul class="rows stores">
     <StoreRow v-for="store in stores" :key="store.name" :store="store" />
   </ul>
   <h3>{{ t('drivesTable.pluggedIn') }}</h3>
   <p v-if="!others.length" class="soft">{{ t('drivesTable.nothingElse') }}</p>
-  <ul>
+  <ul class="rows others">
     <DriveRow v-for="one in others" :key="one.station + one.path" :volume="one" />
   </ul>
 </template>
 
 <style scoped>
+.stores {
+  --columns: 12rem 1fr auto;
+}
+.others {
+  --columns: 12rem 1fr auto auto;
+}
 h3 {
   margin: var(--space-4) 0 var(--space-1);
 }

@@ -32,7 +32,7 @@ const told =
 </script>
 
 <template>
-  <ul>
+  <ul class="rows">
     <li v-for="one in crew.people" :key="one.id" :data-person="one.name" :class="{ off: !one.active }">
       <span class="tag">{{ one.name }}{{ one.you ? t('peopleTable.you') : '' }}</span>
       <Select
@@ -91,28 +91,13 @@ const told =
 </template>
 
 <style scoped>
-li {
-  display: grid;
-  grid-template-columns: minmax(10rem, 1fr) auto minmax(20rem, 2fr);
-  gap: var(--space-2) var(--space-4);
-  align-items: center;
-  padding: var(--space-1) 0;
-  border-bottom: var(--line-hair) solid var(--hair);
+ul {
+  --columns: minmax(10rem, 1fr) auto minmax(20rem, 2fr);
 }
 .off .tag {
   text-decoration: line-through;
 }
 form {
   margin-top: var(--space-3);
-}
-.told {
-  margin-top: var(--space-2);
-  padding-left: var(--space-3);
-  border-left: var(--line-bar) solid var(--ink);
-}
-@media (--phone) {
-  li {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

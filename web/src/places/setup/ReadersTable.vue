@@ -32,7 +32,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
 
 <template>
   <h3>{{ t('readersTable.readers') }}</h3>
-  <ul :title="whyNot('set_up')">
+  <ul class="rows" :title="whyNot('set_up')">
     <li v-for="reader in asked.data.value ?? []" :key="reader.id" :data-reader="reader.name">
       <InputText
         :model-value="reader.name"
@@ -73,22 +73,13 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
 </template>
 
 <style scoped>
+ul {
+  --columns: minmax(12rem, 20rem) 1fr auto;
+}
 h3 {
   margin: var(--space-4) 0 var(--space-1);
 }
-li {
-  display: grid;
-  grid-template-columns: minmax(12rem, 20rem) 1fr auto;
-  gap: var(--space-1) var(--space-4);
-  align-items: center;
-  padding: var(--space-1) 0;
-}
 form {
   margin-top: var(--space-2);
-}
-@media (--phone) {
-  li {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

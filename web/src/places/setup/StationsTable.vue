@@ -37,7 +37,7 @@ const off = (one: Shapes['StationOut']) => {
 </script>
 
 <template>
-  <ul>
+  <ul class="rows">
     <li v-for="one in stations" :key="one.name" :data-station="one.name">
       <span class="tag">{{ one.name }}</span>
       <span>
@@ -81,29 +81,10 @@ const off = (one: Shapes['StationOut']) => {
 </template>
 
 <style scoped>
-li {
-  display: grid;
-  grid-template-columns: 12rem 1fr auto;
-  gap: var(--space-1) var(--space-4);
-  align-items: center;
-  padding: var(--space-1) 0;
-  border-bottom: var(--line-hair) solid var(--hair);
+ul {
+  --columns: 12rem 1fr auto;
 }
 .more {
   margin-top: var(--space-3);
-}
-.told {
-  margin-top: var(--space-2);
-  padding-left: var(--space-3);
-  border-left: var(--line-bar) solid var(--ink);
-}
-code {
-  display: block;
-  overflow-wrap: anywhere;
-}
-@media (--phone) {
-  li {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

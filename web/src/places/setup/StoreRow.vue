@@ -143,26 +143,7 @@ const standing = computed(() => {
 </template>
 
 <style scoped>
-li {
-  display: grid;
-  grid-template-columns: 12rem 1fr auto;
-  gap: var(--space-1) var(--space-4);
-  align-items: center;
-  padding: var(--space-1) 0;
-  border-bottom: var(--line-hair) solid var(--hair);
-}
 .tag {
   font-size: var(--type-lead);
-}
-.wide {
-  grid-column: 2 / -1;
-}
-@media (--phone) {
-  li {
-    grid-template-columns: 1fr;
-  }
-  .wide {
-    grid-column: 1;
-  }
 }
 </style>
