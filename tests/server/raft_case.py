@@ -164,6 +164,9 @@ class RaftCase(TestCase):
         return self.until(lambda: (one := self.slot(label)) and one["proposal"] and one, f"{label} can go")
 
     def offload(self, slot: dict[str, Any]) -> None:
+        """As soon as the station has looked for the drives."""
+        stores = f"{self.here}/stores"
+        self.until(lambda: all(one["online"] for one in self.client.ask("GET", stores)), "drives are seen")
         self.client.ask("POST", f"{self.here}/bench/cards/{slot['card_id']}/offload", {"tag": slot["proposal"]["tag"]})
 
     def finished(self, label: str) -> dict[str, Any] | None:
