@@ -5,6 +5,7 @@ from .clocks import CameraClock, Circumstances, ClockSpan
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
 from .findings import Finding, FindingKind
+from .health import CardRun, doubts
 from .holding import Held, Holding, Known, hold, shifted_by
 from .identity import Answer, KnownCard, Seen, who_is
 from .inner import card_above, levels_inside
@@ -15,6 +16,7 @@ __all__ = [
     "Answer",
     "CameraClock",
     "CardDescription",
+    "CardRun",
     "Circumstances",
     "Clip",
     "ClipFile",
@@ -36,6 +38,7 @@ __all__ = [
     "companion_of",
     "contents",
     "describe",
+    "doubts",
     "hold",
     "levels_inside",
     "read_indexes",

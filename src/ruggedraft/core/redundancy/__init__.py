@@ -1,13 +1,13 @@
 """What counts, what blocks, what to do next: pure computation over facts, no verdict is ever stored as a flag."""
 
 from .card import CardFacts
+from .changes import Seen, SeenRoll, SeenWaiver, changes
 from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy
 from .cover import Cover, Files, Known, cover_of, each_known, is_left
 from .facts import (
     ClearanceFact,
     CopyFacts,
     FileFact,
-    HoldFact,
     Reading,
     RollFacts,
     Rule,
@@ -16,6 +16,8 @@ from .facts import (
     device_groups,
     same_time,
 )
+from .holds import HoldEnd, HoldFact, blocks_clearing
+from .life import CardLife, life_of
 from .proposed_rule import proposed_rule, rule_sentence
 from .remedies import Remedy, Step, StepKind, bytes_short, what_would_it_take
 from .sentences import card_sentence, is_lashed
@@ -27,21 +29,25 @@ from .verdict import (
     Survival,
     copy_state,
     counts,
+    is_recalled,
     is_recent,
     judge_card,
     judge_roll,
     moments_that_matter,
     roll_state,
+    rule_for,
+    rule_on_card,
     signatures_missing,
     signing_blocks,
     survival,
 )
-from .what_if import LossReport, what_if_lost
+from .what_if import LossReport, after_the_loss, is_gone, what_if_lost, without
 
 __all__ = [
     "Block",
     "BlockKind",
     "CardFacts",
+    "CardLife",
     "CardStanding",
     "CardVerdict",
     "ClearanceFact",
@@ -50,6 +56,7 @@ __all__ = [
     "Cover",
     "FileFact",
     "Files",
+    "HoldEnd",
     "HoldFact",
     "Known",
     "LossReport",
@@ -60,14 +67,20 @@ __all__ = [
     "RollState",
     "RollVerdict",
     "Rule",
+    "Seen",
+    "SeenRoll",
+    "SeenWaiver",
     "Step",
     "StepKind",
     "StoreFacts",
     "Survival",
     "TakeTotal",
     "WaiverFact",
+    "after_the_loss",
+    "blocks_clearing",
     "bytes_short",
     "card_sentence",
+    "changes",
     "copy_facts",
     "copy_state",
     "counts",
@@ -77,14 +90,19 @@ __all__ = [
     "each_known",
     "holds",
     "in_no_copy",
+    "is_gone",
     "is_lashed",
     "is_left",
+    "is_recalled",
     "is_recent",
     "judge_card",
     "judge_roll",
+    "life_of",
     "moments_that_matter",
     "proposed_rule",
     "roll_state",
+    "rule_for",
+    "rule_on_card",
     "rule_sentence",
     "same_time",
     "signatures_missing",
@@ -92,4 +110,5 @@ __all__ = [
     "survival",
     "what_if_lost",
     "what_would_it_take",
+    "without",
 ]

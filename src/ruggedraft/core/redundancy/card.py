@@ -5,7 +5,8 @@ from datetime import datetime
 from functools import cached_property
 
 from .cover import Cover, cover_of
-from .facts import ClearanceFact, FileFact, RollFacts, WaiverFact
+from .facts import ClearanceFact, FileFact, RollFacts, Rule, WaiverFact
+from .holds import HoldFact
 
 
 @dataclass(frozen=True)
@@ -19,6 +20,10 @@ class CardFacts:
     left: files that stayed on it on purpose when rolls were taken
     unwatched: the machine whose reader it was last seen in is away: nobody knows whether it is still there
     signed_by, ran: who signed for exactly this, and who ran its offloads
+    holds: on the card itself. camera_holds: on whatever its camera shot
+    out_of_use: why it was taken out of use, in a sentence; empty while it is used
+    own_rule: what is asked of its camera's cards, where that is not what the production asks
+    doubts: what speaks against using it again, in sentences, and nobody has answered
     """
 
     label: str
@@ -36,6 +41,11 @@ class CardFacts:
     left: tuple[FileFact, ...] = ()
     cover: Cover | None = None
     unwatched: bool = False
+    holds: tuple[HoldFact, ...] = ()
+    camera_holds: tuple[HoldFact, ...] = ()
+    out_of_use: str = ""
+    doubts: tuple[str, ...] = ()
+    own_rule: Rule | None = None
 
     @cached_property
     def known(self) -> Cover:

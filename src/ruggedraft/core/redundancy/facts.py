@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from typing import NamedTuple
 
 from ..evidence import Evidence, Result
+from .holds import HoldFact
 
 _ZONE_STEP_NS = 900 * 10**9
 _WIDEST_SHIFT_NS = 26 * 3600 * 10**9
@@ -138,14 +139,6 @@ def same_time(one_ns: int, other_ns: int) -> bool:
 
 
 @dataclass(frozen=True)
-class HoldFact:
-    """Somebody wants a card kept. by: who. reason: in their words."""
-
-    reason: str
-    by: str
-
-
-@dataclass(frozen=True)
 class WaiverFact:
     """One file that need not be covered, by whom and why."""
 
@@ -161,6 +154,11 @@ class RollFacts:
     content: those files, for the coverage of a card; may be left out where that is known or only copies are judged
     unread: of them, the files that no run has read yet. bare: those that no copy is known to hold
     waived, left: what was waived by name, and what was left on the card on purpose
+    looked_at: share of its clips that somebody opened
+    delivered: it was given to whom it was made for
+    double_of: tag of the roll of which it is another rendering, RAW here and JPEG there; empty if of none.
+    double_delivered: whether that one was delivered
+    own_rule: what is asked of it, where that is not what its production asks
     """
 
     tag: str
@@ -174,15 +172,33 @@ class RollFacts:
     bare: int = 0
     waived: int = 0
     left: int = 0
+    delivered: bool = False
+    double_of: str = ""
+    double_delivered: bool = False
+    own_rule: "Rule | None" = None
 
 
 @dataclass(frozen=True)
 class ClearanceFact:
-    """entries: what was on the card when it was cleared. handed_back_at: when it left our hands afterwards."""
+    """entries: what was on the card when it was cleared. handed_back_at: when it left our hands afterwards.
+
+    handed_to: who has it then; empty if nobody said
+    revoked_at, revoked_by, revoked_why: of a clearance that was taken back; None and empty for one that stands
+    """
 
     at: datetime
     entries: frozenset[FileFact]
     handed_back_at: datetime | None = None
+    handed_to: str = ""
+    revoked_at: datetime | None = None
+    revoked_by: str = ""
+    revoked_why: str = ""
+
+    @property
+    def went_out_before_it_was_revoked(self) -> bool:
+        """Then somebody may be erasing the card."""
+        back, revoked = self.handed_back_at, self.revoked_at
+        return back is not None and revoked is not None and back <= revoked
 
 
 @dataclass(frozen=True)
@@ -190,6 +206,9 @@ class Rule:
     """What a roll needs before its card may be reused.
 
     fresh: oldest allowed reading. shelf: the same for copies on a store that is not connected
+    looked_at: share of clips that somebody must have opened, from 0 to 1
+    keep_doubles: a card with another rendering of a roll is kept until that was delivered
+    chosen_only: files that somebody dropped need no copies
     listing_within: oldest allowed listing of the card. looked_within: oldest look at a copy that a signature rests on
     None: any age.
     """
@@ -206,6 +225,8 @@ class Rule:
     signers: int = 1
     listing_within: timedelta | None = None
     looked_within: timedelta | None = None
+    keep_doubles: bool = True
+    chosen_only: bool = False
 
 
 def device_groups(stores: Iterable[StoreFacts]) -> list[frozenset[str]]:

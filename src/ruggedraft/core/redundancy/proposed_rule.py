@@ -29,6 +29,14 @@ def rule_sentence(rule: Rule) -> str:
     if rule.media > 1:
         parts.append(f"of {rule.media} kinds")
     parts.append(f"each {rule.level.words}" if rule.copies > 1 else rule.level.words)
+    if rule.looked_at:
+        parts.append(f"{rule.looked_at:.0%} of the clips looked at")
+    if rule.fresh:
+        parts.append(f"read in the last {counted(rule.fresh.days, 'day')}")
+    if rule.shelf:
+        parts.append(f"on a shelf for {counted(rule.shelf.days, 'day')} at most")
+    if rule.chosen_only:
+        parts.append("of what was chosen")
     if rule.signers > 1:
         parts.append(f"signed by {rule.signers}")
     return ", ".join(parts)

@@ -9,7 +9,7 @@ from itertools import combinations
 from ..evidence import Evidence
 from .facts import CopyFacts, RollFacts, Rule, StoreFacts
 from .states import BlockKind
-from .verdict import counts, judge_roll, shortfalls
+from .verdict import counts, judge_roll, rule_for, shortfalls
 
 _MOST_STEPS = 6
 _MOST_CANDIDATES = 14
@@ -62,6 +62,7 @@ def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule
     Fewest new copies first; among equals, least bytes to move; then fewest steps; then most free room left. A roll
     whose rule is met needs no steps.
     """
+    rule, roll = rule_for(roll, rule), replace(roll, own_rule=None)
     if roll.unread or not roll.files:
         return None
     for tried in _by_new_copies(_candidates(roll, stores, rule, now)):  # what decides before anything else
@@ -144,6 +145,7 @@ def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:
 
     Copies that lack something are completed where that is less; one that only has to be read again costs nothing.
     """
+    rule = rule_for(roll, rule)
     counting = [copy for copy in roll.copies if counts(copy, rule, now)]
     mendable = sorted(_mendable(roll, rule, now), key=lambda copy: copy.missing_bytes)[:_MOST_STEPS]
     choices = (chosen for size in range(len(mendable) + 1) for chosen in combinations(mendable, size))

@@ -12,8 +12,10 @@ def card_sentence(card: CardFacts, verdict: CardVerdict) -> str:
         return said
     if verdict.standing is CardStanding.UNREAD:
         return _unread(card, verdict)
+    if verdict.standing is CardStanding.ASIDE:
+        return f"Nothing on it is owed. {card.out_of_use[:1].upper()}{card.out_of_use[1:]}."
     if verdict.standing is CardStanding.CLEARABLE:
-        return f"{_covered(card, verdict)} Nobody has signed yet."
+        return f"{_covered(card, verdict)} {_signed_before(card)}"
     if verdict.standing is CardStanding.SIGNED:
         missing = verdict.missing_signatures
         return f"{_covered(card, verdict)} {missing} more {'person' if missing == 1 else 'people'} must sign."
@@ -36,6 +38,13 @@ _PLAIN = {
 }
 
 
+def _signed_before(card: CardFacts) -> str:
+    cleared = card.clearance
+    if cleared is None or cleared.revoked_at is None:
+        return "Nobody has signed yet."
+    return f"{cleared.revoked_by} revoked its clearance: {cleared.revoked_why}. Nobody has signed since."
+
+
 def _covered(card: CardFacts, verdict: CardVerdict) -> str:
     """Says of waived files that they are in no copy."""
     if not verdict.waived.count:
@@ -54,7 +63,9 @@ def _unread(card: CardFacts, verdict: CardVerdict) -> str:
     return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
 
 
-_BESIDE_COPIES = frozenset((BlockKind.HOLD, BlockKind.LISTING))
+_BESIDE_COPIES = frozenset(
+    (BlockKind.HOLD, BlockKind.LISTING, BlockKind.HEALTH, BlockKind.OUT_OF_USE, BlockKind.RECALLED)
+)
 
 
 def is_lashed(card: CardFacts, verdict: CardVerdict) -> bool:

@@ -49,6 +49,8 @@ class CardStanding(StrEnum):
     CLEARED = "cleared"
     OUT = "handed back"
     """cleared and handed back; what is on it now is not known"""
+    ASIDE = "out of use"
+    """nothing on it is owed, and it was quarantined or retired: it goes to no camera"""
 
     @property
     def may_go_back(self) -> bool:
@@ -74,5 +76,10 @@ class BlockKind(StrEnum):
     MEDIA = "media kinds"
     LOOKED_AT = "looked at"
     HOLD = "hold"
+    HEALTH = "health"
+    """it gave errors or slowed down, and nobody has answered for that"""
+    OUT_OF_USE = "out of use"
+    RECALLED = "recalled"
+    """it went out as cleared, and the clearance was revoked since"""
     LOOK = "look"
     """a copy on a connected store was not looked at lately enough to sign"""

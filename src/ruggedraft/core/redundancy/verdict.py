@@ -1,14 +1,15 @@
 """The verdict on a roll and on the card in hand."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from enum import Enum
 
 from ..wording import counted
 from .card import CardFacts
 from .cover import Files, Known
-from .facts import CopyFacts, RollFacts, Rule, device_groups
+from .facts import ClearanceFact, CopyFacts, RollFacts, Rule, device_groups
+from .holds import HoldEnd, HoldFact, blocks_clearing
 from .states import BlockKind, CardStanding, CopyState, RollState
 
 
@@ -114,8 +115,17 @@ def copy_state(copy: CopyFacts, rule: Rule, now: datetime) -> CopyState:
     return CopyState.VERIFIED if _is_fresh(copy, rule, now) else CopyState.STALE
 
 
+def rule_for(roll: RollFacts, rule: Rule) -> Rule:
+    """What is asked of a roll. rule: what its production asks of every roll"""
+    return rule if roll.own_rule is None else roll.own_rule
+
+
 def judge_roll(roll: RollFacts, rule: Rule, now: datetime) -> RollVerdict:
-    """Whether the copies of a roll satisfy the rule at a moment, and what is lacking if not."""
+    """Whether the copies of a roll satisfy its rule at a moment, and what is lacking if not.
+
+    rule: of its production; a rule of its own goes before that
+    """
+    rule = rule_for(roll, rule)
     counting = tuple(copy for copy in roll.copies if counts(copy, rule, now))
     blocks = [*_content_blocks(roll)]
     lacking = [part for part in shortfalls(counting, rule) if part[2] > 1 or part[0] in _OF_ITSELF]
@@ -136,20 +146,89 @@ def roll_state(verdict: RollVerdict, *, cleared: bool) -> RollState:
 def judge_card(card: CardFacts, rule: Rule, now: datetime) -> CardVerdict:
     """Every file covered or waived, every roll's rule met, no open hold, nothing gone, and a listing recent enough."""
     cover = _Covered(card, rule, now)
-    blocks = [*_listing_blocks(card, rule, now), *_gone_blocks(card), *_stranger_blocks(card, cover)]
+    own = rule_on_card(card, rule)
+    blocks = [*_listing_blocks(card, own, now), *_gone_blocks(card), *_stranger_blocks(card, cover)]
     for roll in cover.needed:
         blocks += judge_roll(roll, rule, now).blocks
-    for roll in cover.present:
-        blocks += [Block(BlockKind.HOLD, f"on hold by {hold.by}: {hold.reason}") for hold in roll.holds]
+    blocks += _hold_blocks(card, cover.present, rule, now)
+    blocks += _use_blocks(card)
     if card.files and not cover.present and not cover.strangers.count:
         blocks.append(Block(BlockKind.NOTHING, "nothing of it has been offloaded"))
-    missing = signatures_missing(rule, card.signed_by, card.ran)
-    standing = _standing(card, rule, now, blocks, missing)
+    missing = signatures_missing(own, card.signed_by, card.ran)
+    standing = _standing(card, own, now, blocks, missing)
     unsaved = any(block.kind in _UNSAVED for block in blocks) or any(roll.bare for roll in cover.needed)
     return CardVerdict(
         tuple(blocks), cover.strangers, cover.strangers + cover.short, cover.unconfirmed, cover.waived, standing,
         missing, unsaved,
     )  # fmt: skip
+
+
+def rule_on_card(card: CardFacts, rule: Rule) -> Rule:
+    """What is asked of the card itself: of its camera's rule and those of rolls on it, the strictest of each part.
+
+    A hold until a second signature asks for two.
+    """
+    rules = [card.own_rule or rule, *(rule_for(roll, rule) for roll in card.rolls)]
+    second = any(hold.ends is HoldEnd.SECOND_SIGNATURE for hold in _all_holds(card))
+    return replace(
+        rule,
+        signers=max(*(one.signers for one in rules), 2 if second else 1),
+        listing_within=_shortest(one.listing_within for one in rules),
+        looked_within=_shortest(one.looked_within for one in rules),
+    )
+
+
+def _shortest(within: Iterable[timedelta | None]) -> timedelta | None:
+    return min((one for one in within if one is not None), default=None)
+
+
+def _all_holds(card: CardFacts) -> Iterable[HoldFact]:
+    yield from card.holds
+    if card.files:
+        yield from card.camera_holds
+    for roll in card.rolls:
+        yield from roll.holds
+
+
+def _hold_blocks(card: CardFacts, present: Sequence[RollFacts], rule: Rule, now: datetime) -> Iterable[Block]:
+    """A hold on the card keeps it with nothing on it too; one on its camera or a roll is about what is on it."""
+    about = [(hold, tuple(present)) for hold in card.holds]
+    if card.files:
+        about += [(hold, tuple(present)) for hold in card.camera_holds]
+    about += [(hold, (roll,)) for roll in present for hold in roll.holds]
+    for hold, rolls in about:
+        if blocks_clearing(hold, [roll.delivered for roll in rolls], now):
+            yield Block(BlockKind.HOLD, hold.sentence)
+    for roll in present:
+        if roll.double_of and not roll.double_delivered and rule_for(roll, rule).keep_doubles:
+            words = f"it holds another rendering of {roll.double_of}, and is kept until that is delivered"
+            yield Block(BlockKind.HOLD, words)
+
+
+def _use_blocks(card: CardFacts) -> Iterable[Block]:
+    """What speaks against the card itself and not against what is on it."""
+    if card.out_of_use:
+        yield Block(BlockKind.OUT_OF_USE, card.out_of_use)
+    else:
+        yield from (Block(BlockKind.HEALTH, doubt) for doubt in card.doubts)
+    if is_recalled(card) and card.clearance:
+        yield Block(BlockKind.RECALLED, _recalled(card.clearance))
+
+
+def is_recalled(card: CardFacts) -> bool:
+    """It went out as cleared, that was revoked, and nobody has read it here since."""
+    cleared = card.clearance
+    if card.in_reader or cleared is None or cleared.revoked_at is None or not cleared.went_out_before_it_was_revoked:
+        return False
+    return card.listed_at is None or card.listed_at < cleared.revoked_at
+
+
+def _recalled(clearance: ClearanceFact) -> str:
+    who = clearance.handed_to or "the camera team"
+    return (
+        f"it went out as cleared, and {clearance.revoked_by} revoked that: {clearance.revoked_why}. "
+        f"Call {who}, and read it again"
+    )
 
 
 _UNSAVED = frozenset((BlockKind.UNCOVERED, BlockKind.REVOKED, BlockKind.GONE, BlockKind.UNREAD))
@@ -207,11 +286,12 @@ def signing_blocks(card: CardFacts, rule: Rule, now: datetime, *, since: datetim
     since: when the signature was asked for; looks must have begun after it, where a reader or a station can make them
     """
     blocks = []
+    own = rule_on_card(card, rule)
     if card.in_reader and since and (card.confirmed_at is None or card.confirmed_at < since):
         blocks.append(Block(BlockKind.LISTING, "the card is being read once more"))
     for roll in card.rolls:
         for copy in judge_roll(roll, rule, now).counting:
-            if copy.store.online and not _looked_lately(copy, rule, now, since):
+            if copy.store.online and not _looked_lately(copy, own, now, since):
                 blocks.append(Block(BlockKind.LOOK, f"the copy on '{copy.store.name}' is being looked at"))
     return tuple(blocks)
 
@@ -279,20 +359,24 @@ def _content_blocks(roll: RollFacts) -> Iterable[Block]:
 def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block], missing: int) -> CardStanding:
     """The first that applies."""
     listed = is_recent(card.listed_at, rule.listing_within, now) and not card.unwatched
-    against = any(block.kind is not BlockKind.LISTING for block in blocks)
-    cleared = not against and card.clearance is not None and _still_speaks(card)
+    against = any(block.kind not in _NOT_OF_CONTENT for block in blocks)
+    cleared = not against and _still_speaks(card)
     steps = (
         (card.listed_at is None, CardStanding.NEVER_READ),
         (card.running, CardStanding.RUNNING),
         (bool(card.gone), CardStanding.GONE),
+        (bool(card.out_of_use) and not against, CardStanding.ASIDE),
         (cleared and _was_handed_back(card), CardStanding.OUT),
-        (against, CardStanding.BLOCKED if _is_held(card) else CardStanding.UNREAD),
+        (against, CardStanding.BLOCKED if _is_held(card) or not card.files else CardStanding.UNREAD),
         (not listed, CardStanding.OLD),
         (not card.files, CardStanding.EMPTY if card.in_reader else CardStanding.OLD),
         (cleared, CardStanding.CLEARED),
         (bool(card.signed_by) and missing > 0, CardStanding.SIGNED),
     )
     return next((standing for applies, standing in steps if applies), CardStanding.CLEARABLE)
+
+
+_NOT_OF_CONTENT = frozenset((BlockKind.LISTING, BlockKind.OUT_OF_USE))
 
 
 def _is_held(card: CardFacts) -> bool:
@@ -306,7 +390,8 @@ def _was_handed_back(card: CardFacts) -> bool:
 
 def _still_speaks(card: CardFacts) -> bool:
     """A clearance speaks of what was on the card then. Whatever came onto it since needs one of its own."""
-    return card.files > 0 and card.known.came == 0
+    stands = card.clearance is not None and card.clearance.revoked_at is None
+    return stands and card.files > 0 and card.known.came == 0
 
 
 def _listing_blocks(card: CardFacts, rule: Rule, now: datetime) -> list[Block]:

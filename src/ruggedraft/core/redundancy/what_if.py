@@ -1,11 +1,12 @@
-"""What if a device dies, or a location burns?"""
+"""What if devices are lost: one dies, a place burns, somebody leaves with a bag?"""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
 from .facts import RollFacts, Rule, StoreFacts
-from .verdict import judge_roll
+from .remedies import Step, what_would_it_take
+from .verdict import RollVerdict, judge_roll
 
 
 @dataclass(frozen=True)
@@ -24,12 +25,34 @@ def what_if_lost(
     """Judge every roll again as if the stores for which `is_lost` holds were lost."""
     gone, below, to_copy = [], [], 0
     for roll in rolls:
-        before = judge_roll(roll, rule, now)
-        copies = tuple(replace(c, store=replace(c.store, lost=True)) if is_lost(c.store) else c for c in roll.copies)
-        after = judge_roll(replace(roll, copies=copies), rule, now)
-        if before.counting and not after.counting:
+        if not any(is_lost(copy.store) for copy in roll.copies):
+            continue
+        before, after = judge_roll(roll, rule, now), judge_roll(without(roll, is_lost), rule, now)
+        if is_gone(before, after):
             gone.append(roll.tag)
         elif before.met and not after.met:
             below.append(roll.tag)
             to_copy += roll.bytes
     return LossReport(tuple(gone), tuple(below), to_copy)
+
+
+def is_gone(before: RollVerdict, after: RollVerdict) -> bool:
+    """Whether the last copies that counted are among those that were lost."""
+    return bool(before.counting) and not after.counting
+
+
+def without(roll: RollFacts, is_lost: Callable[[StoreFacts], bool]) -> RollFacts:
+    """The roll as it would be if those stores were lost."""
+    copies = tuple(
+        replace(copy, store=replace(copy.store, lost=True)) if is_lost(copy.store) else copy for copy in roll.copies
+    )
+    return replace(roll, copies=copies)
+
+
+def after_the_loss(
+    roll: RollFacts, stores: Iterable[StoreFacts], is_lost: Callable[[StoreFacts], bool], rule: Rule, now: datetime
+) -> tuple[Step, ...]:
+    """The least work after which a roll is safe without those stores. Done now, their loss does not hurt it."""
+    left = [store for store in stores if not is_lost(store)]
+    remedy = what_would_it_take(without(roll, is_lost), left, rule, now)
+    return remedy.steps if remedy else ()

@@ -63,7 +63,10 @@ class Asked:
 
 
 class CardReading:
-    """Reads once through a card. What it learns is in `read`, `unread`, `doubted` and `was_cancelled`."""
+    """Reads once through a card. What it learns is in `read`, `unread`, `doubted`, `errors` and `was_cancelled`.
+
+    errors: files of which the card gave an error, though it may have given them the next time
+    """
 
     def __init__(
         self,
@@ -78,6 +81,7 @@ class CardReading:
         self.read: dict[str, FileRead] = {}
         self.unread: list[FileFailure] = []
         self.doubted: list[FileFailure] = []
+        self.errors: set[str] = set()
         self.was_cancelled = False
         self._source, self._asked, self._lanes = source, asked, lanes
         self._turn = Turn(turns)
@@ -120,7 +124,10 @@ class CardReading:
     def _second_look(self, entry: Entry, file: "OpenFile | SourceError | None") -> str:
         """What is wrong with a file now; empty if it is the one that was read."""
         try:
-            return "" if self._digest(entry, file) == self.read[entry.path].checksum else _OTHER_NOW
+            if self._digest(entry, file) == self.read[entry.path].checksum:
+                return ""
+            self.errors.add(entry.path)
+            return _OTHER_NOW
         except (SourceError, Cancelled) as error:
             self._gone = error if isinstance(error, SourceVanished) else self._gone
             return f"it did not read a second time: {error}" if isinstance(error, SourceError) else CANCELLED
@@ -209,6 +216,7 @@ class CardReading:
                 self._last_try = attempt == _ATTEMPTS
                 return read(entry, opened)
             except SourceUnreadable:
+                self.errors.add(entry.path)
                 if attempt == _ATTEMPTS or self._asked.cancelled():
                     raise
                 self._progress.read, file = before, None

@@ -97,7 +97,7 @@ def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> Tr
     stores = [lane.result for lane in lanes]
     return TransferReport(
         reading.read, [*odd, *reading.unread], stores, reading.was_cancelled, reading.doubted,
-        reading.card_gone,
+        reading.card_gone, frozenset(reading.errors),
     )  # fmt: skip
 
 

@@ -84,6 +84,7 @@ class TransferReport:
 
     doubted: files that the card's own checksum list contradicts. They were copied as the card gave them.
     card_gone: the card left its reader before it was read to its end
+    errors: files of which the card gave an error, though it may have given them the next time
     """
 
     read: Mapping[str, FileRead]
@@ -92,6 +93,7 @@ class TransferReport:
     cancelled: bool = False
     doubted: list[FileFailure] = field(default_factory=list)
     card_gone: bool = False
+    errors: frozenset[str] = frozenset()
 
     @property
     def verified(self) -> bool:
