@@ -16,6 +16,9 @@ class May(StrEnum):
     SET_CLOCK = "say how far a camera's clock is off"
     CHECK = "have a copy checked"
     SIGN = "sign a clearance"
+    REVOKE = "revoke a clearance"
+    DELIVER = "say what was delivered"
+    SET_ASIDE = "take a card out of use"
     HOLD = "place a hold"
     LIFT_HOLD = "lift a hold"
     WAIVE = "waive a file"
@@ -26,7 +29,7 @@ class May(StrEnum):
 
 _BENCH = {
     May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
-    May.REPORT_LOSS,
+    May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE,
 }  # fmt: skip
 _MAY: dict[str, set[May]] = {
     Role.WRANGLER: _BENCH | {May.WAIVE, May.LIFT_HOLD},

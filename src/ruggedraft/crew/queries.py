@@ -18,6 +18,14 @@ def person_with(person_id: int) -> Person:
     return found
 
 
+def person_called(username: str) -> Person:
+    """Raises NotThere."""
+    found = Person.objects.filter(username=username).first()
+    if found is None:
+        raise NotThere(f"There is nobody called {username} here.")
+    return found
+
+
 def somebody_is_there() -> bool:
     """Whether anybody ever had an account: then the ledger was begun."""
     return Person.objects.exists()

@@ -109,6 +109,42 @@ class Card(models.Model):
         return self.camera
 
 
+class AsideKind(models.TextChoices):
+    """For how long a card is taken out of use."""
+
+    QUARANTINE = "quarantined"
+    """until somebody has looked into it"""
+    RETIRED = "retired"
+    """for good"""
+
+
+class CardAside(models.Model):
+    """A card was taken out of use. ended_at, ended_why: when and why it was taken into use again"""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="asides")
+    kind = models.CharField(max_length=12, choices=AsideKind.choices)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    reason = models.CharField(max_length=300)
+    ended_at = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    ended_why = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["card"], condition=models.Q(ended_at=None), name="card_is_aside_once")
+        ]
+
+
+class CardTrusted(models.Model):
+    """Somebody answers for a card that gave errors or slowed down. It speaks of what was noted up to `at`."""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="trusted")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    reason = models.CharField(max_length=300)
+
+
 class CardSerial(models.Model):
     """A file-system serial that a card was seen with. Formatting gives a new one; cloned cards share one."""
 

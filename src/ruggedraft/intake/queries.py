@@ -129,6 +129,15 @@ def card_of(production: Production, card_id: int) -> Card:
     return found
 
 
+def card_named(production: Production, label: str) -> Card:
+    """The same by its label, whatever its case. Raises NotThere."""
+    cards = Card.objects.filter(camera__production=production, label__iexact=label.strip())
+    found = cards.select_related("camera__production__rule", "camera__plan").first()
+    if found is None:
+        raise NotThere(f"There is no card {label} in {production.name}.")
+    return found
+
+
 def insertion_with(insertion_id: int) -> Insertion:
     """A stay in a reader, over or not. Raises NotThere."""
     found = Insertion.objects.select_related("reader").filter(pk=insertion_id).first()

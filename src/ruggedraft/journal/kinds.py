@@ -26,11 +26,15 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.CARDS: (
         "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
         "acknowledge pull", "not ours", "ours after all", "give card",
+        "set aside", "use again", "trust card",
     ),
-    ActKind.CLEARING: ("sign", "clear", "waive", "hold", "lift hold", "answer for gone"),
+    ActKind.CLEARING: (
+        "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",
+        "refused act", "deliver", "not delivered", "drop",
+    ),
     ActKind.STORES: (
         "introduce store", "state device", "move device", "report loss", "report found",
-        "choose backups", "back up",
+        "choose backups", "back up", "carry device",
     ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",

@@ -50,11 +50,12 @@ class Medium(models.TextChoices):
 
 
 class Device(models.Model):
-    """The thing that people name, place and may lose: a drive, an array, a server."""
+    """The thing that people name, place and may lose: a drive, an array, a server. carried_by: in whose bag it is"""
 
     name = models.CharField(max_length=80, unique=True)
     medium = models.CharField(max_length=10, choices=Medium)
     location = models.ForeignKey(Location, on_delete=models.PROTECT, related_name="devices")
+    carried_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
 
 
 class DeviceLoss(models.Model):

@@ -18,6 +18,7 @@ class Offload(Run):
     targets: ids of the stores that it writes to, as was shown when it was started; empty for an older run, which writes
         to every store that its roll has a copy on
     other_stores: names of the stores that were asked for, where they are not the plan's; None where they are
+    card_errors: files of which the card gave an error, though it may have given them the next time
     estimated_s: how long it was expected to take, in seconds
     """
 
@@ -37,6 +38,7 @@ class Offload(Run):
     algorithm = models.CharField(max_length=10)
     read_files = models.PositiveIntegerField(default=0)
     read_bytes = models.BigIntegerField(default=0)
+    card_errors = models.PositiveIntegerField(default=0)
 
 
 class PullSeen(models.Model):

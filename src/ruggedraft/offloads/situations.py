@@ -117,7 +117,7 @@ class Loaded:
             day=shoot_day(listing, camera),
             naming=plan_naming(camera.plan, camera, card.label, self._shots(camera, listing)),
             stores=self._stores_now(card, roll, stay.station),
-            rule=camera.production.rule.as_rule(),
+            rule=camera.production.rule.ruled().of(camera, roll.pk if roll else None),
         )
 
     def _goes_on(self, card: int, roll: Roll) -> bool:

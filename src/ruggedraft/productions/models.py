@@ -1,4 +1,7 @@
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
+from enum import StrEnum
 from itertools import chain, count
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -39,7 +42,24 @@ class Production(models.Model):
         return (local - timedelta(hours=self.day_starts_at)).date()
 
 
-_PLACES = frozenset(("begin", "join", "bench", "tally", "clearing", "log", "setup", "legend", "parts", "api", "static"))
+_PLACES = frozenset(
+    (
+        "begin",
+        "join",
+        "bench",
+        "tally",
+        "clearing",
+        "stores",
+        "cards",
+        "clearances",
+        "log",
+        "setup",
+        "legend",
+        "parts",
+        "api",
+        "static",
+    )
+)
 """First parts of addresses that mean something else."""
 
 
@@ -51,7 +71,10 @@ def _free_slug(name: str) -> str:
 
 
 class RedundancyRule(models.Model):
-    """What a roll of this production needs before its card may be reused; see `core.redundancy.Rule`."""
+    """What a roll of this production needs before its card may be reused; see `core.redundancy.Rule`.
+
+    exceptions: what differs for some cameras, plans and rolls, as `RuleException` data
+    """
 
     production = models.OneToOneField(Production, on_delete=models.CASCADE, related_name="rule")
     copies = models.PositiveSmallIntegerField(default=2)
@@ -65,25 +88,128 @@ class RedundancyRule(models.Model):
     listing_within_minutes = models.PositiveIntegerField(null=True, default=60)
     looked_within_minutes = models.PositiveIntegerField(null=True, default=10)
     shelf_days = models.PositiveIntegerField(null=True)
+    looked_at_percent = models.PositiveSmallIntegerField(default=0)
+    keep_doubles = models.BooleanField(default=True)
+    chosen_only = models.BooleanField(default=False)
+    exceptions = models.JSONField(default=list)
+
+    def parts(self) -> dict[str, int | bool | None]:
+        """Each part by its name."""
+        return {name: getattr(self, name) for name in RULE_PARTS}
 
     def as_rule(self) -> Rule:
-        return Rule(
-            copies=self.copies,
-            devices=self.devices,
-            locations=self.locations,
-            offsite=self.offsite,
-            media=self.media,
-            level=Evidence(self.level),
-            fresh=None if self.fresh_days is None else timedelta(days=self.fresh_days),
-            signers=self.signers,
-            listing_within=_minutes(self.listing_within_minutes),
-            looked_within=_minutes(self.looked_within_minutes),
-            shelf=None if self.shelf_days is None else timedelta(days=self.shelf_days),
-        )
+        """What it asks where nothing else is said."""
+        return rule_of(self.parts())
+
+    def ruled(self) -> "Ruled":
+        """With its exceptions."""
+        return Ruled(self)
+
+
+RULE_PARTS = tuple(
+    field.name for field in RedundancyRule._meta.fields if field.name not in ("id", "production", "exceptions")
+)
+
+
+def default_parts() -> dict[str, Any]:
+    """Of a rule of which nothing is said."""
+    return RedundancyRule().parts()
+
+
+def rule_of(parts: Mapping[str, Any]) -> Rule:
+    """parts: every one of a rule, by the names in `RedundancyRule`"""
+    return Rule(
+        copies=parts["copies"],
+        devices=parts["devices"],
+        locations=parts["locations"],
+        offsite=parts["offsite"],
+        media=parts["media"],
+        level=Evidence(parts["level"]),
+        fresh=_days(parts["fresh_days"]),
+        signers=parts["signers"],
+        listing_within=_minutes(parts["listing_within_minutes"]),
+        looked_within=_minutes(parts["looked_within_minutes"]),
+        shelf=_days(parts["shelf_days"]),
+        looked_at=parts["looked_at_percent"] / 100,
+        keep_doubles=parts["keep_doubles"],
+        chosen_only=parts["chosen_only"],
+    )
 
 
 def _minutes(count: int | None) -> timedelta | None:
     return None if count is None else timedelta(minutes=count)
+
+
+def _days(count: int | None) -> timedelta | None:
+    return None if count is None else timedelta(days=count)
+
+
+class RuledThing(StrEnum):
+    """What may be asked for otherwise than the production does. One that is further down goes before those above."""
+
+    PLAN = "plan"
+    CAMERA = "camera"
+    ROLL = "roll"
+
+
+@dataclass(frozen=True)
+class RuleException:
+    """on, of: what it is about: a kind of thing, and its id. parts: those that differ, by their names"""
+
+    on: RuledThing
+    of: int
+    parts: Mapping[str, Any]
+
+    @classmethod
+    def from_data(cls, data: Mapping[str, Any]) -> "RuleException":
+        """From JSON."""
+        return cls(RuledThing(data["on"]), data["of"], data["parts"])
+
+
+class Ruled:
+    """A production's rule with its exceptions: what is asked of each roll and card."""
+
+    def __init__(self, rule: RedundancyRule) -> None:
+        self._parts = rule.parts()
+        self.base = rule_of(self._parts)
+        self._exceptions = [RuleException.from_data(one) for one in rule.exceptions]
+        self._known: dict[tuple[int | None, ...], Rule] = {}
+
+    @property
+    def key(self) -> tuple[Rule, str]:
+        """Equal for two of which the same is asked."""
+        return self.base, repr(self._exceptions)
+
+    @property
+    def has_exceptions(self) -> bool:
+        return bool(self._exceptions)
+
+    @property
+    def rolls(self) -> tuple[int, ...]:
+        """Ids of rolls that have an exception of their own."""
+        return tuple(one.of for one in self._exceptions if one.on is RuledThing.ROLL)
+
+    def of(self, camera: "Camera", roll: int | None = None) -> Rule:
+        """What is asked of a camera's cards, or of one of its rolls (id)."""
+        if not self._exceptions:
+            return self.base
+        key = camera.plan_id, camera.pk, roll if roll in self.rolls else None
+        if key not in self._known:
+            self._known[key] = self._worked_out(dict(zip(RuledThing, key, strict=True)))
+        return self._known[key]
+
+    def own(self, camera: "Camera", roll: int) -> Rule | None:
+        """What is asked of a roll, where that is not what is asked of every one."""
+        rule = self.of(camera, roll)
+        return None if rule == self.base else rule
+
+    def _worked_out(self, of: Mapping[RuledThing, int | None]) -> Rule:
+        parts = dict(self._parts)
+        for thing in RuledThing:
+            for one in self._exceptions:
+                if one.on is thing and one.of == of[thing]:
+                    parts |= one.parts
+        return rule_of(parts)
 
 
 class RuleChange(models.Model):

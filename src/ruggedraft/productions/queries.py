@@ -6,7 +6,7 @@ from django.db.models import F
 
 from ruggedraft.core.errors import ActRefused, NotThere
 
-from .models import Camera, Plan, Production
+from .models import Camera, Plan, Production, RuleChange, RuledThing
 
 
 def production_named(slug: str) -> Production:
@@ -52,6 +52,16 @@ def camera_of(production: Production, letter: str) -> Camera:
     if found is None:
         raise NotThere(f"There is no camera {letter} in {production.name}.")
     return found
+
+
+def rule_changes(production: Production, most: int) -> list[RuleChange]:
+    """The last changes of its rule, newest first, with who made them."""
+    return list(production.rule_changes.select_related("person").order_by("-pk")[:most])
+
+
+def id_of_ruled(production: Production, kind: RuledThing, name: str) -> int:
+    """Of a camera by its letter, or a plan by its name. Raises NotThere."""
+    return camera_of(production, name).pk if kind is RuledThing.CAMERA else plan_named(production, name).pk
 
 
 @dataclass(frozen=True)

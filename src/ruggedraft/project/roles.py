@@ -15,7 +15,7 @@ from ruggedraft.crew.models import Person
 _APPEND_ONLY = (
     "journal.JournalEntry", "rolls.Take", "rolls.LeftBehind", "rolls.Waiver", "rolls.Reading", "rolls.ReadingResult",
     "clearing.Clearance", "clearing.Signature", "clearing.HandedBack", "intake.GoneAnswer", "stores.DeviceStatement",
-    "productions.RuleChange", "offloads.PullSeen",
+    "productions.RuleChange", "offloads.PullSeen", "clearing.Revocation", "rolls.ClipOpening", "intake.CardTrusted",
 )  # fmt: skip
 
 

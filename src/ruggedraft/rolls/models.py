@@ -17,6 +17,7 @@ class Roll(models.Model):
     version: grows with every fact about it that is noted: files, waivers, copies, readings. content: the same, without
         copies and readings. The database itself counts (migration `facts_are_counted`), whoever writes
     fs_serial: the file-system serial of the card then; a format gives a new one. Empty where the reader tells none
+    double_of: the roll of which it was seen to be another rendering when it was taken, RAW here and JPEG there
     """
 
     production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="rolls")
@@ -28,6 +29,7 @@ class Roll(models.Model):
     opened_at = models.DateTimeField()
     algorithm = models.CharField(max_length=10)
     fs_serial = models.CharField(max_length=80, blank=True)
+    double_of = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="doubles")
     version = models.BigIntegerField(default=0, editable=False)
     content = models.BigIntegerField(default=0, editable=False)
 
@@ -57,6 +59,7 @@ class RollFile(models.Model):
     checksum, fingerprint: empty until it was read off the card
     kept_as: its path in the copies' folders, where that is not the card's own
     others: further checksums of the same reading, by algorithm
+    is_clip: it is the main file of a clip, as its card was understood when it was taken
     """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="files", db_index=False)
@@ -68,6 +71,7 @@ class RollFile(models.Model):
     fingerprint = models.CharField(max_length=32, blank=True)
     kept_as = models.TextField(blank=True)
     others = models.JSONField(default=dict)
+    is_clip = models.BooleanField(default=False, db_default=False)
 
     class Meta:
         constraints = [
@@ -120,6 +124,34 @@ class Waiver(models.Model):
     reason = models.CharField(max_length=300)
     at = models.DateTimeField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+
+class ClipOpening(models.Model):
+    """Somebody opened a clip and looked at it: the first time that each person did. file: the clip's main file"""
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="openings")
+    file = models.ForeignKey(RollFile, on_delete=models.PROTECT, related_name="openings")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["file", "person"], name="a_first_opening_each")]
+
+
+class Delivery(models.Model):
+    """A roll was given to whom it was made for. to: who, in words. withdrawn_at: when somebody said that it was not"""
+
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="deliveries")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    to = models.CharField(max_length=120)
+    withdrawn_at = models.DateTimeField(null=True)
+    withdrawn_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["roll"], condition=models.Q(withdrawn_at=None), name="delivered_once")
+        ]
 
 
 class Copy(models.Model):
@@ -196,6 +228,7 @@ class RollSummary(models.Model):
     signed by it.
     files, bytes: what a whole copy must hold. unread: of those, never read off the card
     read_files, read_bytes: what was read off the card. waived, left: files
+    clips: how many there are. opened: how many of them somebody opened
     """
 
     roll = models.OneToOneField(Roll, primary_key=True, on_delete=models.CASCADE, related_name="summary")
@@ -207,6 +240,8 @@ class RollSummary(models.Model):
     read_bytes = models.BigIntegerField()
     waived = models.PositiveIntegerField()
     left = models.PositiveIntegerField()
+    clips = models.PositiveIntegerField(default=0)
+    opened = models.PositiveIntegerField(default=0)
 
 
 class CopySummary(models.Model):

@@ -15,7 +15,7 @@ from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost
 
-from .models import Copy, Reading, ReadingResult, Roll, RollFile
+from .models import Copy, Delivery, Reading, ReadingResult, Roll, RollFile
 from .readings import reading_facts
 from .summaries import places_of_all
 
@@ -121,11 +121,24 @@ def files_like(listing: CardListing, *, every_up_to: int = 200) -> list[tuple[st
         return sorted(cursor.fetchall())
 
 
+def delivery_of(roll: Roll) -> Delivery | None:
+    """The one that stands."""
+    return roll.deliveries.filter(withdrawn_at=None).first()
+
+
 def roll_of(production: Production, roll_id: int) -> Roll:
     """Raises NotThere."""
     found = Roll.objects.filter(production=production, pk=roll_id).first()
     if found is None:
         raise NotThere(f"There is no such roll in {production.name}.")
+    return found
+
+
+def roll_named(production: Production, tag: str) -> Roll:
+    """Raises NotThere."""
+    found = Roll.objects.filter(production=production, tag=tag).first()
+    if found is None:
+        raise NotThere(f"There is no roll {tag} in {production.name}.")
     return found
 
 

@@ -25,7 +25,7 @@ from ruggedraft.core.redundancy import Reading as ReadingFact
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, store_facts
 
-from .models import Copy, LeftBehind, Reading, ReadingResult, Roll, RollFile, Waiver
+from .models import ClipOpening, Copy, LeftBehind, Reading, ReadingResult, Roll, RollFile, Waiver
 
 
 @dataclass(frozen=True)
@@ -54,6 +54,7 @@ class RollStanding:
     """A roll's row, its facts, and its copies in the order of the stores.
 
     read_files, read_bytes: what of its content has been read off the card
+    clips: how many a whole copy must hold. opened: how many of them somebody opened
     """
 
     roll: Roll
@@ -61,6 +62,8 @@ class RollStanding:
     copies: tuple[CopyStanding, ...]
     read_files: int
     read_bytes: int
+    clips: int = 0
+    opened: int = 0
 
     def to_bring_from(self, store: Store) -> list[CopyStanding]:
         """Copies from which another store may be brought what it lacks: whole, read back and not lost."""
@@ -76,16 +79,23 @@ class _Skipped:
     take: int
     size: int
     read: bool
+    is_clip: bool
 
 
 @dataclass(frozen=True)
 class _TakeRow:
-    """What one take of a roll brought: files and bytes, and how much of that was read off the card."""
+    """What one take of a roll brought: files and bytes, how much of that was read off the card, and clips."""
 
     files: int
     bytes: int
     read_files: int
     read_bytes: int
+    clips: int
+
+
+def looked_at(opened: int, clips: int, files: int) -> float:
+    """The share of clips that somebody opened. Where none was understood as a clip, every file passes for one."""
+    return min(1.0, opened / (clips or files)) if clips or files else 0.0
 
 
 def worked_out(rolls: Iterable[Roll], places: Mapping[int, Store]) -> list[RollStanding]:
@@ -105,6 +115,7 @@ class _Loaded:
         self.named = _named_files(rolls)
         self.takes = _takes(rolls)
         self.skipped = _waived_files(rolls)
+        self.opened = _opened_files(rolls)
         left = LeftBehind.objects.filter(roll__in=rolls).values("roll").annotate(count=Count("pk"))
         self.left = {row["roll"]: row["count"] for row in left}
 
@@ -118,13 +129,15 @@ class _Loaded:
         copies = tuple(self._copy(roll, copy, of, plain, needed) for copy, of in spoken)
         alive = [(of, one.found_after) for one, (_, of) in zip(copies, spoken, strict=True) if not one.facts.store.lost]
         whole, gone = _sum_of_takes(takes.values()), _sum_of_skipped(skipped.values())
+        clips, opened = whole.clips - gone.clips, len(self.opened.get(roll.pk, set()) - skipped.keys())
         facts = RollFacts(
             roll.tag, frozenset(), tuple(one.facts for one in copies),
             files=whole.files - gone.files, bytes=whole.bytes - gone.bytes,
             unread=(whole.files - whole.read_files) - (gone.files - gone.read_files),
             bare=in_no_copy(plain, needed, alive), waived=len(skipped), left=self.left.get(roll.pk, 0),
+            looked_at=looked_at(opened, clips, whole.files - gone.files),
         )  # fmt: skip
-        return RollStanding(roll, facts, copies, whole.read_files, whole.read_bytes)
+        return RollStanding(roll, facts, copies, whole.read_files, whole.read_bytes, clips, opened)
 
     def _copy(
         self, roll: Roll, copy: Copy, of: list[ReadingFact], takes: list[TakeTotal], named: list[NamedFile]
@@ -179,21 +192,30 @@ def _takes(rolls: list[Roll]) -> dict[int, dict[int, _TakeRow]]:
             bytes=Sum("size"),
             read_files=Count("pk", filter=was_read),
             read_bytes=Sum("size", filter=was_read),
+            clips=Count("pk", filter=Q(is_clip=True)),
         )
     )
     found: dict[int, dict[int, _TakeRow]] = {}
-    for roll, take, files, size, read_files, read_bytes in rows:
-        found.setdefault(roll, {})[take] = _TakeRow(files, size, read_files, read_bytes or 0)
+    for roll, take, files, size, read_files, read_bytes, clips in rows:
+        found.setdefault(roll, {})[take] = _TakeRow(files, size, read_files, read_bytes or 0, clips)
+    return found
+
+
+def _opened_files(rolls: list[Roll]) -> dict[int, set[int]]:
+    """Files of clips that somebody opened, by roll."""
+    found: dict[int, set[int]] = {}
+    for roll, file in ClipOpening.objects.filter(roll__in=rolls).values_list("roll", "file"):
+        found.setdefault(roll, set()).add(file)
     return found
 
 
 def _sum_of_takes(rows: Iterable[_TakeRow]) -> _TakeRow:
-    told = [(row.files, row.bytes, row.read_files, row.read_bytes) for row in rows]
-    return _TakeRow(*map(sum, zip(*told, strict=True))) if told else _TakeRow(0, 0, 0, 0)
+    told = [(row.files, row.bytes, row.read_files, row.read_bytes, row.clips) for row in rows]
+    return _TakeRow(*map(sum, zip(*told, strict=True))) if told else _TakeRow(0, 0, 0, 0, 0)
 
 
 def _sum_of_skipped(rows: Iterable[_Skipped]) -> _TakeRow:
-    return _sum_of_takes(_TakeRow(1, row.size, int(row.read), row.size * row.read) for row in rows)
+    return _sum_of_takes(_TakeRow(1, row.size, int(row.read), row.size * row.read, int(row.is_clip)) for row in rows)
 
 
 def _without_named(
@@ -267,12 +289,12 @@ def _waived_files(rolls: list[Roll]) -> dict[int, _Skipped]:
     waivers = waivers_of(rolls)
     paths = {waiver.file.path for said in waivers.values() for waiver in said}
     rows = RollFile.objects.filter(roll__in=waivers, path__in=paths)
-    columns = ("pk", "roll", "take", "checksum", "path", "size", "modified_ns", "fingerprint")
+    columns = ("pk", "roll", "take", "checksum", "is_clip", "path", "size", "modified_ns", "fingerprint")
     found = {}
-    for pk, roll, take, checksum, *facts in rows.values_list(*columns):
+    for pk, roll, take, checksum, is_clip, *facts in rows.values_list(*columns):
         file = FileFact(*facts)
         if any(_is_for(waiver.file, file) for waiver in waivers[roll]):
-            found[pk] = _Skipped(roll, take, file.size, bool(checksum))
+            found[pk] = _Skipped(roll, take, file.size, bool(checksum), is_clip)
     return found
 
 

@@ -8,17 +8,20 @@ from datetime import datetime
 
 from django.db import connection
 
+from ruggedraft.core.cards import Clip
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.manifests import Kept
 from ruggedraft.core.redundancy import same_time
 from ruggedraft.core.sources import Entry, to_ledger
 from ruggedraft.core.transfer import FileFailure, FileRead
 from ruggedraft.crew.models import Person
+from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
 from ruggedraft.stores.queries import lost_meanwhile
 
 from .footage import keep_media
+from .matching import companion
 from .models import BesideCopy, Copy, CopyLook, LeftBehind, Origin, Reading, ReadingResult, Roll, RollFile, Take
 from .queries import last_evidence
 
@@ -33,14 +36,19 @@ def record_take(
 ) -> Take:
     """Make these files of a card content of the roll, from now on. Those it has stay as they are.
 
+    Which of them are clips, and whether the card is another rendering of what another roll holds, is noted as it is
+    understood now.
     kept_as: by path on the card, where a file goes in the copies' folders
     """
+    clips = described_card(listing)[1].clips
+    mains = {clip.main.path for clip in clips}
+    _note_double(roll, listing, clips)
     take = Take.objects.create(roll=roll, listing=listing, person=person, at=now())
     known = set(roll.files.values_list("path", flat=True))
     new = (
         RollFile(
             roll=roll, take=take, path=to_ledger(entry.path), size=entry.size, modified_ns=entry.modified_ns,
-            kept_as=_renamed(entry.path, kept_as),
+            kept_as=_renamed(entry.path, kept_as), is_clip=entry.path in mains,
         )
         for entry in files
         if to_ledger(entry.path) not in known
@@ -59,6 +67,13 @@ def record_take(
     )  # fmt: skip
     keep_media(listing)
     return take
+
+
+def _note_double(roll: Roll, listing: CardListing, clips: Sequence[Clip]) -> None:
+    double = companion(listing, clips) if roll.double_of_id is None else None
+    if double:
+        roll.double_of = Roll.objects.get(production=roll.production_id, tag=double.roll)
+        roll.save(update_fields=["double_of"])
 
 
 def _renamed(path: str, kept_as: Mapping[str, str]) -> str:

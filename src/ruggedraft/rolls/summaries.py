@@ -4,8 +4,9 @@ A summary says of which version of its roll's facts it is. The database counts t
 is not believed, whoever forgot to renew it: it is worked out again and kept. What somebody signs never rests on one.
 """
 
+import json
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from functools import partial
 from typing import Any
@@ -13,19 +14,22 @@ from typing import Any
 from django.db import connection
 from django.db.models.expressions import RawSQL
 
-from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, moments_that_matter
+from ruggedraft.core.redundancy import CopyFacts, RollFacts, StoreFacts, moments_that_matter
 from ruggedraft.live.snapshot import when_over
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.models import Camera, Production, Ruled
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
 
 from .models import CopySummary, Roll, RollSummary
-from .readings import CopyStanding, RollStanding, worked_out
+from .readings import CopyStanding, RollStanding, looked_at, worked_out
 
 _TOLD = """(
 SELECT json_build_object(
   'version', rolls_roll.version,
-  'roll', (SELECT json_build_array(s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left)
+  'delivered', (SELECT json_build_array(bool_or(d.roll_id = rolls_roll.id), bool_or(d.roll_id <> rolls_roll.id))
+    FROM rolls_delivery d WHERE d.roll_id IN (rolls_roll.id, rolls_roll.double_of_id) AND d.withdrawn_at IS NULL),
+  'roll', (SELECT json_build_array(s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left,
+      s.clips, s.opened)
     FROM rolls_rollsummary s WHERE s.roll_id = rolls_roll.id AND s.version = rolls_roll.version),
   'copies', (SELECT json_agg(json_build_array(c.id, c.store_id, c.folder, t.found_after, t.readings, t.files, t.bytes,
       t.missing_files, t.missing_bytes, t.broken_files, t.proven_us, (extract(epoch FROM l.began_at) * 1000000)::bigint)
@@ -53,11 +57,31 @@ def roll_standings(
     """
     ids = list(dict.fromkeys(rolls))
     places = places_of_all() if places is None else places
-    rows = Roll.objects.filter(pk__in=ids).select_related("camera", "card").annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
+    rows = Roll.objects.filter(pk__in=ids).annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
+    rows = rows.select_related("camera", "card", "production__rule", "double_of")
     told = {row.pk: (row, row.told) for row in rows}
     known = {} if in_full else _remembered(told.values(), places)
     known |= _worked_out_and_kept([one for pk, one in told.items() if pk not in known], places)
-    return {pk: known[pk] for pk in ids if pk in known}
+    ruled = {row.production_id: row.production.rule.ruled() for row, _ in told.values()}
+    return {pk: _with_what_was_said(known[pk], *told[pk], ruled) for pk in ids if pk in known}
+
+
+def _with_what_was_said(
+    standing: RollStanding, roll: Roll, told: Mapping[str, Any], ruled: Mapping[int, Ruled]
+) -> RollStanding:
+    """Whether it was delivered, of which roll it is a double, and what is asked of it alone."""
+    delivered, double_delivered = told["delivered"]
+    own = ruled[roll.production_id].own(roll.camera, roll.pk)
+    if not delivered and roll.double_of is None and own is None:
+        return standing
+    facts = replace(
+        standing.facts,
+        delivered=bool(delivered),
+        double_of=roll.double_of.tag if roll.double_of else "",
+        double_delivered=bool(double_delivered),
+        own_rule=own,
+    )
+    return replace(standing, facts=facts)
 
 
 def _worked_out_and_kept(
@@ -89,7 +113,7 @@ def _standing(
     """From what is remembered; None where that is not of the newest facts, or does not say enough."""
     if said["roll"] is None:
         return None
-    files, size, unread, read_files, read_bytes, waived, left = said["roll"]
+    files, size, unread, read_files, read_bytes, waived, left, clips, opened = said["roll"]
     copies = []
     for copy_id, store_id, folder, floor, readings, held, held_bytes, *lacking, proven, look in said["copies"] or ():
         if floor is None or floor != found_after(places[store_id]):
@@ -103,9 +127,9 @@ def _standing(
         return None
     told = RollFacts(
         roll.tag, frozenset(), tuple(one.facts for one in copies), files=files, bytes=size, unread=unread, bare=bare,
-        waived=waived, left=left,
+        waived=waived, left=left, looked_at=looked_at(opened, clips, files),
     )  # fmt: skip
-    return RollStanding(roll, told, tuple(copies), read_files, read_bytes)
+    return RollStanding(roll, told, tuple(copies), read_files, read_bytes, clips, opened)
 
 
 def _bare(copies: Sequence[CopyStanding], files: int) -> int | None:
@@ -139,13 +163,15 @@ def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) ->
             RollSummary(
                 roll_id=one.roll.pk, version=versions[one.roll.pk], files=one.facts.files, bytes=one.facts.bytes,
                 unread=one.facts.unread, read_files=one.read_files, read_bytes=one.read_bytes,
-                waived=one.facts.waived, left=one.facts.left,
+                waived=one.facts.waived, left=one.facts.left, clips=one.clips, opened=one.opened,
             )
             for one in ordered
         ),
         update_conflicts=True,
         unique_fields=["roll"],
-        update_fields=["version", "files", "bytes", "unread", "read_files", "read_bytes", "waived", "left"],
+        update_fields=[
+            "version", "files", "bytes", "unread", "read_files", "read_bytes", "waived", "left", "clips", "opened",
+        ],
         batch_size=1000,
     )  # fmt: skip
     CopySummary.objects.bulk_create(
@@ -177,12 +203,22 @@ def _was_found(standing: RollStanding) -> bool:
 _ALIKE = """
 WITH place AS (
   SELECT * FROM unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after)
+), rule AS (
+  SELECT (j->>0)::int AS rule, (j->>1)::int AS level, ARRAY(SELECT jsonb_array_elements_text(j->2)::bigint) AS moments
+  FROM jsonb_array_elements(%(rules)s::jsonb) j
+), asked AS (
+  SELECT r.id, COALESCE(mine.rule, its.rule, 0) AS rule FROM rolls_roll r
+  LEFT JOIN unnest(%(rolls)s::bigint[], %(of_rolls)s::int[]) AS mine (id, rule) ON mine.id = r.id
+  LEFT JOIN unnest(%(cameras)s::bigint[], %(of_cameras)s::int[]) AS its (id, rule) ON its.id = r.camera_id
+  WHERE r.production_id = %(production)s
 ), of_copy AS (
   SELECT c.roll_id, t.copy_id IS NULL AS unknown, c.store_id * 64
     + CASE WHEN t.files > 0 AND t.missing_files = 0 THEN 32 ELSE 0 END
-    + COALESCE(width_bucket(t.proven_us[%(level)s], %(moments)s::bigint[]), 31) AS stands
+    + COALESCE(width_bucket(t.proven_us[rule.level], rule.moments), 31) AS stands
   FROM rolls_copy c
   JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s
+  JOIN asked ON asked.id = r.id
+  JOIN rule ON rule.rule = asked.rule
   JOIN place ON place.store_id = c.store_id
   LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version AND t.found_after = place.found_after
 ), of_roll AS (
@@ -190,10 +226,12 @@ WITH place AS (
 )
 SELECT array_agg(r.id ORDER BY r.id)
 FROM rolls_roll r
+JOIN asked ON asked.id = r.id
 LEFT JOIN rolls_rollsummary s ON s.roll_id = r.id AND s.version = r.version
 LEFT JOIN of_roll o ON o.roll_id = r.id
 WHERE r.production_id = %(production)s
-GROUP BY o.copies, s.files > 0, s.unread > 0,
+GROUP BY o.copies, asked.rule, CASE WHEN %(looks)s THEN s.opened::float / greatest(1, COALESCE(nullif(s.clips, 0),
+  s.files)) END, s.files > 0, s.unread > 0,
   CASE WHEN s.roll_id IS NULL OR COALESCE(o.unknown, false) THEN r.id END
 """
 """Rolls whose copies stand alike. One whose summary is behind is alike with no other.
@@ -213,7 +251,7 @@ class Alike:
     one: RollStanding
 
 
-def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
+def alike(production: Production, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
     """All rolls of a production, in groups of which a verdict on one roll is the verdict on each.
 
     A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each. Whatever a rule
@@ -221,14 +259,32 @@ def alike(production: Production, rule: Rule, moment: datetime, places: Mapping[
     """
     words: dict[str, Any] = {
         "production": production.pk, "stores": list(places),
-        "floors": [found_after(place) for place in places.values()],
-        "level": rule.level + 1, "moments": [_microseconds(at) for at in moments_that_matter(rule, moment)],
+        "floors": [found_after(place) for place in places.values()], **_asked(production, moment),
     }  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_ALIKE, words)
         groups = [ids for (ids,) in cursor.fetchall()]
     standings = roll_standings((ids[-1] for ids in groups), places)
     return [Alike(tuple(ids), standings[ids[-1]]) for ids in groups]
+
+
+def _asked(production: Production, moment: datetime) -> dict[str, Any]:
+    """Which rule each camera and roll has, and between which moments it makes a difference when a copy was read."""
+    ruled = production.rule.ruled()
+    cameras = {one.pk: one for one in Camera.objects.filter(production=production)} if ruled.has_exceptions else {}
+    by_camera = {pk: ruled.of(camera) for pk, camera in cameras.items()}
+    own = Roll.objects.filter(pk__in=ruled.rolls, production=production) if ruled.rolls else ()
+    by_roll = {roll.pk: ruled.of(cameras[roll.camera_id], roll.pk) for roll in own}
+    rules = list(dict.fromkeys((ruled.base, *by_camera.values(), *by_roll.values())))
+    told = [
+        [n, rule.level + 1, [_microseconds(at) for at in moments_that_matter(rule, moment)]]
+        for n, rule in enumerate(rules)
+    ]
+    return {
+        "rules": json.dumps(told), "looks": any(rule.looked_at for rule in rules),
+        "cameras": list(by_camera), "of_cameras": [rules.index(rule) for rule in by_camera.values()],
+        "rolls": list(by_roll), "of_rolls": [rules.index(rule) for rule in by_roll.values()],
+    }  # fmt: skip
 
 
 def is_whole_somewhere(standing: RollStanding) -> bool:

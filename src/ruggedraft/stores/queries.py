@@ -7,11 +7,12 @@ from typing import Any
 
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
-from django.db.models.functions import JSONObject
+from django.db.models.functions import JSONArray, JSONObject
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
+from ruggedraft.crew.models import shown_name
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
 
@@ -36,7 +37,9 @@ def stores() -> QuerySet[Store]:
     columns = {"station": "station_id", "seen_at": "seen_at", "online": "online", "free": "free", "total": "total"}
     backups = LedgerBackup.objects.filter(store=OuterRef("pk"))
     seen = StoreSighting.objects.filter(store=OuterRef("pk"))
+    names = ("username", "first_name", "last_name")
     return Store.objects.select_related("device__location").annotate(
+        carried=JSONArray(*(f"device__carried_by__{name}" for name in names)),
         reported_lost=Exists(losses.filter(found_at=None)),
         last_found_after=Subquery(losses.order_by("-found_after").values("found_after")[:1]),
         stated=Subquery(said.values("stands_on")[:1]),
@@ -60,6 +63,20 @@ def backed_up_at(store: Store) -> datetime | None:
     """When the ledger was last backed up to a store (from `stores()`)."""
     at: datetime | None = getattr(store, "last_backup", None)
     return at and at.astimezone(UTC)
+
+
+@dataclass(frozen=True)
+class Carrier:
+    """Who has a device in their bag."""
+
+    username: str
+    name: str
+
+
+def carrier_of(store: Store) -> Carrier | None:
+    """Of the device under a store from `stores()`."""
+    username, first, last = getattr(store, "carried", (None, None, None))
+    return Carrier(username, shown_name(username, first or "", last or "")) if username else None
 
 
 def sighting_of(store: Store, station: Station | None = None) -> Sighting | None:

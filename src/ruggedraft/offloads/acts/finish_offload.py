@@ -46,7 +46,8 @@ def finish_offload(
     ]
     OffloadFinding.objects.bulk_create(findings, batch_size=2000)
     read_bytes = sum(file.size for file in report.read.values())
-    Offload.objects.filter(pk=offload.pk).update(read_files=len(report.read), read_bytes=read_bytes)
+    errors = 0 if report.card_gone else len(report.errors)  # a card that is pulled gives errors, and is none the worse
+    Offload.objects.filter(pk=offload.pk).update(read_files=len(report.read), read_bytes=read_bytes, card_errors=errors)
     end = end or (RunEnd.TROUBLE if findings or not _all_whole(report) else RunEnd.WELL)
     end_run(
         offload, end, _sentence(offload, report, len(findings)), findings=len(findings), files=len(report.read)

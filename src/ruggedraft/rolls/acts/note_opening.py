@@ -1,0 +1,30 @@
+from django.db import transaction
+
+from ruggedraft.core.errors import NotThere
+from ruggedraft.crew.models import Person
+from ruggedraft.journal.clock import now
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
+from ruggedraft.productions.locking import hold_still
+
+from ..models import ClipOpening, Roll, RollFile
+
+
+@transaction.atomic
+def note_opening(person: Person, roll: Roll, path: str) -> bool:
+    """Note that somebody opened a clip and looked at it; False if that person has before. Everybody may look.
+
+    path: of its main file, in the ledger's form; where nothing of the roll was understood as a clip, of any file.
+    Raises NotThere for a path that is neither.
+    """
+    hold_still(roll.production_id)
+    files = RollFile.objects.filter(roll=roll)
+    clips = files.filter(is_clip=True)
+    file = (clips if clips.exists() else files).filter(path=path).first()
+    if file is None:
+        raise NotThere(f"There is no clip {path} in {roll.tag}.")
+    opened = {"roll": roll, "at": now()}
+    _, new = ClipOpening.objects.get_or_create(file=file, person=person, defaults=opened)
+    if new:
+        changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag])
+    return new
