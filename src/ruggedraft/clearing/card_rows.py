@@ -1,7 +1,7 @@
 """Everything noted about cards except their files: one row per card, all in one query."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -35,12 +35,16 @@ LEFT JOIN LATERAL (
   WHERE l.card_id = intake_card.id ORDER BY l.id DESC LIMIT 1
 ) l ON stay.id IS NULL OR stay.id = l.insertion_id
 LEFT JOIN LATERAL (
-  SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures,
+  SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures, b.to,
+    v.id AS revocation, v.at AS revoked_at, v.reason AS revoked_why,
+    (SELECT json_build_array(p.username, p.first_name, p.last_name) FROM crew_person p WHERE p.id = v.person_id)
+      AS revoked_by,
     COALESCE(b.at,
       (SELECT max(removed_at) FROM intake_insertion i WHERE i.card_id = intake_card.id AND i.removed_at >= c.at))
     AS handed_back_at
   FROM clearing_clearance c JOIN intake_cardlisting cl ON cl.id = c.listing_id
   LEFT JOIN clearing_handedback b ON b.clearance_id = c.id
+  LEFT JOIN clearing_revocation v ON v.clearance_id = c.id
   WHERE c.card_id = intake_card.id ORDER BY c.id DESC LIMIT 1
 ) cleared ON true
 CROSS JOIN LATERAL (
@@ -106,13 +110,21 @@ class LastListing:
 
 @dataclass(frozen=True)
 class LastClearance:
-    """When a card was last cleared. signed_by: names. handed_back_at: when it left our hands afterwards."""
+    """When a card was last cleared. signed_by: names. handed_back_at: when it left our hands afterwards, and to whom.
+
+    revocation: id of the act that took it back; None while it stands
+    """
 
     id: int
     at: datetime
     listing_id: int
     signed_by: tuple[str, ...]
     handed_back_at: datetime | None
+    handed_to: str = ""
+    revocation: int | None = None
+    revoked_at: datetime | None = None
+    revoked_by: str = ""
+    revoked_why: str = ""
 
 
 @dataclass(frozen=True)
@@ -180,8 +192,19 @@ def _listing(row: dict[str, Any]) -> LastListing:
 
 def _clearance(row: dict[str, Any]) -> LastClearance:
     names = tuple(signature["name"] for signature in row["signatures"])
-    back = row["handed_back_at"]
-    return LastClearance(row["id"], moment_of(row["at"]), row["listing_id"], names, moment_of(back) if back else None)
+    back, revoked = row["handed_back_at"], row["revocation"]
+    known = LastClearance(
+        row["id"], moment_of(row["at"]), row["listing_id"], names, moment_of(back) if back else None, row["to"] or ""
+    )
+    if revoked is None:
+        return known
+    return replace(
+        known,
+        revocation=revoked,
+        revoked_at=moment_of(row["revoked_at"]),
+        revoked_by=shown_name(*row["revoked_by"]),
+        revoked_why=row["revoked_why"],
+    )
 
 
 def _waiver(row: dict[str, Any]) -> WaiverFact:

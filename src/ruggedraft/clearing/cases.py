@@ -1,8 +1,7 @@
 """Every card's case: the facts, the verdict, the remedy, and where that leaves the card. All of it computed."""
 
-import hashlib
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from functools import partial
@@ -22,6 +21,9 @@ from ruggedraft.core.redundancy import (
     Known,
     RollFacts,
     Rule,
+    Seen,
+    SeenRoll,
+    SeenWaiver,
     is_left,
     judge_card,
     judge_roll,
@@ -29,6 +31,7 @@ from ruggedraft.core.redundancy import (
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import when_over
+from ruggedraft.productions.models import Ruled
 from ruggedraft.rolls.gone import unanswered_of
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -44,7 +47,8 @@ from .said import OpenHold, SignatureRow, said_of
 class Case:
     """rolls: what of its files is content of. roll: the newest of those, by whose tag the card is signed for.
 
-    digest: of everything a signature would rest on, as it is now
+    seen: what a signature would rest on, as it is now. digest: of that; empty where nothing could be signed
+    void: signatures that do not stand any more, as what they were for has changed since
     gone: files that somebody has to answer for
     open_runs: subjects of its rolls' runs that have not ended
     each: every file with what is known of it, of a case that was judged in full
@@ -58,11 +62,13 @@ class Case:
     verdict: CardVerdict
     signatures: tuple[SignatureRow, ...]
     holds: tuple[OpenHold, ...]
+    seen: Seen | None
     digest: str
     gone: tuple[GoneFile, ...]
     each: tuple[tuple[FileFact, Known], ...]
     moment: datetime
     open_runs: frozenset[str]
+    void: tuple[SignatureRow, ...] = ()
 
     @property
     def listing(self) -> LastListing | None:
@@ -125,11 +131,12 @@ class _Loaded:
         self.now = now()
         self.places = places_of_all() if places is None else places
         self.rows = card_rows(cards)
-        self.rules: dict[int, tuple[Rule, Mapping[str, object]]] = {}
+        self.rules: dict[int, tuple[Ruled, Mapping[str, object]]] = {}
         self.worked = work_out([row for row in self.rows if in_full or row.summary is None])
         when_over(partial(remember, [row for row in self.rows if row.card.pk in self.worked], self.worked))
         self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
-        self.said = said_of({pk: summary.rolls for pk, summary in self.summaries.items()})
+        on_cards = {pk: summary.rolls for pk, summary in self.summaries.items()}
+        self.said = said_of(on_cards, (row.card.owner.pk for row in self.rows))
         wanted = chain.from_iterable(summary.rolls for summary in self.summaries.values())
         self.standings = roll_standings(wanted, self.places, in_full=in_full)
         self.gone = self._gone()
@@ -146,32 +153,40 @@ class _Loaded:
             raise LookupError(f"nothing was worked out of card {row.card.label}")
         return row.summary
 
-    def _rule(self, row: CardRow) -> tuple[Rule, Mapping[str, object]]:
-        """The rule of a card's production, and the same as data; put together once for all its cards."""
+    def _rule(self, row: CardRow) -> tuple[Ruled, Mapping[str, object]]:
+        """The rules of a card's production, and what they ask as data; put together once for all its cards."""
         production = row.card.owner.production
         if production.pk not in self.rules:
-            rule = production.rule.as_rule()
-            self.rules[production.pk] = rule, asdict(rule)
+            ruled = production.rule.ruled()
+            self.rules[production.pk] = ruled, asdict(ruled.base)
         return self.rules[production.pk]
 
     def case(self, row: CardRow) -> Case:
-        rule, said = self._rule(row)
+        ruled, said = self._rule(row)
+        rule = ruled.base
         summary, worked = self.summaries[row.card.pk], self.worked.get(row.card.pk)
         standings = tuple(self.standings[pk] for pk in summary.rolls)
-        holds = tuple(chain.from_iterable(self.said.holds.get(pk, ()) for pk in summary.rolls))
-        facts = self._facts(row, standings)
-        digest = _digest(facts, row, summary.entries, said, rule, self.now) if standings else ""
+        facts = self._facts(row, standings, ruled)
+        seen = _seen(facts, row, summary.entries, said, rule, self.now) if standings else None
+        digest = seen.digest if seen else ""
         signed = self.said.signed.get(summary.rolls[-1], ()) if standings else ()
         signatures = tuple(one for one in signed if digest and one.digest == digest)
         facts = replace(facts, signed_by=tuple(one.username for one in signatures))
         return Case(
-            row.card, row, standings, facts, rule, judge_card(facts, rule, self.now), signatures, holds, digest,
+            row.card, row, standings, facts, rule, judge_card(facts, rule, self.now), signatures,
+            self._holds(row, summary.rolls), seen, digest,
             tuple(self.gone.get(row.card.pk, ())), worked.files if worked else (), self.now,
-            self.said.open_runs,
+            self.said.open_runs, _void(signed, digest, row.clearance),
         )  # fmt: skip
 
-    def _facts(self, row: CardRow, standings: tuple[RollStanding, ...]) -> CardFacts:
+    def _holds(self, row: CardRow, rolls: Iterable[int]) -> tuple[OpenHold, ...]:
+        on_rolls = chain.from_iterable(self.said.holds.get(pk, ()) for pk in rolls)
+        camera = self.said.camera_holds.get(row.card.owner.pk, ())
+        return (*on_rolls, *self.said.card_holds.get(row.card.pk, ()), *camera)
+
+    def _facts(self, row: CardRow, standings: tuple[RollStanding, ...], ruled: Ruled) -> CardFacts:
         listing, ran = row.listing, self.said.ran.get(row.card.pk, ())
+        own = ruled.of(row.card.owner)
         mine = {one.roll.pk for one in standings}
         return CardFacts(
             row.card.label, (), listing.began_at if listing else None, tuple(map(self._with_holds, standings)),
@@ -184,17 +199,37 @@ class _Loaded:
             clearance=_clearance(row),
             ran=tuple(run.by for run in ran if run.roll in mine),
             cover=self.summaries[row.card.pk].cover,
+            holds=_facts_of(self.said.card_holds.get(row.card.pk, ())),
+            camera_holds=_facts_of(self.said.camera_holds.get(row.card.owner.pk, ())),
+            out_of_use=self.said.aside.get(row.card.pk, ""),
+            doubts=self.said.doubts.get(row.card.pk, ()),
+            own_rule=None if own == ruled.base else own,
         )  # fmt: skip
 
     def _with_holds(self, standing: RollStanding) -> RollFacts:
         holds = self.said.holds.get(standing.roll.pk, ())
-        return replace(standing.facts, holds=tuple(HoldFact(hold.reason, hold.by) for hold in holds))
+        return replace(standing.facts, holds=_facts_of(holds))
+
+
+def _facts_of(holds: Iterable[OpenHold]) -> tuple[HoldFact, ...]:
+    return tuple(hold.fact for hold in holds)
+
+
+def _void(signed: Iterable[SignatureRow], digest: str, cleared: LastClearance | None) -> tuple[SignatureRow, ...]:
+    """Signatures since the last clearance that do not stand any more, as what they were for has changed."""
+    since = [one for one in signed if cleared is None or one.at > (cleared.revoked_at or cleared.at)]
+    return tuple(one for one in since if one.digest != digest)
 
 
 def _clearance(row: CardRow) -> ClearanceFact | None:
     """What it was cleared with is in the card's cover."""
     cleared = row.clearance
-    return ClearanceFact(cleared.at, frozenset(), cleared.handed_back_at) if cleared else None
+    if cleared is None:
+        return None
+    return ClearanceFact(
+        cleared.at, frozenset(), cleared.handed_back_at, cleared.handed_to, cleared.revoked_at, cleared.revoked_by,
+        cleared.revoked_why,
+    )  # fmt: skip
 
 
 def _file(gone: GoneFile) -> FileFact:
@@ -216,22 +251,31 @@ def remedy_of(one: Case, places: Mapping[int, Store]) -> RollRemedy | None:
     return roll_remedy(short[-1], places, one.rule, one.moment, one.open_runs) if short else None
 
 
-def _digest(
+def _seen(
     facts: CardFacts, row: CardRow, entries: str, said: Mapping[str, object], rule: Rule, moment: datetime
-) -> str:
-    """Of what a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
+) -> Seen | None:
+    """What a signature would rest on: the card's files, its rolls and their counting copies, waivers, the rule."""
     if row.listing is None:
-        return ""
-    rolls = [
-        [one.tag, one.files, one.bytes, one.waived, one.left, *_counting(one, rule, moment)] for one in facts.rolls
-    ]
-    waived = sorted([*waiver.file, waiver.reason, waiver.by] for waiver in facts.waivers)
-    told = [entries, rolls, waived, said]
-    return hashlib.sha256(json.dumps(told, default=str).encode()).hexdigest()
+        return None
+    waivers = tuple(sorted(SeenWaiver(*waiver.file, waiver.reason, waiver.by) for waiver in facts.waivers))
+    rolls = tuple(
+        SeenRoll(one.tag, one.files, one.bytes, one.waived, one.left, _own(one), _counting(one, rule, moment))
+        for one in facts.rolls
+    )
+    own = asdict(facts.own_rule) if facts.own_rule else None
+    return Seen(entries, facts.files, rolls, waivers, _words({"rule": said, "camera": own}))
 
 
-def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> list[str]:
-    return sorted(copy.store.name for copy in judge_roll(roll, rule, moment).counting)
+def _own(roll: RollFacts) -> str:
+    return "" if roll.own_rule is None else _words(asdict(roll.own_rule))
+
+
+def _words(told: object) -> str:
+    return json.dumps(told, default=str)
+
+
+def _counting(roll: RollFacts, rule: Rule, moment: datetime) -> tuple[str, ...]:
+    return tuple(sorted(copy.store.name for copy in judge_roll(roll, rule, moment).counting))
 
 
 def active_cards() -> QuerySet[Card]:

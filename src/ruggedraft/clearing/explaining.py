@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 
 from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.redundancy import CopyFacts, Rule, card_sentence, copy_state, judge_roll
+from ruggedraft.core.redundancy import CopyFacts, Rule, card_sentence, copy_state, judge_roll, rule_for
 from ruggedraft.core.redundancy.proposed_rule import rule_sentence
 from ruggedraft.core.wording import counted
 from ruggedraft.intake.models import Card
@@ -46,6 +46,7 @@ def _cleared(one: Case) -> Iterator[str]:
 
 
 def _roll(standing: RollStanding, rule: Rule, moment: datetime) -> Iterator[str]:
+    rule = rule_for(standing.facts, rule)
     verdict = judge_roll(standing.facts, rule, moment)
     yield f"roll {standing.roll.tag}: {counted(standing.facts.files, 'file')}, {standing.facts.bytes:,} bytes"
     for copy in standing.facts.copies:

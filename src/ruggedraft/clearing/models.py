@@ -2,19 +2,70 @@ from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
+from ruggedraft.core.redundancy import HoldEnd
 from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.models import Roll
 
 
 class Hold(models.Model):
-    """A reason not to clear, whatever the copies say."""
+    """A reason not to clear, whatever the copies say, on a roll, on a card, or on whatever a camera shoots.
 
-    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="holds")
+    ends, until: what ends it beside somebody lifting it; see `core.redundancy.HoldEnd`
+    refusal: it came of somebody's refusing to sign
+    """
+
+    roll = models.ForeignKey(Roll, null=True, on_delete=models.PROTECT, related_name="holds")
+    card = models.ForeignKey(Card, null=True, on_delete=models.PROTECT, related_name="holds")
+    camera = models.ForeignKey(Camera, null=True, on_delete=models.PROTECT, related_name="holds")
+    ends = models.CharField(
+        max_length=20, default=HoldEnd.LIFTED.value, choices=[(end.value, end.value) for end in HoldEnd]
+    )
+    until = models.DateTimeField(null=True)
+    refusal = models.BooleanField(default=False)
     reason = models.CharField(max_length=300)
     placed_at = models.DateTimeField()
     placed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     lifted_at = models.DateTimeField(null=True)
     lifted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    lifted_why = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=(
+                    models.Q(roll__isnull=False, card=None, camera=None)
+                    | models.Q(roll=None, card__isnull=False, camera=None)
+                    | models.Q(roll=None, card=None, camera__isnull=False)
+                ),
+                name="hold_is_on_one_thing",
+            ),
+            models.CheckConstraint(
+                condition=models.Q(until=None) ^ models.Q(ends=HoldEnd.DATE.value), name="hold_by_date_has_one"
+            ),
+        ]
+
+    @property
+    def on(self) -> str:
+        """What it is on, as people call it."""
+        if self.roll:
+            return self.roll.tag
+        return f"card {self.card.label}" if self.card else f"camera {self.camera.letter}" if self.camera else ""
+
+    @property
+    def subject(self) -> str:
+        """The same as the journal names it."""
+        return self.card.label if self.card else self.on
+
+    @property
+    def production_id(self) -> int:
+        """Of what it is on."""
+        if self.roll:
+            return self.roll.production_id
+        camera = self.card.owner if self.card else self.camera
+        if camera is None:
+            raise LookupError("a hold is on a roll, a card or a camera")
+        return camera.production_id
 
 
 class Clearance(models.Model):
@@ -22,7 +73,8 @@ class Clearance(models.Model):
 
     roll: by whose tag it was signed. rolls: all of which something was on the card
 
-    evidence: rule, copies, files, waivers and signatures as they stood, for whoever asks later
+    evidence: everything it was decided on as it stood, in words and numbers, for whoever asks in ten years
+    files: every file on the card then, as `clearing.evidence` packs them; None for one of an earlier version
     """
 
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="clearances")
@@ -31,18 +83,40 @@ class Clearance(models.Model):
     listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     evidence = models.JSONField()
+    files = models.BinaryField(null=True)
+
+
+class Revocation(models.Model):
+    """Somebody took a clearance back. What it was decided on stays written."""
+
+    clearance = models.OneToOneField(Clearance, on_delete=models.PROTECT, related_name="revocation")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    reason = models.CharField(max_length=300)
 
 
 class Signature(models.Model):
-    """Somebody signed for a card, its copies and its account as shown. It stands for those only (`digest`)."""
+    """Somebody signed for a card, its copies and its account as shown. It stands for those only (`digest`).
+
+    seen: what was shown, as `core.redundancy.Seen` data, so that the next to sign is told what changed
+    session: SHA-256 of the session that it was made in
+    revocation: the last one of the card's clearances then: it stands only as long as that is the last
+    """
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="signatures")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     digest = models.CharField(max_length=64)
+    seen = models.JSONField(default=dict)
+    session = models.CharField(max_length=64, blank=True)
+    revocation = models.ForeignKey(Revocation, null=True, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["roll", "person", "digest"], name="sign_once")]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["roll", "person", "digest", "revocation"], nulls_distinct=False, name="sign_once_a_clearance"
+            )
+        ]
 
 
 class SigningAsked(models.Model):
@@ -71,8 +145,9 @@ class CardSummary(models.Model):
 
 
 class HandedBack(models.Model):
-    """A cleared card was given back, though it was in no reader that could tell."""
+    """A cleared card was given back: to whom, where somebody said, and when, where no reader could tell."""
 
     clearance = models.OneToOneField(Clearance, on_delete=models.PROTECT, related_name="handed_back")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
+    to = models.CharField(max_length=80, blank=True)

@@ -13,10 +13,16 @@ from .models import Hold
 
 def hold_of(production: Production, hold_id: int) -> Hold:
     """Raises NotThere."""
-    found = Hold.objects.select_related("roll").filter(roll__production=production, pk=hold_id).first()
-    if found is None:
+    holds = Hold.objects.select_related("roll", "card__camera", "camera").filter(pk=hold_id)
+    found = holds.first()
+    if found is None or found.production_id != production.pk:
         raise NotThere(f"There is no such hold in {production.name}.")
     return found
+
+
+def holds_on(roll: Roll) -> list[Hold]:
+    """Those on a roll that nobody lifted, oldest first."""
+    return list(Hold.objects.filter(roll=roll, lifted_at=None).select_related("roll", "placed_by").order_by("pk"))
 
 
 @dataclass(frozen=True)

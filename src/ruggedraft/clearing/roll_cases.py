@@ -1,6 +1,6 @@
 """How the rolls of a production stand: those that are not safe first."""
 
-from collections.abc import Iterable, Mapping, Set
+from collections.abc import Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -12,8 +12,10 @@ from ruggedraft.core.redundancy import (
     RollVerdict,
     Rule,
     Step,
+    Survival,
     judge_roll,
     roll_state,
+    survival,
     what_would_it_take,
 )
 from ruggedraft.journal.clock import now
@@ -65,10 +67,12 @@ class Overview:
     """All rolls of a production by how they stand. states: by the roll's id, those to look at first before others.
 
     fresh: standings that were worked out on the way, by the roll's id
+    survives: how many losses every one of them does; None where there are none
     """
 
     states: Mapping[int, RollState]
     fresh: Mapping[int, RollStanding]
+    survives: Survival | None = None
 
 
 def overview(
@@ -79,17 +83,25 @@ def overview(
     was_cleared: rolls whose card was cleared, where the caller knows of all
     """
     rule = production.rule.as_rule()
-    groups = alike(production, rule, moment, places)
-    met, unmet = set[int](), set[int]()
+    groups = alike(production, moment, places)
+    met, unmet, alive = set[int](), set[int](), list[Survival]()
     for group in groups:
-        (met if judge_roll(group.one.facts, rule, moment).met else unmet).update(group.rolls)
+        verdict = judge_roll(group.one.facts, rule, moment)
+        (met if verdict.met else unmet).update(group.rolls)
+        alive.append(survival(verdict.counting))
     below = unmet & (_cleared(unmet) if was_cleared is None else was_cleared)
     states = {
         **dict.fromkeys(sorted(below, reverse=True), RollState.BELOW),
         **dict.fromkeys(sorted(unmet - below, reverse=True), RollState.SHORT),
         **dict.fromkeys(sorted(met, reverse=True), RollState.SAFE),
     }
-    return Overview(states, {group.one.roll.pk: group.one for group in groups})
+    return Overview(states, {group.one.roll.pk: group.one for group in groups}, _least(alive))
+
+
+def _least(alive: Sequence[Survival]) -> Survival | None:
+    if not alive:
+        return None
+    return Survival(min(one.devices for one in alive), min(one.locations for one in alive))
 
 
 def _cleared(rolls: Iterable[int]) -> set[int]:
@@ -120,6 +132,15 @@ def roll_cases(
 def roll_case(production: Production, tag: str) -> RollCase | None:
     pk = Roll.objects.filter(production=production, tag=tag).values_list("pk", flat=True)
     return next(iter(roll_cases(production, pk, places_of_all(), now())), None)
+
+
+def open_runs_of(rolls: Iterable[int]) -> dict[int, frozenset[str]]:
+    """By the roll's id: the subjects of its runs that have not ended."""
+    found: dict[int, frozenset[str]] = {}
+    rows = Run.objects.filter(roll__in=list(rolls), finished_at=None)
+    for roll, subject in rows.values_list("roll", "subject"):
+        found[roll] = found.get(roll, frozenset()) | {subject}
+    return found
 
 
 def _noted(ids: Iterable[int]) -> dict[int, tuple[bool, frozenset[str]]]:

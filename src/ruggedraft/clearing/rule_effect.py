@@ -1,14 +1,19 @@
 """What another rule would change: whose cards it would clear or un-clear, and which rolls would fall below the line."""
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
-from ruggedraft.core.redundancy import CardStanding, Rule, judge_card, judge_roll
+from ruggedraft.core.redundancy import CardFacts, CardStanding, RollFacts, Rule, judge_card, judge_roll
 from ruggedraft.journal.clock import now
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.acts.change_rule import RuleOn
+from ruggedraft.productions.models import Camera, Production, RedundancyRule, Ruled, RuledThing, rule_of
+from ruggedraft.productions.queries import id_of_ruled
 from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import roll_named
+from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 
-from .cases import active_cards, cases
+from .cases import Case, active_cards, cases
 
 
 @dataclass(frozen=True)
@@ -22,32 +27,68 @@ class CardChange:
 
 @dataclass(frozen=True)
 class RuleEffect:
-    """cards: those that would stand otherwise. falls, rises: tags of rolls that would no longer, or newly, meet it"""
+    """cards: those that would stand otherwise. falls, rises: tags of rolls that would no longer, or newly, meet it
 
+    asked: the rule that was thought of, of the production or of what it was thought of for
+    """
+
+    asked: Rule
     cards: tuple[CardChange, ...]
     falls: tuple[str, ...]
     rises: tuple[str, ...]
 
 
-def effect_of(production: Production, wanted: Rule) -> RuleEffect:
+def rule_on(production: Production, kind: RuledThing, name: str) -> RuleOn:
+    """What something else is asked of. Raises NotThere."""
+    by_roll = kind is RuledThing.ROLL
+    return RuleOn(kind, roll_named(production, name).pk if by_roll else id_of_ruled(production, kind, name), name)
+
+
+def effect_of(production: Production, wanted: RedundancyRule, on: RuleOn | None = None) -> RuleEffect:
     """Worked out from the facts as they are now, by the same judge as every verdict; nothing is kept.
 
     A clearance that was signed stays: what it says is what was so then.
     """
-    moment, places = now(), places_of_all()
+    places, ruled = places_of_all(), wanted.ruled()
     mine = active_cards().filter(camera__production=production)
-    cards = []
-    for one in cases(mine, places):
-        after = judge_card(one.facts, wanted, one.moment).standing
-        if after is not one.standing:
-            cards.append(CardChange(one.card.label, one.standing, after))
-    falls, rises = [], []
+    cards = [change for one in cases(mine, places) if (change := _card_change(one, ruled))]
     rolls = Roll.objects.filter(production=production).order_by("pk").values_list("pk", flat=True)
-    rule = production.rule.as_rule()
-    for standing in roll_standings(rolls, places).values():
-        met, would = (judge_roll(standing.facts, by, moment).met for by in (rule, wanted))
+    falls, rises = _rolls_that_change(roll_standings(rolls, places).values(), production, ruled)
+    return RuleEffect(_asked(wanted, on), tuple(cards), falls, rises)
+
+
+def _asked(wanted: RedundancyRule, on: RuleOn | None) -> Rule:
+    mine = (one["parts"] for one in wanted.exceptions if on and (one["on"], one["of"]) == (on.kind, on.id))
+    return rule_of(wanted.parts() | next(mine, {}))
+
+
+def _card_change(one: Case, ruled: Ruled) -> CardChange | None:
+    after = judge_card(_asked_otherwise(one, ruled), ruled.base, one.moment).standing
+    return None if after is one.standing else CardChange(one.card.label, one.standing, after)
+
+
+def _asked_otherwise(one: Case, ruled: Ruled) -> CardFacts:
+    own = ruled.of(one.card.owner)
+    ids = {standing.roll.tag: standing.roll for standing in one.rolls}
+    rolls = tuple(_with_rule(roll, ids[roll.tag].camera, ids[roll.tag].pk, ruled) for roll in one.facts.rolls)
+    return replace(one.facts, rolls=rolls, own_rule=None if own == ruled.base else own)
+
+
+def _with_rule(roll: RollFacts, camera: Camera, roll_id: int, ruled: Ruled) -> RollFacts:
+    own = ruled.own(camera, roll_id)
+    return roll if roll.own_rule == own else replace(roll, own_rule=own)
+
+
+def _rolls_that_change(
+    standings: Iterable[RollStanding], production: Production, ruled: Ruled
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Tags of those that would no longer meet what is asked of them, and of those that would newly."""
+    falls, rises, moment, rule = [], [], now(), production.rule.as_rule()
+    for one in standings:
+        met = judge_roll(one.facts, rule, moment).met
+        would = judge_roll(_with_rule(one.facts, one.roll.camera, one.roll.pk, ruled), ruled.base, moment).met
         if met and not would:
-            falls.append(standing.roll.tag)
+            falls.append(one.roll.tag)
         elif would and not met:
-            rises.append(standing.roll.tag)
-    return RuleEffect(tuple(cards), tuple(falls), tuple(rises))
+            rises.append(one.roll.tag)
+    return tuple(falls), tuple(rises)

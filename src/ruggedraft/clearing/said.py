@@ -1,12 +1,14 @@
 """What people said and did about cards and their rolls: holds, signatures, offloads; all in one query."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any, TypeVar
 
 from django.db import connection
 
+from ruggedraft.core.cards import CardRun, doubts
+from ruggedraft.core.redundancy import HoldEnd, HoldFact
 from ruggedraft.crew.models import shown_name
 
 from .card_rows import moment_of
@@ -18,29 +20,62 @@ SELECT
     FROM (SELECT o.card_id, r.* FROM offloads_offload o JOIN runs_run r ON r.id = o.run_id) o
     JOIN crew_person p ON p.id = o.person_id
     WHERE o.card_id = ANY(%(cards)s) AND (o.finished_at IS NULL OR o.roll_id = ANY(%(rolls)s))),
-  (SELECT json_agg(json_build_object('id', h.id, 'roll', h.roll_id, 'reason', h.reason,
+  (SELECT json_agg(json_build_object('id', h.id, 'roll', h.roll_id, 'card', h.card_id, 'camera', h.camera_id,
+      'on', COALESCE(r.tag, 'card ' || c.label, 'camera ' || m.letter), 'reason', h.reason, 'ends', h.ends,
+      'until', h.until, 'refusal', h.refusal,
       'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY h.id)
     FROM clearing_hold h JOIN crew_person p ON p.id = h.placed_by_id
-    WHERE h.roll_id = ANY(%(rolls)s) AND h.lifted_at IS NULL),
+    LEFT JOIN rolls_roll r ON r.id = h.roll_id
+    LEFT JOIN intake_card c ON c.id = h.card_id
+    LEFT JOIN productions_camera m ON m.id = h.camera_id
+    WHERE h.lifted_at IS NULL
+      AND (h.roll_id = ANY(%(rolls)s) OR h.card_id = ANY(%(cards)s) OR h.camera_id = ANY(%(cameras)s))),
   (SELECT json_agg(json_build_object('roll', g.roll_id, 'person', g.person_id, 'username', p.username, 'at', g.at,
-      'digest', g.digest, 'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY g.id)
+      'digest', g.digest, 'seen', g.seen, 'session', g.session,
+      'by', json_build_array(p.username, p.first_name, p.last_name)) ORDER BY g.id)
     FROM clearing_signature g JOIN crew_person p ON p.id = g.person_id
-    WHERE g.roll_id = ANY(%(newest)s)),
-  (SELECT json_agg(r.subject) FROM runs_run r WHERE r.finished_at IS NULL AND r.roll_id = ANY(%(rolls)s))
+    WHERE g.roll_id = ANY(%(newest)s) AND g.revocation_id IS NOT DISTINCT FROM
+      (SELECT max(v.id) FROM clearing_revocation v JOIN clearing_clearance c ON c.id = v.clearance_id
+        WHERE c.roll_id = g.roll_id)),
+  (SELECT json_agg(r.subject) FROM runs_run r WHERE r.finished_at IS NULL AND r.roll_id = ANY(%(rolls)s)),
+  (SELECT json_agg(json_build_object('card', a.card_id, 'kind', a.kind, 'reason', a.reason,
+      'by', json_build_array(p.username, p.first_name, p.last_name)))
+    FROM intake_cardaside a JOIN crew_person p ON p.id = a.person_id
+    WHERE a.card_id = ANY(%(cards)s) AND a.ended_at IS NULL),
+  (SELECT json_agg(json_build_object('card', o.card_id, 'at', r.finished_at, 'errors', o.card_errors, 'rate', CASE WHEN
+      o.read_bytes >= 1000000 AND r.end = 'well' AND r.finished_at > r.started_at
+      THEN o.read_bytes / extract(epoch FROM r.finished_at - r.started_at) END) ORDER BY o.run_id)
+    FROM offloads_offload o JOIN runs_run r ON r.id = o.run_id
+    WHERE o.card_id = ANY(%(cards)s) AND r.finished_at IS NOT NULL AND r.finished_at > COALESCE(
+      (SELECT max(t.at) FROM intake_cardtrusted t WHERE t.card_id = o.card_id), '-infinity'))
 """
 
 
 @dataclass(frozen=True)
 class OpenHold:
+    """One that nobody lifted. roll, card, camera: the id of what it is on; of the others None. on: the same in words"""
+
     id: int
-    roll: int
+    roll: int | None
+    card: int | None
+    camera: int | None
+    on: str
     reason: str
+    ends: HoldEnd
+    until: datetime | None
+    refusal: bool
     by: str
+
+    @property
+    def fact(self) -> HoldFact:
+        """As a verdict sees it."""
+        on = "" if self.roll or self.card else self.on
+        return HoldFact(self.reason, self.by, on, self.ends, self.until, self.refusal)
 
 
 @dataclass(frozen=True)
 class SignatureRow:
-    """person: id. digest: of what was signed"""
+    """person: id. digest: of what was signed. seen: the same as data. session: in which it was made"""
 
     roll: int
     person: int
@@ -48,6 +83,8 @@ class SignatureRow:
     by: str
     at: datetime
     digest: str
+    seen: Mapping[str, Any] = field(default_factory=dict)
+    session: str = ""
 
 
 @dataclass(frozen=True)
@@ -62,33 +99,54 @@ class Ran:
 
 @dataclass(frozen=True)
 class Said:
-    """ran: by card. holds, signed: by roll; signatures only of rolls that are the newest on a card
+    """ran: by card. signed: by roll; signatures only of rolls that are the newest on a card
 
+    holds: by roll. card_holds: by card. camera_holds: by camera
     open_runs: subjects of the rolls' runs that have not ended
+    aside: why a card is out of use, in a sentence. doubts: what its last runs say against it; both by card
     """
 
     ran: Mapping[int, tuple[Ran, ...]]
     holds: Mapping[int, tuple[OpenHold, ...]]
+    card_holds: Mapping[int, tuple[OpenHold, ...]]
+    camera_holds: Mapping[int, tuple[OpenHold, ...]]
     signed: Mapping[int, tuple[SignatureRow, ...]]
     open_runs: frozenset[str]
+    aside: Mapping[int, str]
+    doubts: Mapping[int, tuple[str, ...]]
 
 
-def said_of(rolls: Mapping[int, tuple[int, ...]]) -> Said:
-    """rolls: by card, those that are on it, oldest first."""
+def said_of(rolls: Mapping[int, tuple[int, ...]], cameras: Iterable[int]) -> Said:
+    """rolls: by card, those that are on it, oldest first. cameras: ids of those that the cards are of"""
     words = {
+        "cameras": list(set(cameras)),
         "cards": list(rolls),
         "rolls": list({pk for mine in rolls.values() for pk in mine}),
         "newest": [mine[-1] for mine in rolls.values() if mine],
     }
     with connection.cursor() as cursor:
         cursor.execute(_SAID, words)
-        ran, holds, signed, open_runs = (rows or [] for rows in cursor.fetchone())
+        ran, held, signed, open_runs, aside, runs = (rows or [] for rows in cursor.fetchone())
+    holds = [_hold(row) for row in held]
     return Said(
         _grouped((row["card"], Ran(**row)) for row in ran),
-        _grouped((row["roll"], OpenHold(**row | _by(row))) for row in holds),
+        _grouped((hold.roll, hold) for hold in holds if hold.roll),
+        _grouped((hold.card, hold) for hold in holds if hold.card),
+        _grouped((hold.camera, hold) for hold in holds if hold.camera),
         _grouped((row["roll"], SignatureRow(**row | _by(row) | {"at": moment_of(row["at"])})) for row in signed),
         frozenset(open_runs),
+        {row["card"]: f"{row['kind']} by {shown_name(*row['by'])}: {row['reason']}" for row in aside},
+        {card: doubts(found) for card, found in _grouped((row["card"], _run(row)) for row in runs).items()},
     )
+
+
+def _hold(row: Mapping[str, Any]) -> OpenHold:
+    until = moment_of(row["until"]) if row["until"] else None
+    return OpenHold(**{**row, **_by(row), "ends": HoldEnd(row["ends"]), "until": until})
+
+
+def _run(row: Mapping[str, Any]) -> CardRun:
+    return CardRun(moment_of(row["at"]), row["errors"], row["rate"])
 
 
 def _by(row: Mapping[str, Any]) -> dict[str, str]:

@@ -9,7 +9,7 @@ from operator import itemgetter
 from django.contrib.postgres.expressions import ArraySubquery
 from django.db.models import Case, Exists, OuterRef, Q, Value, When
 
-from ruggedraft.core.redundancy import RollState
+from ruggedraft.core.redundancy import RollState, Survival
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Roll
@@ -72,13 +72,15 @@ class Day:
 class RollPage:
     """Some of a production's rolls. after: what to ask for to get the next ones; None on the last page.
 
-    in_all: how many there are that were sought. days: newest first, of what was sought but for the day
+    in_all: how many there are that were sought.
+    survives: how many losses every roll does, sought or not. days: newest first, of what was sought but for the day
     """
 
     rolls: tuple[RollCase, ...]
     after: str | None
     in_all: int
     days: tuple[Day, ...]
+    survives: Survival | None = None
 
 
 @dataclass(frozen=True)
@@ -116,7 +118,7 @@ def page_of_rolls(
     wanted = _in_order([row for row in found if sought.day in (None, row.day)], seen)
     shown, rest = _cut(wanted, after, most)
     page = roll_cases(production, [row.pk for row in shown], places, moment, _noted(shown))
-    return RollPage(tuple(page), rest, len(wanted), _days(found, seen))
+    return RollPage(tuple(page), rest, len(wanted), _days(found, seen), seen.survives)
 
 
 def _cut(wanted: Sequence[tuple[_Place, _Row]], after: str, most: int) -> tuple[list[_Row], str | None]:

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 
 from django.db import connection
 
-from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short
+from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short, is_recalled
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
@@ -22,6 +22,7 @@ from .roll_cases import overview
 class Waterline:
     """cards_waiting: cards with something on them that no copy holds.
 
+    cards_recalled: cards that went out as cleared, and whose clearance was revoked since
     bytes_short: bytes that still need copying to satisfy the rule, those of cards not yet offloaded included
     """
 
@@ -30,6 +31,7 @@ class Waterline:
     rolls_short: tuple[str, ...]
     rolls_below: tuple[str, ...]
     runs: int
+    cards_recalled: tuple[str, ...] = ()
 
 
 _STATE = """
@@ -40,6 +42,7 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT concat_ws(',', max(id), count(withdrawn_at)) FROM intake_notours),
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
+  (SELECT max(id) FROM clearing_revocation),
   (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM runs_run
     WHERE kind = 'offload'),
   (SELECT count(*) FROM runs_run o JOIN rolls_roll r ON r.id = o.roll_id
@@ -78,7 +81,7 @@ def _state(production: Production, places: Mapping[int, Store]) -> tuple[_Key, i
         *state, runs, unknown = cursor.fetchone()
     unknown = tuple(unknown or ())
     stores = tuple((pk, _lasting(store_facts(place)), found_after(place)) for pk, place in places.items())
-    return (*state, runs, unknown, stores, production.rule.as_rule()), runs, unknown
+    return (*state, runs, unknown, stores, production.rule.ruled().key), runs, unknown
 
 
 def _lasting(facts: StoreFacts) -> _Key:
@@ -105,6 +108,7 @@ def _waterline(
         rolls_short=tags[RollState.SHORT],
         rolls_below=tags[RollState.BELOW],
         runs=runs,
+        cards_recalled=tuple(one.card.label for one in on_cards if is_recalled(one.facts)),
     )
 
 

@@ -2,6 +2,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import CardStanding
+from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
@@ -13,23 +14,33 @@ from ruggedraft.productions.locking import hold_still
 
 from ..cases import case
 from ..models import HandedBack
+from ..refusals import noted_when_refused
 
 
+@noted_when_refused("hand a card back")
 @transaction.atomic
-def hand_back(person: Person, card: Card) -> HandedBack:
-    """Note that a cleared card in no reader went back to its camera. From then on nobody knows what is on it."""
+def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
+    """Note that a cleared card went back to its camera, and to whom. From then on nobody knows what is on it.
+
+    to: who has it now. A card that was taken out of its reader after it was cleared went back by that; then it is said
+    once who has it.
+    """
     require(person, May.SIGN)
     hold_still(card.owner.production_id)
     judged = case(card)
-    if judged.standing is not CardStanding.CLEARED or judged.clearance is None:
+    if judged.standing not in (CardStanding.CLEARED, CardStanding.OUT) or judged.clearance is None:
         raise ActRefused(f"Card {card.label} is not clear: only a cleared card is handed back.")
     if judged.stay:
-        raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: taking it out hands it back.")
-    given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=now())
+        raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: take it out first.")
+    if HandedBack.objects.filter(clearance=judged.clearance.id).exists():
+        raise ActRefused(f"Card {card.label} was handed back already.")
+    at = judged.clearance.handed_back_at or now()
+    given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=at, to=one_line(to)[:80])
+    whom = f" to {given.to}" if given.to else ""
     write(
         "hand back",
         card.label,
-        f"Card {card.label} was handed back.",
+        f"Card {card.label} was handed back{whom}.",
         person=person,
         production=card.owner.production_id,
     )

@@ -1,5 +1,3 @@
-import hashlib
-import json
 from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
@@ -7,7 +5,7 @@ from enum import StrEnum
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.redundancy import CardStanding, signing_blocks
+from ruggedraft.core.redundancy import CardStanding, HoldEnd, signing_blocks
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
@@ -20,14 +18,15 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll
-from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.tasks import ask_look
 from ruggedraft.stores.queries import station_that_sees, stores
 
-from ..card_rows import LastListing
 from ..cases import Case, case, with_signature
-from ..models import Clearance, Signature, SigningAsked
+from ..evidence import evidence_of
+from ..models import Clearance, Hold, Revocation, Signature, SigningAsked
+from ..refusals import noted_when_refused
 from ..said import SignatureRow
+from .holds import end_hold
 
 _ASKED_FOR = timedelta(minutes=2)
 """How long somebody's wish to sign stands while card and copies are being looked at."""
@@ -50,8 +49,9 @@ class Signed:
     waiting_for: tuple[str, ...] = ()
 
 
+@noted_when_refused("sign")
 @transaction.atomic
-def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Signed:
+def sign_clearance(person: Person, card: Card, *, tag: str, digest: str, session: str = "") -> Signed:
     """Sign that a card may be reused; the last signature the rule asks for clears it.
 
     A signature rests on a look: the card in its reader and every counting copy on a connected store are looked at from
@@ -60,6 +60,7 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
     out.
 
     tag: the roll's tag as the person typed it. digest: of the case they were shown.
+    session: SHA-256 of the session in which they sign; two people do not sign in one
     Raises ActRefused with every reason against it.
     """
     require(person, May.SIGN)
@@ -68,17 +69,23 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str) -> Sign
     roll = _refuse(judged, tag, digest)
     if any(signature.person == person.pk for signature in judged.signatures):
         raise ActRefused(f"You have signed for {roll.tag} already; somebody else must sign too.")
+    if session and any(signature.session == session for signature in judged.signatures):
+        raise ActRefused("Somebody else has signed in this session: sign on a device or in a browser of your own.")
     asked = _asked(person, judged)
     waiting = signing_blocks(judged.facts, judged.rule, judged.moment, since=asked.at)
     if waiting:
         return Signed(Signing.LOOKING, waiting_for=tuple(block.sentence for block in waiting))
-    return _sign(person, judged, asked, roll)
+    return _sign(person, judged, asked, roll, session)
 
 
-def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Signed:
+def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll, session: str) -> Signed:
     asked.decided_at = now()
     asked.save(update_fields=["decided_at"])
-    signature = Signature.objects.create(roll=roll, person=person, digest=judged.digest, at=now())
+    last = Revocation.objects.filter(clearance__roll=roll).order_by("-pk").first()
+    signature = Signature.objects.create(
+        roll=roll, person=person, digest=judged.digest, at=now(), session=session, revocation=last,
+        seen=judged.seen.as_data() if judged.seen else {},
+    )  # fmt: skip
     write(
         "sign",
         roll.tag,
@@ -86,7 +93,9 @@ def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll) -> Sign
         person=person,
         production=roll.production_id,
     )
-    mine = SignatureRow(roll.pk, person.pk, person.username, person.shown_name, signature.at, signature.digest)
+    mine = SignatureRow(
+        roll.pk, person.pk, person.username, person.shown_name, signature.at, signature.digest, session=session
+    )
     judged = with_signature(judged, mine)
     tags = [one.roll.tag for one in judged.rolls]
     changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
@@ -126,6 +135,8 @@ def _refuse(judged: Case, tag: str, digest: str) -> Roll:
         raise ActRefused(f"Card {label} is cleared already.")
     if standing is CardStanding.OUT:
         raise ActRefused(f"Card {label} was handed back; put it into a reader, so that it is known what is on it.")
+    if standing is CardStanding.ASIDE:
+        raise ActRefused(f"Card {label} is out of use: it goes to no camera. Nothing was signed.")
     if judged.roll is None or judged.listing is None:
         raise ActRefused(f"Card {label} has nothing that could be cleared.")
     if tag.strip().upper() != judged.roll.roll.tag.upper():
@@ -148,61 +159,19 @@ def _refuse(judged: Case, tag: str, digest: str) -> Roll:
 def _clear(judged: Case, person: Person, roll: Roll) -> Clearance:
     if judged.listing is None:
         raise LookupError("nothing can be cleared by a listing that there is not")
-    evidence = _evidence(judged, judged.listing)
+    told = evidence_of(judged, judged.listing)
     clearance = Clearance.objects.create(
-        card=judged.card, roll=roll, listing_id=judged.listing.id, at=now(), evidence=evidence
+        card=judged.card, roll=roll, listing_id=judged.listing.id, at=now(), evidence=told.facts, files=told.files
     )
     clearance.rolls.set(standing.roll for standing in judged.rolls)
+    _end_holds_that_waited(judged, person)
     write("clear", roll.tag, f"Card {judged.card.label} ({roll.tag}) is cleared for reuse.", person=person,
           detail={"clearance": clearance.pk}, production=roll.production_id)  # fmt: skip
     return clearance
 
 
-def _evidence(judged: Case, listing: LastListing) -> dict[str, object]:
-    rule = judged.card.owner.production.rule
-    return {
-        "rule": {
-            field.name: getattr(rule, field.name)
-            for field in rule._meta.fields
-            if field.name not in ("id", "production")
-        },
-        "rolls": [_roll_evidence(standing) for standing in judged.rolls],
-        "listing": {
-            "digest": listing.digest, "began_at": listing.began_at.isoformat(),
-            "confirmed_at": listing.confirmed_at and listing.confirmed_at.isoformat(),
-        },
-        "digest": judged.digest,
-        "waivers": [{"path": w.file.path, "reason": w.reason, "by": w.by} for w in judged.facts.waivers],
-        "signatures": [
-            {"by": one.username, "name": one.by, "at": one.at.isoformat()} for one in judged.signatures
-        ],
-    }  # fmt: skip
-
-
-def _roll_evidence(standing: RollStanding) -> dict[str, object]:
-    files = standing.roll.files.order_by("path").values_list("path", "size", "modified_ns", "checksum", "fingerprint")
-    rows = list(files)
-    return {
-        "roll": standing.roll.tag,
-        "algorithm": standing.roll.algorithm,
-        "files": {
-            "count": len(rows), "bytes": sum(row[1] for row in rows),
-            "sha256_of_list": hashlib.sha256(json.dumps(rows).encode()).hexdigest(),
-        },
-        "waived": standing.facts.waived,
-        "left_behind": standing.facts.left,
-        "copies": [
-            {
-                "store": one.facts.store.name,
-                "devices": sorted(one.facts.store.devices),
-                "location": one.facts.store.location,
-                "folder": one.folder,
-                "level": one.facts.level.words,
-                "read_at": one.facts.read_at and one.facts.read_at.isoformat(),
-                "looked_at": one.facts.looked_at and one.facts.looked_at.isoformat(),
-                "readings": list(one.copy.readings.values_list("pk", flat=True)),
-                "missing_files": one.facts.missing_files,
-            }
-            for one in standing.copies
-        ],
-    }  # fmt: skip
+def _end_holds_that_waited(judged: Case, person: Person) -> None:
+    """Holds until a second signature have what they waited for. One on a camera goes on: more cards will come."""
+    ended = [one.id for one in judged.holds if one.ends is HoldEnd.SECOND_SIGNATURE and one.camera is None]
+    for hold in Hold.objects.filter(pk__in=ended):
+        end_hold(hold, person, "it was signed for")
