@@ -173,7 +173,7 @@ class ActsOnCopies(ActsOnCards):
         if case["holds"]:
             self.post(f"clearing/holds/{case['holds'][0]['id']}", method="delete")
         elif case["roll_id"]:
-            self.post(f"clearing/rolls/{case['roll_id']}/hold", {"reason": "wait"})
+            self.hold("roll", case["tag"], "wait")
 
     def change_the_rule(self) -> None:
         """Never below two copies on two devices, which is what the oracle asks for."""

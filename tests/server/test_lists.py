@@ -89,7 +89,7 @@ class Pages(World, TestCase):
     def test_clearing_page_by_page_is_clearing_whole(self):
         whole = self.get("clearing")
         held = whole["cards"][1]
-        self.post(f"clearing/rolls/{held['roll_id']}/hold", {"reason": "the lab has not called"})
+        self.hold("roll", held["tag"], "the lab has not called")
         whole = self.get("clearing")
         self.assertEqual([one["label"] for one in whole["cards"]], ["A-01", "A-03", "A-04", "A-05", "A-02"])
         self.assertEqual([whole["counts"][group] for group in ("sign now", "needs work", "may go back")], [4, 1, 0])
@@ -242,11 +242,11 @@ class OfAnotherProduction(World, TestCase):
         self.assertEqual(self.get(there("waterline"))["rolls_short"], [])
         copy = Copy.objects.filter(roll=roll).first()
         for path in (
-            f"bench/cards/{self.card.pk}/offload", f"copies/{copy.pk}/check", f"clearing/rolls/{roll.pk}/hold",
+            f"bench/cards/{self.card.pk}/offload", f"copies/{copy.pk}/check", "clearing/holds",
             f"clearing/cards/{self.card.pk}/sign", f"bench/cards/{self.card.pk}/read",
         ):  # fmt: skip
             with self.subTest(path):
-                body = {"tag": "A001", "digest": "x", "reason": "x"}
+                body = {"tag": "A001", "digest": "x", "reason": "x", "on": "roll", "name": roll.tag}
                 self.assertEqual(self.post(there(path), body).status_code, 404)
         self.assertEqual(self.get("../nowhere/tally")["status"], 404)
 

@@ -6,6 +6,7 @@ from django.test.utils import CaptureQueriesContext
 
 from ruggedraft.api import api
 from ruggedraft.clearing import waterline
+from ruggedraft.clearing.models import Clearance
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.rolls.models import Roll
@@ -60,11 +61,16 @@ class QueryCounts(World, TestCase):
         """Of the API's own description, so that none is forgotten."""
         here = "/api/productions/{production}/"
         stay = Insertion.objects.filter(removed_at=None).latest("id")
-        said = {"tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk}
+        cleared = Clearance.objects.earliest("id").pk
+        said = {
+            "tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk,
+            "clearance_id": cleared, "label": self.card.label,
+        }  # fmt: skip
         paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
         self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))
         asked = [path.removeprefix(here) for path in paths if path.startswith(here) and "/preview" not in path]
-        return [path.format(**said) for path in asked]
+        more = {"stores/what-if": "?of=place&name=cart"}
+        return [path.format(**said) + more.get(path, "") for path in asked]
 
     def _count(self, path: str) -> int:
         """The second time, when what depends on facts that did not change is remembered; but the foot line's answer."""

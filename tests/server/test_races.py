@@ -88,8 +88,7 @@ class Races(World, TransactionTestCase):
 
     def test_sign_against_a_hold(self):
         roll = self.offload()
-        where = f"clearing/rolls/{roll.pk}/hold"
-        self.race(lambda: self.post(where, {"reason": "wait"}), lambda: Hold.objects.all().delete())
+        self.race(lambda: self.hold("roll", roll.tag, "wait"), lambda: Hold.objects.all().delete())
 
     def test_sign_against_a_check_that_finds_rot(self):
         roll = self.offload()

@@ -44,7 +44,7 @@ class RuleEffects(World, TransactionTestCase):
         for wanted in RULES:
             with self.subTest(str(wanted)):
                 cards, rolls = self.stand()
-                told = effect_of(self.fresh(), rule_with(self.production, wanted).as_rule())
+                told = effect_of(self.fresh(), rule_with(self.production, wanted))
                 original = {name: getattr(self.fresh().rule, name) for name in wanted}
                 change_rule(self.sol, self.production, wanted, "to see")
                 cards_after, rolls_after = self.stand()
@@ -55,9 +55,9 @@ class RuleEffects(World, TransactionTestCase):
                 change_rule(self.sol, self.production, original, "back again")
 
     def test_some_of_these_rules_do_change_something(self):
-        told = effect_of(self.fresh(), rule_with(self.production, {"copies": 1, "devices": 1}).as_rule())
+        told = effect_of(self.fresh(), rule_with(self.production, {"copies": 1, "devices": 1}))
         self.assertEqual(told.rises, ("A002",))
-        told = effect_of(self.fresh(), rule_with(self.production, {"copies": 3, "devices": 3}).as_rule())
+        told = effect_of(self.fresh(), rule_with(self.production, {"copies": 3, "devices": 3}))
         self.assertEqual(told.falls, ("A001",))
         self.assertIn("A-01", [one.label for one in told.cards])
 

@@ -387,7 +387,7 @@ class NeverAWrongVerified(World, TestCase):
 
     def test_a_hold_blocks_until_it_is_lifted(self):
         roll = self.offload()
-        self.assertEqual(self.post(f"clearing/rolls/{roll.pk}/hold", {"reason": "until delivered"}).status_code, 200)
+        self.assertEqual(self.hold("roll", roll.tag, "until delivered").status_code, 200)
         self.assertIn("until delivered", self.sign().json()["title"])
         hold = self.standing()["holds"][0]["id"]
         self.assertEqual(self.post(f"clearing/holds/{hold}", method="delete").status_code, 200)

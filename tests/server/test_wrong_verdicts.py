@@ -274,4 +274,4 @@ class Looks(Deciding, TestCase):
         self.assertEqual(self.standing()["standing"], "cleared")
         self.assertEqual(self.post(f"clearing/cards/{self.card.pk}/hand-back").status_code, 200)
         self.assertEqual(self.standing()["standing"], "handed back")
-        self.refused(self.post(f"clearing/cards/{self.card.pk}/hand-back"), "not clear")
+        self.refused(self.post(f"clearing/cards/{self.card.pk}/hand-back"), "handed back already")

@@ -140,6 +140,10 @@ class World:
             answer = self.post(f"clearing/cards/{self.card.pk}/sign", words, person)
         return answer
 
+    def hold(self, on: str, name: str, reason: str, person: Person | None = None, **words):
+        """on: "roll", "card" or "camera"."""
+        return self.post("clearing/holds", {"on": on, "name": name, "reason": reason, **words}, person)
+
     def look_at_everything(self) -> None:
         """As the station does when somebody wants to sign."""
         for stay in Insertion.objects.filter(removed_at=None).select_related("reader__station", "card__camera"):

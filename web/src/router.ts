@@ -7,6 +7,8 @@ export const PLACES = [
   { name: t('places.bench'), path: '/', key: 'b', asks: t('places.benchAsks') },
   { name: t('places.tally'), path: '/tally', key: 't', asks: t('places.tallyAsks') },
   { name: t('places.clearing'), path: '/clearing', key: 'c', asks: t('places.clearingAsks') },
+  { name: t('places.stores'), path: '/stores', key: 'o', asks: t('places.storesAsks') },
+  { name: t('places.cards'), path: '/cards', key: 'k', asks: t('places.cardsAsks') },
   { name: t('places.log'), path: '/log', key: 'l', asks: t('places.logAsks') },
   { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },
 ] as const
@@ -18,6 +20,14 @@ export const router = createRouter({
     { path: '/tally', component: () => import('./places/tally/TallyPlace.vue') },
     { path: '/tally/:tag', component: () => import('./places/tally/RollPage.vue'), props: true },
     { path: '/clearing', component: () => import('./places/clearing/ClearingPlace.vue') },
+    { path: '/stores', component: () => import('./places/stores/StoresPlace.vue') },
+    { path: '/cards', component: () => import('./places/cards/CardsPlace.vue') },
+    { path: '/cards/:label', component: () => import('./places/cards/CardPage.vue'), props: true },
+    {
+      path: '/clearances/:id',
+      component: () => import('./places/clearances/ClearancePage.vue'),
+      props: true,
+    },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },

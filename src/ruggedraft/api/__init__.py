@@ -22,6 +22,7 @@ from ruggedraft.project.text import is_text
 
 from .begin import routes as begin
 from .bench import routes as bench
+from .cards import routes as cards
 from .checks import routes as checks
 from .clearing import routes as clearing
 from .crew import people
@@ -117,6 +118,7 @@ _PLACES = {
     "runs": (runs.router,),
     "footage": (footage.router,),
     "clearing": (clearing.router,),
+    "cards": (cards.router,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
 }

@@ -543,6 +543,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Card */
+        get: operations["ruggedraft_api_cards_routes_every_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/cards/{label}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Card */
+        get: operations["ruggedraft_api_cards_routes_one_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
@@ -592,6 +626,27 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/cards/{card_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Aside
+         * @description Take a card out of use.
+         */
+        post: operations["ruggedraft_api_clearing_routes_aside"];
+        /** Use Again */
+        delete: operations["ruggedraft_api_clearing_routes_use_again"];
         options?: never;
         head?: never;
         patch?: never;
@@ -671,6 +726,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/clearing/cards/{card_id}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Refuse
+         * @description Say no instead of signing.
+         */
+        post: operations["ruggedraft_api_clearing_routes_refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/cards/{card_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke
+         * @description Take the card's last clearance back.
+         */
+        post: operations["ruggedraft_api_clearing_routes_revoke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing/cards/{card_id}/sign": {
         parameters: {
             query?: never;
@@ -682,6 +777,26 @@ export interface paths {
         put?: never;
         /** Sign */
         post: operations["ruggedraft_api_clearing_routes_sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/cards/{card_id}/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trust
+         * @description Answer for a card that gave errors or slowed down.
+         */
+        post: operations["ruggedraft_api_clearing_routes_trust"];
         delete?: never;
         options?: never;
         head?: never;
@@ -722,6 +837,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/clearing/cards/{card_id}/waive-stretch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Waive A Stretch */
+        post: operations["ruggedraft_api_clearing_routes_waive_a_stretch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/clearances/{clearance_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clearance
+         * @description Everything that a clearance was decided on, and what happened since.
+         */
+        get: operations["ruggedraft_api_clearing_routes_clearance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/clearing/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold */
+        post: operations["ruggedraft_api_clearing_routes_hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing/holds/{hold_id}": {
         parameters: {
             query?: never;
@@ -734,23 +903,6 @@ export interface paths {
         post?: never;
         /** Lift */
         delete: operations["ruggedraft_api_clearing_routes_lift"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/productions/{production}/clearing/rolls/{roll_id}/hold": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Hold */
-        post: operations["ruggedraft_api_clearing_routes_hold"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1108,6 +1260,26 @@ export interface paths {
         patch: operations["ruggedraft_api_productions_routes_change_the_rule"];
         trace?: never;
     };
+    "/api/productions/{production}/setup/rule/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changes Of The Rule
+         * @description The last ones, newest first.
+         */
+        get: operations["ruggedraft_api_productions_routes_changes_of_the_rule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/setup/rule/effect": {
         parameters: {
             query?: never;
@@ -1122,6 +1294,43 @@ export interface paths {
          * @description What would change if the rule was changed so; nothing is.
          */
         post: operations["ruggedraft_api_productions_routes_effect_of_a_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/rule/exceptions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change An Exception */
+        put: operations["ruggedraft_api_productions_routes_change_an_exception"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/setup/rule/exceptions/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effect Of An Exception
+         * @description What would change if something else was asked of a camera, a plan or a roll; nothing is.
+         */
+        post: operations["ruggedraft_api_productions_routes_effect_of_an_exception"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1186,6 +1395,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What If It Is Lost
+         * @description What would be lost with a device, a place, or somebody's bag; and what, done now, would help.
+         */
+        get: operations["ruggedraft_api_stores_routes_what_if_it_is_lost"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/{name}/backups": {
         parameters: {
             query?: never;
@@ -1199,6 +1428,26 @@ export interface paths {
          * @description Have the ledger backed up there too, or no more.
          */
         put: operations["ruggedraft_api_stores_routes_backups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/carrier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Carried By
+         * @description Say in whose bag the device is that a store is on.
+         */
+        put: operations["ruggedraft_api_stores_routes_carried_by"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1297,6 +1546,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/tally/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Delivered */
+        post: operations["ruggedraft_api_rolls_routes_delivered"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/tally/rolls/{tag}": {
         parameters: {
             query?: never;
@@ -1314,6 +1580,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/tally/rolls/{tag}/delivery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Not Delivered */
+        delete: operations["ruggedraft_api_rolls_routes_not_delivered"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/tally/rolls/{tag}/drops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dropped
+         * @description Say of files of a roll that nobody needs them.
+         */
+        post: operations["ruggedraft_api_rolls_routes_dropped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/tally/rolls/{tag}/files": {
         parameters: {
             query?: never;
@@ -1325,6 +1628,26 @@ export interface paths {
         get: operations["ruggedraft_api_rolls_routes_files"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/tally/rolls/{tag}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Opened
+         * @description Somebody opened a clip and looked at it.
+         */
+        post: operations["ruggedraft_api_rolls_routes_opened"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1579,6 +1902,18 @@ export interface components {
          * @enum {string}
          */
         ActKind: "moves" | "cards" | "copies" | "clearing" | "stores" | "set_up" | "people";
+        /** AsideIn */
+        AsideIn: {
+            kind: components["schemas"]["AsideKind"];
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * AsideKind
+         * @description For how long a card is taken out of use.
+         * @enum {string}
+         */
+        AsideKind: "quarantined" | "retired";
         /** BackupsIn */
         BackupsIn: {
             /** On */
@@ -1637,7 +1972,7 @@ export interface components {
          * @description What keeps a card from being cleared, or a roll from being safe.
          * @enum {string}
          */
-        BlockKind: "listing" | "gone" | "unconfirmed" | "uncovered" | "revoked" | "nothing" | "unread" | "copies" | "devices" | "locations" | "off-site" | "media kinds" | "looked at" | "hold" | "look";
+        BlockKind: "listing" | "gone" | "unconfirmed" | "uncovered" | "revoked" | "nothing" | "unread" | "copies" | "devices" | "locations" | "off-site" | "media kinds" | "looked at" | "hold" | "health" | "out of use" | "recalled" | "look";
         /** BlockOut */
         BlockOut: {
             /** Have */
@@ -1698,6 +2033,20 @@ export interface components {
             label: string;
         };
         /**
+         * CardDetail
+         * @description rolls, runs, events: newest first; events are what the journal says of the card and its rolls.
+         */
+        CardDetail: {
+            card: components["schemas"]["CardOut"];
+            case: components["schemas"]["CaseOut"];
+            /** Events */
+            events: components["schemas"]["LogEntry"][];
+            /** Rolls */
+            rolls: components["schemas"]["RollOfCard"][];
+            /** Runs */
+            runs: components["schemas"]["RunOfCardOut"][];
+        };
+        /**
          * CardFindingOut
          * @description grave: it asks whether the card is whole. paths: the first of what it is about, `paths_in_all` of them.
          */
@@ -1720,6 +2069,12 @@ export interface components {
          */
         CardGroup: "sign now" | "needs work" | "may go back" | "handed back" | "never read";
         /**
+         * CardLife
+         * @description The first that applies is said.
+         * @enum {string}
+         */
+        CardLife: "retired" | "quarantined" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "waiting";
+        /**
          * CardLine
          * @description A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet
          */
@@ -1736,11 +2091,100 @@ export interface components {
             label: string;
         };
         /**
+         * CardOut
+         * @description A card as the list shows it. whereabouts: where it is or who has it, in words
+         *
+         *     bytes: of what is on it. life_bytes: that were read off it in all. cycles: how often it was filled
+         *     errors: files of which it gave an error, over its life. rate, best_rate: bytes a second in its last run, and the
+         *     best ever; null if unknown
+         *     doubts: what speaks against using it again, in sentences
+         */
+        CardOut: {
+            /** Best Rate */
+            best_rate: number | null;
+            /** Bytes */
+            bytes: number;
+            camera: components["schemas"]["CameraOut"];
+            /** Capacity */
+            capacity: number;
+            /** Card Id */
+            card_id: number;
+            /** Cycles */
+            cycles: number;
+            /** Doubts */
+            doubts: string[];
+            /** Errors */
+            errors: number;
+            /** Files */
+            files: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            life: components["schemas"]["CardLife"];
+            /** Life Bytes */
+            life_bytes: number;
+            /** May Go Back */
+            may_go_back: boolean;
+            /** Out Of Use */
+            out_of_use: string;
+            /** Rate */
+            rate: number | null;
+            /** Read At */
+            read_at: string | null;
+            standing: components["schemas"]["CardStanding"];
+            /** Tag */
+            tag: string | null;
+            /** Whereabouts */
+            whereabouts: string;
+        };
+        /**
          * CardStanding
          * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
          * @enum {string}
          */
-        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back";
+        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use";
+        /**
+         * CardsIn
+         * @description Which cards are asked for; what is left out asks for all. text: part of a label or of a tag of what is on it
+         */
+        CardsIn: {
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
+            life?: components["schemas"]["CardLife"] | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * CardsOut
+         * @description A page of cards, by label. after: hand this in to get the next; null on the last. counts: of all cards
+         */
+        CardsOut: {
+            /** After */
+            after: string | null;
+            /** Cards */
+            cards: components["schemas"]["CardOut"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** In All */
+            in_all: number;
+        };
+        /**
+         * CarrierIn
+         * @description username: in whose bag it is; empty: in nobody's
+         */
+        CarrierIn: {
+            /** Username */
+            username: string;
+        };
         /**
          * CaseOut
          * @description A card and whether it may go back. `may_go_back` is true for a cleared or empty card only.
@@ -1751,8 +2195,15 @@ export interface components {
          *     waived, left_behind, gone: the first names; `…_in_all`: how many
          *     digest: of everything a signature would rest on; signing repeats it. seen: of the listing; waiving repeats it
          *     returned: it was handed back once, and is here again with what was cleared
+         *     void: signatures since the last clearance that do not stand any more
+         *     recalled: it went out as cleared, and that was revoked since
+         *     revoked_at, revoked_by, revoked_why: of the last clearance, where it was taken back
+         *     out_of_use: why it goes to no camera, in a sentence; else empty. doubts: what speaks against using it again
+         *     asked: what is asked of it, in words
          */
         CaseOut: {
+            /** Asked */
+            asked: string;
             /** Blocks */
             blocks: components["schemas"]["BlockOut"][];
             /** Bytes */
@@ -1760,12 +2211,16 @@ export interface components {
             camera: components["schemas"]["CameraOut"];
             /** Card Id */
             card_id: number;
+            /** Clearance Id */
+            clearance_id: number | null;
             /** Cleared At */
             cleared_at: string | null;
             /** Cleared By */
             cleared_by: string[];
             /** Digest */
             digest: string;
+            /** Doubts */
+            doubts: string[];
             /** Files */
             files: number;
             /** Gone */
@@ -1775,6 +2230,8 @@ export interface components {
             group: components["schemas"]["CardGroup"];
             /** Handed Back At */
             handed_back_at: string | null;
+            /** Handed To */
+            handed_to: string;
             /** Holds */
             holds: components["schemas"]["HoldOut"][];
             /** Insertion Id */
@@ -1795,14 +2252,24 @@ export interface components {
             missing_signatures: number;
             /** Needed Copies */
             needed_copies: number;
+            /** Out Of Use */
+            out_of_use: string;
             /** Planks */
             planks: components["schemas"]["PlankOut"][];
             /** Read At */
             read_at: string | null;
+            /** Recalled */
+            recalled: boolean;
             /** Remedy */
             remedy: components["schemas"]["StepOut"][];
             /** Returned */
             returned: boolean;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Revoked By */
+            revoked_by: string;
+            /** Revoked Why */
+            revoked_why: string;
             /** Roll Id */
             roll_id: number | null;
             /** Seen */
@@ -1816,6 +2283,8 @@ export interface components {
             standing: components["schemas"]["CardStanding"];
             /** Tag */
             tag: string | null;
+            /** Void */
+            void: components["schemas"]["VoidOut"][];
             /** Waived */
             waived: components["schemas"]["WaiverOut"][];
             /** Waived In All */
@@ -1844,6 +2313,63 @@ export interface components {
         ChoiceOut: {
             names: components["schemas"]["NamesOut"];
             proposal: components["schemas"]["ProposalOut"];
+        };
+        /**
+         * ClearanceOut
+         * @description evidence: as it was written then; its parts are described in docs/clearances.md.
+         *
+         *     files: the first of what was on the card; files_in_all: how many. since: of the journal, newest first
+         */
+        ClearanceOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Card */
+            card: string;
+            /** Evidence */
+            evidence: {
+                [key: string]: unknown;
+            };
+            /** Files */
+            files: components["schemas"]["ClearedFileOut"][];
+            /** Files In All */
+            files_in_all: number;
+            /** Handed Back At */
+            handed_back_at: string | null;
+            /** Handed To */
+            handed_to: string;
+            /** Id */
+            id: number;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Revoked By */
+            revoked_by: string;
+            /** Revoked Why */
+            revoked_why: string;
+            /** Rolls Now */
+            rolls_now: components["schemas"]["RollNowOut"][];
+            /** Since */
+            since: components["schemas"]["LogEntry"][];
+            /** Tag */
+            tag: string;
+        };
+        /** ClearedFileOut */
+        ClearedFileOut: {
+            /** Checksum */
+            checksum: string;
+            /**
+             * Modified At
+             * Format: date-time
+             */
+            modified_at: string;
+            /** Path */
+            path: string;
+            /** Roll */
+            roll: string;
+            /** Size */
+            size: number;
         };
         /**
          * ClearingOut
@@ -2015,6 +2541,16 @@ export interface components {
             unsafe: number;
         };
         /**
+         * DeliveryIn
+         * @description tags: of the rolls. to: to whom, in words
+         */
+        DeliveryIn: {
+            /** Tags */
+            tags: string[];
+            /** To */
+            to: string;
+        };
+        /**
          * Done
          * @description The act was done; what changed arrives through the live stream.
          */
@@ -2038,6 +2574,13 @@ export interface components {
              * @default here
              */
             place: string;
+        };
+        /** DropIn */
+        DropIn: {
+            /** Paths */
+            paths: string[];
+            /** Reason */
+            reason: string;
         };
         /**
          * EntryOut
@@ -2193,14 +2736,61 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** HoldOut */
+        /**
+         * HandedIn
+         * @description to: who has it now; may be empty.
+         */
+        HandedIn: {
+            /**
+             * To
+             * @default
+             */
+            to: string;
+        };
+        /**
+         * HoldEnd
+         * @description What ends a hold, beside somebody lifting it.
+         * @enum {string}
+         */
+        HoldEnd: "lifted" | "date" | "delivered" | "second signature";
+        /**
+         * HoldIn
+         * @description name: the roll's tag, the card's label, or the camera's letter. until: of one that ends by date
+         */
+        HoldIn: {
+            /** @default lifted */
+            ends: components["schemas"]["HoldEnd"];
+            /** Name */
+            name: string;
+            on: components["schemas"]["HoldOn"];
+            /** Reason */
+            reason: string;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * HoldOn
+         * @enum {string}
+         */
+        HoldOn: "roll" | "card" | "camera";
+        /**
+         * HoldOut
+         * @description on: what it was placed on. ends: what ends it beside somebody lifting it. refusal: somebody would not sign
+         */
         HoldOut: {
             /** By */
             by: string;
+            ends: components["schemas"]["HoldEnd"];
             /** Id */
             id: number;
+            /** On */
+            on: string;
             /** Reason */
             reason: string;
+            /** Refusal */
+            refusal: boolean;
+            /** Until */
+            until: string | null;
         };
         /**
          * Holding
@@ -2386,6 +2976,12 @@ export interface components {
             reason: string;
         };
         /**
+         * LossOf
+         * @description What would be lost.
+         * @enum {string}
+         */
+        LossOf: "device" | "place" | "person";
+        /**
          * Me
          * @description may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
          *
@@ -2533,6 +3129,14 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
+        /**
+         * OpeningIn
+         * @description path: of the clip's main file
+         */
+        OpeningIn: {
+            /** Path */
+            path: string;
+        };
         /** OrderIn */
         OrderIn: {
             /** Ids */
@@ -2563,6 +3167,8 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+            /** Username */
+            username: string;
             /** You */
             you: boolean;
         };
@@ -3026,6 +3632,16 @@ export interface components {
             label: string;
         };
         /**
+         * RefusalIn
+         * @description digest: of the case as it was shown.
+         */
+        RefusalIn: {
+            /** Digest */
+            digest: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Result
          * @description What a reading of a copy, or a look at it, gave of one file.
          * @enum {string}
@@ -3125,16 +3741,50 @@ export interface components {
             words: string;
         };
         /**
+         * RollAfterOut
+         * @description A roll that the loss would hurt. gone: no copy that counts would be left; else it falls below its rule.
+         *
+         *     remedy: what, done now, would make it safe whatever happens; empty where no store has room for it
+         */
+        RollAfterOut: {
+            /** Bytes */
+            bytes: number;
+            /** Card */
+            card: string;
+            /** Gone */
+            gone: boolean;
+            /** Remedy */
+            remedy: components["schemas"]["StepOut"][];
+            /** Tag */
+            tag: string;
+        };
+        /**
          * RollDetail
          * @description readings: the last hundred, newest first.
          *
          *     survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
+         *     asked: what is asked of it, in words. clips, opened: how many there are, and how many of them somebody opened
+         *     delivered_to: empty while it was not. double_of: the roll of which it is another rendering, or empty
          */
         RollDetail: {
+            /** Asked */
+            asked: string;
+            /** Clips */
+            clips: number;
+            /** Delivered At */
+            delivered_at: string | null;
+            /** Delivered To */
+            delivered_to: string;
+            /** Double Of */
+            double_of: string;
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
             /** Left Behind */
             left_behind: string[];
+            /** Opened */
+            opened: number;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             roll: components["schemas"]["RollOut"];
@@ -3146,6 +3796,29 @@ export interface components {
             under_way: components["schemas"]["WorkOut"][];
             /** Waivers */
             waivers: components["schemas"]["WaiverOut"][];
+        };
+        /**
+         * RollNowOut
+         * @description How a roll that was cleared stands now.
+         */
+        RollNowOut: {
+            state: components["schemas"]["RollState"];
+            /** Tag */
+            tag: string;
+        };
+        /** RollOfCard */
+        RollOfCard: {
+            /** Bytes */
+            bytes: number;
+            /** Cleared */
+            cleared: boolean;
+            /** Files */
+            files: number;
+            /** Shoot Day */
+            shoot_day: string;
+            state: components["schemas"]["RollState"];
+            /** Tag */
+            tag: string;
         };
         /**
          * RollOut
@@ -3192,6 +3865,23 @@ export interface components {
          */
         RollState: "below the line" | "short" | "safe";
         /**
+         * RuleChangeOut
+         * @description sentence: what was asked from then on.
+         */
+        RuleChangeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * RuleEffectOut
          * @description sentence: the rule in words. falls, rises: tags of rolls that would no longer, or newly, meet it.
          */
@@ -3206,22 +3896,56 @@ export interface components {
             sentence: string;
         };
         /**
+         * RuleExceptionIn
+         * @description parts: those that differ. null: nothing else is asked any more. reason: not needed to see what it would do
+         */
+        RuleExceptionIn: {
+            on: components["schemas"]["RuledIn"];
+            parts: components["schemas"]["RuleWanted"] | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * RuleExceptionOut
+         * @description sentence: what is asked of it in all, in words. parts: those that differ, by their names
+         */
+        RuleExceptionOut: {
+            kind: components["schemas"]["RuledThing"];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: {
+                [key: string]: number | boolean | null;
+            };
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * RuleIn
          * @description Parts that are left out stay as they are. level: 0 listed, 1 written, 2 attested, 3 read back.
          */
         RuleIn: {
+            /** Chosen Only */
+            chosen_only?: boolean | null;
             /** Copies */
             copies?: number | null;
             /** Devices */
             devices?: number | null;
             /** Fresh Days */
             fresh_days?: number | null;
+            /** Keep Doubles */
+            keep_doubles?: boolean | null;
             /** Level */
             level?: number | null;
             /** Listing Within Minutes */
             listing_within_minutes?: number | null;
             /** Locations */
             locations?: number | null;
+            /** Looked At Percent */
+            looked_at_percent?: number | null;
             /** Looked Within Minutes */
             looked_within_minutes?: number | null;
             /** Media */
@@ -3240,18 +3964,26 @@ export interface components {
          * @description The rule as it is; level: 0 listed, 1 written, 2 attested, 3 read back. None: any age.
          */
         RuleNow: {
+            /** Chosen Only */
+            chosen_only: boolean;
             /** Copies */
             copies: number;
             /** Devices */
             devices: number;
+            /** Exceptions */
+            exceptions: components["schemas"]["RuleExceptionOut"][];
             /** Fresh Days */
             fresh_days: number | null;
+            /** Keep Doubles */
+            keep_doubles: boolean;
             /** Level */
             level: number;
             /** Listing Within Minutes */
             listing_within_minutes: number | null;
             /** Locations */
             locations: number;
+            /** Looked At Percent */
+            looked_at_percent: number;
             /** Looked Within Minutes */
             looked_within_minutes: number | null;
             /** Media */
@@ -3281,18 +4013,24 @@ export interface components {
          * @description A rule that somebody thinks of: the parts of it that would be others.
          */
         RuleWanted: {
+            /** Chosen Only */
+            chosen_only?: boolean | null;
             /** Copies */
             copies?: number | null;
             /** Devices */
             devices?: number | null;
             /** Fresh Days */
             fresh_days?: number | null;
+            /** Keep Doubles */
+            keep_doubles?: boolean | null;
             /** Level */
             level?: number | null;
             /** Listing Within Minutes */
             listing_within_minutes?: number | null;
             /** Locations */
             locations?: number | null;
+            /** Looked At Percent */
+            looked_at_percent?: number | null;
             /** Looked Within Minutes */
             looked_within_minutes?: number | null;
             /** Media */
@@ -3305,11 +4043,49 @@ export interface components {
             signers?: number | null;
         };
         /**
+         * RuledIn
+         * @description What something else is asked of. name: the camera's letter, the plan's name, or the roll's tag
+         */
+        RuledIn: {
+            kind: components["schemas"]["RuledThing"];
+            /** Name */
+            name: string;
+        };
+        /**
+         * RuledThing
+         * @description What may be asked for otherwise than the production does. One that is further down goes before those above.
+         * @enum {string}
+         */
+        RuledThing: "plan" | "camera" | "roll";
+        /**
          * RunKind
          * @description What a run does.
          * @enum {string}
          */
         RunKind: "offload" | "feed" | "check" | "join";
+        /**
+         * RunOfCardOut
+         * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
+         */
+        RunOfCardOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Bytes */
+            bytes: number;
+            /** End */
+            end: string;
+            /** Errors */
+            errors: number;
+            /** Rate */
+            rate: number | null;
+            /** Reader */
+            reader: string;
+            /** Tag */
+            tag: string;
+        };
         /**
          * RunState
          * @description How a run stands, for screens.
@@ -3731,11 +4507,16 @@ export interface components {
          * @description path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
          *
          *     doubtful: the machine cannot tell what it stands on, and nobody has said it
+         *     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
          *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
          */
         StoreOut: {
             /** Backed Up At */
             backed_up_at: string | null;
+            /** Carried By */
+            carried_by: string;
+            /** Carrier */
+            carrier: string;
             /** Counts */
             counts: boolean;
             /** Device */
@@ -3840,6 +4621,7 @@ export interface components {
          *
          *     after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
          *     days: newest first, of everything that is asked for but for the day
+         *     survives_devices, survives_locations: how many losses every roll of the production does; null without rolls
          */
         TallyOut: {
             /** After */
@@ -3854,6 +4636,10 @@ export interface components {
             rule: string;
             /** Stores */
             stores: components["schemas"]["StoreColumn"][];
+            /** Survives Devices */
+            survives_devices: number | null;
+            /** Survives Locations */
+            survives_locations: number | null;
         };
         /**
          * TicketOut
@@ -3880,6 +4666,21 @@ export interface components {
             on: boolean;
             /** Plan */
             plan?: string | null;
+        };
+        /**
+         * VoidOut
+         * @description A signature that does not stand any more. changes: what is otherwise now, in sentences without a full stop
+         */
+        VoidOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Changes */
+            changes: string[];
         };
         /**
          * VolumeOut
@@ -3937,6 +4738,22 @@ export interface components {
             /** Seen */
             seen?: string | null;
         };
+        /**
+         * WaiveStretchIn
+         * @description first, last: paths; every file from one to the other. count: how many the person was shown, of which listing
+         */
+        WaiveStretchIn: {
+            /** Count */
+            count: number;
+            /** First */
+            first: string;
+            /** Last */
+            last: string;
+            /** Reason */
+            reason: string;
+            /** Seen */
+            seen?: string | null;
+        };
         /** WaiverOut */
         WaiverOut: {
             /** By */
@@ -3950,6 +4767,8 @@ export interface components {
         WaterlineOut: {
             /** Bytes Short */
             bytes_short: number;
+            /** Cards Recalled */
+            cards_recalled: string[];
             /** Cards Waiting */
             cards_waiting: string[];
             /** Day */
@@ -3964,6 +4783,28 @@ export interface components {
             runs: number;
             /** Time Zone */
             time_zone: string;
+        };
+        /**
+         * WhatIfOut
+         * @description stores: that would be lost. gone, below: how many rolls. bytes_to_copy: of those below, once each
+         *
+         *     rolls: the first of them, those that would be gone before others. room: bytes free on each store that would be left
+         */
+        WhatIfOut: {
+            /** Below */
+            below: number;
+            /** Bytes To Copy */
+            bytes_to_copy: number;
+            /** Gone */
+            gone: number;
+            /** Rolls */
+            rolls: components["schemas"]["RollAfterOut"][];
+            /** Room */
+            room: {
+                [key: string]: number;
+            };
+            /** Stores */
+            stores: string[];
         };
         /**
          * WorkOut
@@ -6778,6 +7619,182 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_cards_routes_every_card: {
+        parameters: {
+            query?: {
+                text?: string;
+                camera?: string;
+                life?: components["schemas"]["CardLife"] | null;
+                after?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardsOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_cards_routes_one_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_clearing_routes_clearing: {
         parameters: {
             query?: {
@@ -7036,6 +8053,184 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_clearing_routes_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_use_again: {
+        parameters: {
+            query?: {
+                why?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_clearing_routes_give: {
         parameters: {
             query?: never;
@@ -7226,7 +8421,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandedIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -7388,6 +8587,186 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_clearing_routes_refuse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefusalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reason"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_clearing_routes_sign: {
         parameters: {
             query?: never;
@@ -7411,6 +8790,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SignedOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_trust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reason"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */
@@ -7658,17 +9127,21 @@ export interface operations {
             };
         };
     };
-    ruggedraft_api_clearing_routes_lift: {
+    ruggedraft_api_clearing_routes_waive_a_stretch: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 production: string;
-                hold_id: number;
+                card_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveStretchIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -7744,21 +9217,194 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_clearing_routes_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                clearance_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearanceOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_clearing_routes_hold: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 production: string;
-                roll_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Reason"];
+                "application/json": components["schemas"]["HoldIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_clearing_routes_lift: {
+        parameters: {
+            query?: {
+                why?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+                hold_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -9585,6 +11231,91 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_productions_routes_changes_of_the_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleChangeOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_productions_routes_effect_of_a_rule: {
         parameters: {
             query?: never;
@@ -9597,6 +11328,184 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RuleWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleEffectOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_change_an_exception: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleExceptionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_productions_routes_effect_of_an_exception: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleExceptionIn"];
             };
         };
         responses: {
@@ -10022,6 +11931,95 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_stores_routes_what_if_it_is_lost: {
+        parameters: {
+            query: {
+                /** @description What would be lost. */
+                of: "device" | "place" | "person";
+                name: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_stores_routes_backups: {
         parameters: {
             query?: never;
@@ -10035,6 +12033,96 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BackupsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_carried_by: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarrierIn"];
             };
         };
         responses: {
@@ -10561,6 +12649,95 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_rolls_routes_delivered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_rolls_routes_roll: {
         parameters: {
             query?: never;
@@ -10580,6 +12757,182 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RollDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_not_delivered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_dropped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */
@@ -10668,6 +13021,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FilesOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_rolls_routes_opened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpeningIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

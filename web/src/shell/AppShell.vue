@@ -50,7 +50,9 @@ const unknown = ref('')
 useKeys(async (code) => {
   unknown.value = ''
   const found = await askScan(code).catch(() => undefined)
-  if (found?.card) await router.push({ path: '/clearing', query: { card: found.card } })
+  if (found?.card && route.path.startsWith('/cards'))
+    await router.push(`/cards/${encodeURIComponent(found.card)}`)
+  else if (found?.card) await router.push({ path: '/clearing', query: { card: found.card } })
   else if (found?.roll) await router.push(`/tally/${encodeURIComponent(found.roll)}`)
   else
     unknown.value = found

@@ -21,6 +21,13 @@ const parts = computed(() => {
       to: '/tally',
       alarm: true,
     },
+    now.cards_recalled.length && {
+      key: 'recalled',
+      words: t('waterLine.recalled', { cards: counted(now.cards_recalled.length, 'card') }),
+      names: now.cards_recalled,
+      to: '/clearing',
+      alarm: true,
+    },
     now.cards_waiting.length && {
       key: 'waiting',
       words: t('waterLine.withUnsavedFiles', { cards: counted(now.cards_waiting.length, 'card') }),

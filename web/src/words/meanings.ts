@@ -11,5 +11,6 @@ export const MEANINGS: readonly { verdict: string; means: string }[] = [
   { verdict: WORDS.wait, means: t('meanings.wait') },
   { verdict: WORDS.filesGone, means: t('meanings.filesGone') },
   { verdict: WORDS.pulled, means: t('meanings.pulled') },
+  { verdict: WORDS.keep, means: t('meanings.keep') },
   { verdict: WORDS.out, means: t('meanings.out') },
 ]

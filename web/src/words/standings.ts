@@ -14,4 +14,5 @@ export const STANDINGS: Record<Shapes['CardStanding'], string> = {
   'files gone': t('standings.filesGone'),
   'not offloaded': t('standings.notOffloaded'),
   'not clear': t('standings.notClear'),
+  'out of use': t('standings.outOfUse'),
 }

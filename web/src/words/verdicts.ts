@@ -12,6 +12,7 @@ export const WORDS = {
   filesGone: t('verdicts.filesGone'),
   notClear: t('verdicts.notClear'),
   pulled: t('verdicts.pulled'),
+  keep: t('verdicts.keep'),
 } as const
 
 /** What a card's standing comes to, in letters that can be read from two metres; the same on every screen. */
@@ -27,11 +28,12 @@ export const VERDICTS: Record<Shapes['CardStanding'], string> = {
   'files gone': WORDS.filesGone,
   'not offloaded': WORDS.notClear,
   'not clear': WORDS.notClear,
+  'out of use': WORDS.keep,
 }
 
 /** Whether something speaks against the card's reuse. */
 export const speaksAgainst = (verdict: string): boolean =>
-  [WORDS.notClear, WORDS.filesGone, WORDS.pulled].includes(verdict)
+  [WORDS.notClear, WORDS.filesGone, WORDS.pulled, WORDS.keep].includes(verdict)
 
 /** Whether it says that the card may go back to a camera. */
 export const saysGo = (verdict: string): boolean => [WORDS.clear, WORDS.empty].includes(verdict)

@@ -9,7 +9,7 @@ from ruggedraft.clearing.bench import Pulled, ReaderNow, RunOfStay
 from ruggedraft.clearing.card_rows import LastListing
 from ruggedraft.clearing.cases import Case
 from ruggedraft.core.evidence import Level
-from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state
+from ruggedraft.core.redundancy import CardStanding, CopyState, card_sentence, copy_state, rule_for
 from ruggedraft.core.runs import RunState
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.journal.clock import now
@@ -238,7 +238,7 @@ def _identity(slot: ReaderNow) -> IdentityOut | None:
 
 def _offload(run: RunOfStay) -> OffloadOut:
     offload, standing = run.offload, run.standing
-    rule, moment = offload.roll.production.rule.as_rule(), now()
+    rule, moment = rule_for(standing.facts, offload.roll.production.rule.as_rule()), now()
     return OffloadOut(
         id=offload.pk,
         tag=offload.roll.tag,

@@ -1,5 +1,7 @@
 """Clearing: which cards may go back, which may not, and why not? And the line that says what is not safe yet."""
 
+from datetime import UTC
+from hashlib import sha256
 from typing import TYPE_CHECKING
 
 from django.http import HttpRequest, HttpResponse
@@ -9,40 +11,53 @@ from ruggedraft.clearing.acts.answer_for_gone import answer_for_gone
 from ruggedraft.clearing.acts.give_card import give_card
 from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
+from ruggedraft.clearing.acts.refuse_to_sign import refuse_to_sign
+from ruggedraft.clearing.acts.revoke_clearance import revoke_clearance
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
-from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind
+from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind, waive_stretch
 from ruggedraft.clearing.cases import active_cards, case, cases
+from ruggedraft.clearing.clearance_page import clearance_with
 from ruggedraft.clearing.page import CardGroup, page_of_cards
 from ruggedraft.clearing.queries import called, hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
-from ruggedraft.intake.queries import card_of
+from ruggedraft.intake.acts.set_card_aside import set_card_aside, trust_card, use_card_again
+from ruggedraft.intake.queries import card_named, card_of
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import camera_of, production_named
-from ruggedraft.rolls.queries import roll_of
+from ruggedraft.rolls.queries import roll_named
 from ruggedraft.rolls.summaries import places_of_all
 
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
+from .clearance import ClearanceOut
 from .shapes import (
+    AsideIn,
     CardLine,
     CaseOut,
     ClearingOut,
     GivenIn,
     GoneIn,
+    HandedIn,
+    HoldIn,
+    HoldOn,
     Reason,
+    RefusalIn,
     ScanOut,
     SignatureIn,
     SignedOut,
     WaiveIn,
     WaiveLeftIn,
+    WaiveStretchIn,
     WaterlineOut,
     case_out,
 )
 
 if TYPE_CHECKING:
     from ruggedraft.intake.models import Card
+    from ruggedraft.productions.models import Camera, Production
+    from ruggedraft.rolls.models import Roll
 
 router = Router(tags=["clearing"])
 
@@ -93,7 +108,8 @@ def give(request: HttpRequest, production: Path[str], card_id: int, given: Given
 
 @router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
 def sign(request: HttpRequest, production: Path[str], card_id: int, given: SignatureIn) -> SignedOut:
-    signed = sign_clearance(who(request), _card(production, card_id), tag=given.tag, digest=given.digest)
+    mine = sha256((request.session.session_key or "").encode()).hexdigest()
+    signed = sign_clearance(who(request), _card(production, card_id), tag=given.tag, digest=given.digest, session=mine)
     return SignedOut(state=signed.state, cleared=signed.state is Signing.CLEARED, waiting_for=list(signed.waiting_for))
 
 
@@ -122,22 +138,78 @@ def gone(request: HttpRequest, production: Path[str], card_id: int, given: GoneI
     return Done()
 
 
+@router.post("/cards/{card_id}/waive-stretch", response={200: Done, **REFUSED})
+def waive_a_stretch(request: HttpRequest, production: Path[str], card_id: int, given: WaiveStretchIn) -> Done:
+    waive_stretch(who(request), _card(production, card_id), **given.model_dump())
+    return Done()
+
+
+@router.post("/cards/{card_id}/refuse", response={200: Done, **REFUSED})
+def refuse(request: HttpRequest, production: Path[str], card_id: int, given: RefusalIn) -> Done:
+    """Say no instead of signing."""
+    refuse_to_sign(who(request), _card(production, card_id), given.reason, digest=given.digest)
+    return Done()
+
+
+@router.post("/cards/{card_id}/revoke", response={200: Done, **REFUSED})
+def revoke(request: HttpRequest, production: Path[str], card_id: int, given: Reason) -> Done:
+    """Take the card's last clearance back."""
+    revoke_clearance(who(request), _card(production, card_id), given.reason)
+    return Done()
+
+
 @router.post("/cards/{card_id}/hand-back", response={200: Done, **REFUSED})
-def given_back(request: HttpRequest, production: Path[str], card_id: int) -> Done:
-    hand_back(who(request), _card(production, card_id))
+def given_back(request: HttpRequest, production: Path[str], card_id: int, given: HandedIn) -> Done:
+    hand_back(who(request), _card(production, card_id), given.to)
     return Done()
 
 
-@router.post("/rolls/{roll_id}/hold", response={200: Done, **REFUSED})
-def hold(request: HttpRequest, production: Path[str], roll_id: int, given: Reason) -> Done:
-    place_hold(who(request), roll_of(production_named(production), roll_id), given.reason)
+@router.post("/cards/{card_id}/aside", response={200: Done, **REFUSED})
+def aside(request: HttpRequest, production: Path[str], card_id: int, given: AsideIn) -> Done:
+    """Take a card out of use."""
+    set_card_aside(who(request), _card(production, card_id), given.kind, given.reason)
     return Done()
+
+
+@router.delete("/cards/{card_id}/aside", response={200: Done, **REFUSED})
+def use_again(request: HttpRequest, production: Path[str], card_id: int, why: str = "") -> Done:
+    use_card_again(who(request), _card(production, card_id), why)
+    return Done()
+
+
+@router.post("/cards/{card_id}/trust", response={200: Done, **REFUSED})
+def trust(request: HttpRequest, production: Path[str], card_id: int, given: Reason) -> Done:
+    """Answer for a card that gave errors or slowed down."""
+    trust_card(who(request), _card(production, card_id), given.reason)
+    return Done()
+
+
+@router.post("/holds", response={200: Done, **REFUSED})
+def hold(request: HttpRequest, production: Path[str], given: HoldIn) -> Done:
+    here = production_named(production)
+    until = given.until.astimezone(UTC) if given.until else None
+    place_hold(who(request), _held(here, given), given.reason, ends=given.ends, until=until)
+    return Done()
+
+
+def _held(here: "Production", given: HoldIn) -> "Roll | Card | Camera":
+    """Raises NotThere."""
+    if given.on is HoldOn.ROLL:
+        return roll_named(here, given.name)
+    return card_named(here, given.name) if given.on is HoldOn.CARD else camera_of(here, given.name)
 
 
 @router.delete("/holds/{hold_id}", response={200: Done, **REFUSED})
-def lift(request: HttpRequest, production: Path[str], hold_id: int) -> Done:
-    lift_hold(who(request), hold_of(production_named(production), hold_id))
+def lift(request: HttpRequest, production: Path[str], hold_id: int, why: str = "") -> Done:
+    lift_hold(who(request), hold_of(production_named(production), hold_id), why)
     return Done()
+
+
+@router.get("/clearances/{clearance_id}", response=ClearanceOut)
+@one_moment()
+def clearance(request: HttpRequest, production: Path[str], clearance_id: int) -> HttpResponse:
+    """Everything that a clearance was decided on, and what happened since."""
+    return written(ClearanceOut.of(clearance_with(production_named(production), clearance_id)))
 
 
 def _card(production: str, card_id: int) -> "Card":
@@ -162,6 +234,7 @@ def waterline(request: HttpRequest, production: Path[str]) -> HttpResponse:
             bytes_short=line.bytes_short,
             rolls_short=list(line.rolls_short),
             rolls_below=list(line.rolls_below),
+            cards_recalled=list(line.cards_recalled),
             runs=line.runs,
         )
     )

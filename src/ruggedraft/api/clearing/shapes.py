@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from enum import StrEnum
 from typing import Any
 
 from pydantic import BaseModel
@@ -9,19 +10,76 @@ from pydantic import BaseModel
 from ruggedraft.clearing.acts.sign_clearance import Signing
 from ruggedraft.clearing.cases import Case, remedy_of
 from ruggedraft.clearing.page import CardGroup, group_of
-from ruggedraft.core.redundancy import CardStanding, card_sentence, is_lashed
+from ruggedraft.core.redundancy import (
+    CardStanding,
+    HoldEnd,
+    Seen,
+    card_sentence,
+    changes,
+    is_lashed,
+    is_recalled,
+    rule_for,
+    rule_sentence,
+)
+from ruggedraft.intake.models import AsideKind
 from ruggedraft.stores.models import Store
 
-from ..rolls.shapes import BlockOut, PlankOut, StepOut, WaiverOut
+from ..rolls.shapes import BlockOut, HoldOut, PlankOut, StepOut, WaiverOut
 from ..shapes import CameraOut
 
 _MOST_NAMES = 50
 
 
-class HoldOut(BaseModel):
-    id: int
+class HoldOn(StrEnum):
+    ROLL = "roll"
+    CARD = "card"
+    CAMERA = "camera"
+
+
+class HoldIn(BaseModel):
+    """name: the roll's tag, the card's label, or the camera's letter. until: of one that ends by date"""
+
+    on: HoldOn
+    name: str
     reason: str
+    ends: HoldEnd = HoldEnd.LIFTED
+    until: datetime | None = None
+
+
+class VoidOut(BaseModel):
+    """A signature that does not stand any more. changes: what is otherwise now, in sentences without a full stop"""
+
     by: str
+    at: datetime
+    changes: list[str]
+
+
+class RefusalIn(BaseModel):
+    """digest: of the case as it was shown."""
+
+    reason: str
+    digest: str
+
+
+class WaiveStretchIn(BaseModel):
+    """first, last: paths; every file from one to the other. count: how many the person was shown, of which listing"""
+
+    first: str
+    last: str
+    reason: str
+    count: int
+    seen: str | None = None
+
+
+class HandedIn(BaseModel):
+    """to: who has it now; may be empty."""
+
+    to: str = ""
+
+
+class AsideIn(BaseModel):
+    kind: AsideKind
+    reason: str
 
 
 class ScanOut(BaseModel):
@@ -40,6 +98,11 @@ class CaseOut(BaseModel):
     waived, left_behind, gone: the first names; `…_in_all`: how many
     digest: of everything a signature would rest on; signing repeats it. seen: of the listing; waiving repeats it
     returned: it was handed back once, and is here again with what was cleared
+    void: signatures since the last clearance that do not stand any more
+    recalled: it went out as cleared, and that was revoked since
+    revoked_at, revoked_by, revoked_why: of the last clearance, where it was taken back
+    out_of_use: why it goes to no camera, in a sentence; else empty. doubts: what speaks against using it again
+    asked: what is asked of it, in words
     """
 
     card_id: int
@@ -63,7 +126,17 @@ class CaseOut(BaseModel):
     holds: list[HoldOut]
     remedy: list[StepOut]
     signed_by: list[str]
+    void: list[VoidOut]
     missing_signatures: int
+    clearance_id: int | None
+    handed_to: str
+    recalled: bool
+    revoked_at: datetime | None
+    revoked_by: str
+    revoked_why: str
+    out_of_use: str
+    doubts: list[str]
+    asked: str
     cleared_at: datetime | None
     cleared_by: list[str]
     handed_back_at: datetime | None
@@ -155,12 +228,14 @@ class WaterlineOut(BaseModel):
     bytes_short: int
     rolls_short: list[str]
     rolls_below: list[str]
+    cards_recalled: list[str]
     runs: int
 
 
 def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
     verdict, facts = case.verdict, case.facts
-    planks = PlankOut.all_of(case.roll.copies, case.rule, case.moment) if case.roll else []
+    rule = rule_for(case.roll.facts, case.rule) if case.roll else case.rule
+    planks = PlankOut.all_of(case.roll.copies, rule, case.moment) if case.roll else []
     return CaseOut(
         card_id=case.card.pk,
         label=case.card.label,
@@ -172,12 +247,17 @@ def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
         looked_at=_looked_at(planks),
         digest=case.digest,
         blocks=[BlockOut.of(block) for block in verdict.blocks],
-        holds=[HoldOut(id=hold.id, reason=hold.reason, by=hold.by) for hold in case.holds],
+        holds=[HoldOut.of_open(hold) for hold in case.holds],
         remedy=StepOut.all_of(remedy_of(case, places)),
         signed_by=[signature.by for signature in case.signatures],
+        void=_void(case),
         missing_signatures=verdict.missing_signatures,
+        recalled=is_recalled(facts),
+        out_of_use=facts.out_of_use,
+        doubts=list(facts.doubts),
+        asked=rule_sentence(rule),
         returned=case.returned,
-        needed_copies=case.rule.copies,
+        needed_copies=rule.copies,
         waived=[WaiverOut.of(waiver) for waiver in facts.waivers[:_MOST_NAMES]],
         waived_in_all=len(facts.waivers),
         left_behind=list(case.left.paths[:_MOST_NAMES]),
@@ -190,6 +270,15 @@ def case_out(case: Case, places: Mapping[int, Store]) -> CaseOut:
         **_on_it(case),
         **_cleared(case),
     )
+
+
+def _void(case: Case) -> list[VoidOut]:
+    if case.seen is None:
+        return []
+    return [
+        VoidOut(by=one.by, at=one.at, changes=list(changes(Seen.from_data(one.seen), case.seen)) if one.seen else [])
+        for one in case.void
+    ]
 
 
 def _looked_at(planks: Sequence[PlankOut]) -> datetime | None:
@@ -220,4 +309,9 @@ def _cleared(case: Case) -> dict[str, Any]:
     return {
         "cleared_at": cleared.at if cleared else None, "cleared_by": list(cleared.signed_by) if cleared else [],
         "handed_back_at": fact.handed_back_at if fact else None,
+        "clearance_id": cleared.id if cleared else None,
+        "handed_to": fact.handed_to if fact else "",
+        "revoked_at": fact.revoked_at if fact else None,
+        "revoked_by": fact.revoked_by if fact else "",
+        "revoked_why": fact.revoked_why if fact else "",
     }  # fmt: skip

@@ -28,6 +28,7 @@ class PersonOut(BaseModel):
     """active: signs in. you: the person who asks."""
 
     id: int
+    username: str
     name: str
     role: str
     active: bool
@@ -54,7 +55,14 @@ class SecretOut(BaseModel):
 def crew(request: HttpRequest) -> CrewOut:
     me = who(request)
     people = [
-        PersonOut(id=one.pk, name=one.shown_name, role=one.role, active=one.is_active, you=one.pk == me.pk)
+        PersonOut(
+            id=one.pk,
+            username=one.username,
+            name=one.shown_name,
+            role=one.role,
+            active=one.is_active,
+            you=one.pk == me.pk,
+        )
         for one in everybody()
     ]
     return CrewOut(people=people, roles=[RoleOut(role=role, words=words, does=does) for role, words, does in ROLES])

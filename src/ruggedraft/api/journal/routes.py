@@ -34,18 +34,7 @@ def log(
     named = named_in(here, {entry.subject for entry in page})
     people = [LogPerson(username=one.username, name=one.shown_name) for one in everybody()]
     entries = [
-        LogEntry(
-            id=e.pk,
-            at=e.at,
-            person=e.person.shown_name if e.person else None,
-            origin=e.origin,
-            act=e.act,
-            kind=kind_of(e.act),
-            subject=e.subject,
-            card=_about(e.act, e.subject, named.cards),
-            roll=_about(e.act, e.subject, named.rolls),
-            sentence=e.sentence,
-        )
+        LogEntry.of(e, card=_about(e.act, e.subject, named.cards), roll=_about(e.act, e.subject, named.rolls))
         for e in page
     ]
     return LogOut(entries=entries, before=rest, people=people)

@@ -4,7 +4,8 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ruggedraft.journal.kinds import ActKind
+from ruggedraft.journal.kinds import ActKind, kind_of
+from ruggedraft.journal.models import JournalEntry
 
 
 class LogEntry(BaseModel):
@@ -20,6 +21,13 @@ class LogEntry(BaseModel):
     card: str | None
     roll: str | None
     sentence: str
+
+    @classmethod
+    def of(cls, e: JournalEntry, *, card: str | None = None, roll: str | None = None) -> "LogEntry":
+        return cls(
+            id=e.pk, at=e.at, person=e.person.shown_name if e.person else None, origin=e.origin, act=e.act,
+            kind=kind_of(e.act), subject=e.subject, card=card, roll=roll, sentence=e.sentence,
+        )  # fmt: skip
 
 
 class LogPerson(BaseModel):

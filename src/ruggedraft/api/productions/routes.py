@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Path, Router
 
-from ruggedraft.clearing.rule_effect import effect_of
+from ruggedraft.clearing.rule_effect import effect_of, rule_on
 from ruggedraft.core.errors import ActRefused, PlanError
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.naming import CLIP_FIELDS, ROLL_FIELDS
@@ -20,7 +20,13 @@ from ruggedraft.productions.acts.close_production import close_production, open_
 from ruggedraft.productions.acts.open_production import open_production
 from ruggedraft.productions.acts.save_plan import save_plan
 from ruggedraft.productions.acts.save_rig import save_rig
-from ruggedraft.productions.queries import camera_of, plan_of, production_named, set_up_of
+from ruggedraft.productions.queries import (
+    camera_of,
+    plan_of,
+    production_named,
+    rule_changes,
+    set_up_of,
+)
 from ruggedraft.stores.queries import is_lost, stores
 
 from ..offloads.shapes import NamesOut
@@ -36,7 +42,9 @@ from .shapes import (
     PlanOut,
     ProductionIn,
     RigIn,
+    RuleChangeOut,
     RuleEffectOut,
+    RuleExceptionIn,
     RuleIn,
     RuleNow,
     RuleWanted,
@@ -47,6 +55,7 @@ from .shapes import (
 )
 
 router = Router(tags=["set-up"])
+_MOST_CHANGES = 50
 
 
 @router.get("", response=SetUpOut)
@@ -100,7 +109,33 @@ def effect_of_a_rule(request: HttpRequest, production: Path[str], given: RuleWan
     """What would change if the rule was changed so; nothing is."""
     current = production_named(production)
     wanted = rule_with(current, given.model_dump(exclude_unset=True))
-    return RuleEffectOut.of(effect_of(current, wanted.as_rule()), wanted)
+    return RuleEffectOut.of(effect_of(current, wanted))
+
+
+@router.post("/rule/exceptions/effect", response={200: RuleEffectOut, **REFUSED})
+@one_moment()
+def effect_of_an_exception(request: HttpRequest, production: Path[str], given: RuleExceptionIn) -> RuleEffectOut:
+    """What would change if something else was asked of a camera, a plan or a roll; nothing is."""
+    current = production_named(production)
+    on = rule_on(current, given.on.kind, given.on.name)
+    return RuleEffectOut.of(effect_of(current, rule_with(current, _parts(given), on), on))
+
+
+@router.put("/rule/exceptions", response={200: Done, **REFUSED})
+def change_an_exception(request: HttpRequest, production: Path[str], given: RuleExceptionIn) -> Done:
+    current = production_named(production)
+    change_rule(who(request), current, _parts(given), given.reason, rule_on(current, given.on.kind, given.on.name))
+    return Done()
+
+
+def _parts(given: RuleExceptionIn) -> dict[str, int | bool | None] | None:
+    return None if given.parts is None else given.parts.model_dump(exclude_unset=True)
+
+
+@router.get("/rule/changes", response=list[RuleChangeOut])
+def changes_of_the_rule(request: HttpRequest, production: Path[str]) -> list[RuleChangeOut]:
+    """The last ones, newest first."""
+    return [RuleChangeOut.of(change) for change in rule_changes(production_named(production), _MOST_CHANGES)]
 
 
 @router.patch("/rule", response={200: Done, **REFUSED})

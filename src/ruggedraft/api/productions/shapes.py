@@ -1,14 +1,22 @@
 """Production, cameras, rigs and plans as the set-up shows them."""
 
-from datetime import date
-from typing import Self
+from collections.abc import Mapping
+from datetime import date, datetime
+from typing import Any, Self
 
 from pydantic import BaseModel
 
 from ruggedraft.clearing.rule_effect import RuleEffect
 from ruggedraft.core.redundancy import CardStanding, rule_sentence
 from ruggedraft.productions.acts.save_plan import PlanWords
-from ruggedraft.productions.models import Plan, RedundancyRule
+from ruggedraft.productions.models import (
+    Plan,
+    RedundancyRule,
+    RuleChange,
+    RuledThing,
+    default_parts,
+    rule_of,
+)
 
 from ..offloads.shapes import NamesOut
 
@@ -115,6 +123,24 @@ class RuleWanted(BaseModel):
     listing_within_minutes: int | None = None
     looked_within_minutes: int | None = None
     shelf_days: int | None = None
+    looked_at_percent: int | None = None
+    keep_doubles: bool | None = None
+    chosen_only: bool | None = None
+
+
+class RuledIn(BaseModel):
+    """What something else is asked of. name: the camera's letter, the plan's name, or the roll's tag"""
+
+    kind: RuledThing
+    name: str
+
+
+class RuleExceptionIn(BaseModel):
+    """parts: those that differ. null: nothing else is asked any more. reason: not needed to see what it would do"""
+
+    on: RuledIn
+    parts: RuleWanted | None
+    reason: str = ""
 
 
 class RuleIn(RuleWanted):
@@ -138,9 +164,9 @@ class RuleEffectOut(BaseModel):
     rises: list[str]
 
     @classmethod
-    def of(cls, effect: RuleEffect, wanted: RedundancyRule) -> Self:
+    def of(cls, effect: RuleEffect) -> Self:
         cards = [CardChangeOut(label=one.label, before=one.before, after=one.after) for one in effect.cards]
-        sentence = rule_sentence(wanted.as_rule())
+        sentence = rule_sentence(effect.asked)
         return cls(sentence=sentence, cards=cards, falls=list(effect.falls), rises=list(effect.rises))
 
 
@@ -159,11 +185,44 @@ class RuleNow(BaseModel):
     listing_within_minutes: int | None
     looked_within_minutes: int | None
     shelf_days: int | None
+    looked_at_percent: int
+    keep_doubles: bool
+    chosen_only: bool
+    exceptions: list["RuleExceptionOut"]
 
     @classmethod
     def of(cls, rule: RedundancyRule) -> Self:
-        names = [name for name in cls.model_fields if name != "sentence"]
-        return cls(sentence=rule_sentence(rule.as_rule()), **{name: getattr(rule, name) for name in names})
+        others = [RuleExceptionOut.of(one, rule) for one in rule.exceptions]
+        parts: dict[str, Any] = rule.parts()
+        return cls(sentence=rule_sentence(rule.as_rule()), exceptions=others, **parts)
+
+
+class RuleExceptionOut(BaseModel):
+    """sentence: what is asked of it in all, in words. parts: those that differ, by their names"""
+
+    kind: RuledThing
+    name: str
+    sentence: str
+    parts: dict[str, int | bool | None]
+
+    @classmethod
+    def of(cls, one: Mapping[str, Any], rule: RedundancyRule) -> Self:
+        sentence = rule_sentence(rule_of(rule.parts() | one["parts"]))
+        return cls(kind=RuledThing(one["on"]), name=one["name"], sentence=sentence, parts=one["parts"])
+
+
+class RuleChangeOut(BaseModel):
+    """sentence: what was asked from then on."""
+
+    at: datetime
+    by: str
+    reason: str
+    sentence: str
+
+    @classmethod
+    def of(cls, change: RuleChange) -> Self:
+        said = rule_sentence(rule_of(default_parts() | change.rule))
+        return cls(at=change.at, by=change.person.shown_name, reason=change.reason, sentence=said)
 
 
 class OpenIn(BaseModel):

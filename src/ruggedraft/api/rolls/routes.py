@@ -1,32 +1,42 @@
 """Tally: where does every roll exist, and what is missing?"""
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
 from ruggedraft.checks.queries import open_checks
+from ruggedraft.clearing.acts.drop_files import drop_files
+from ruggedraft.clearing.queries import holds_on
 from ruggedraft.clearing.roll_cases import RollCase, left_of, roll_case
 from ruggedraft.clearing.tally import page_of_rolls
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence, Level, Result
-from ruggedraft.core.redundancy import rule_sentence, survival
+from ruggedraft.core.redundancy import Rule, rule_for, rule_sentence, survival
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.queries import open_feeds
 from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.acts.note_opening import note_opening
+from ruggedraft.rolls.acts.say_delivered import say_delivered, take_delivery_back
 from ruggedraft.rolls.footage import footage_of
-from ruggedraft.rolls.queries import faults_of, files_after, readings_of
+from ruggedraft.rolls.queries import delivery_of, faults_of, files_after, readings_of, roll_named
 from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.rolls.summaries import places_of_all
 
 from ..answers import written
+from ..shapes import REFUSED, Done
 from ..stores.shapes import StoreColumn
+from ..who import who
 from .shapes import (
     DayOut,
+    DeliveryIn,
+    DropIn,
     FaultOut,
     FileOut,
     FilesOut,
+    HoldOut,
+    OpeningIn,
     ReadingOut,
     RollDetail,
     RollOut,
@@ -66,6 +76,8 @@ def tally(
             after=page.after,
             in_all=page.in_all,
             days=[DayOut.of(day, here) for day in page.days],
+            survives_devices=page.survives.devices if page.survives else None,
+            survives_locations=page.survives.locations if page.survives else None,
         )
     )
 
@@ -97,9 +109,36 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
             ],
             waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
             left_behind=left_of(row, _MOST),
+            **_said(case, rule),
             under_way=_under_way(row),
         )
     )
+
+
+@router.post("/deliveries", response={200: Done, **REFUSED})
+def delivered(request: HttpRequest, production: Path[str], given: DeliveryIn) -> Done:
+    say_delivered(who(request), production_named(production), given.tags, given.to)
+    return Done()
+
+
+@router.delete("/rolls/{tag}/delivery", response={200: Done, **REFUSED})
+def not_delivered(request: HttpRequest, production: Path[str], tag: str) -> Done:
+    take_delivery_back(who(request), production_named(production), tag)
+    return Done()
+
+
+@router.post("/rolls/{tag}/openings", response={200: Done, **REFUSED})
+def opened(request: HttpRequest, production: Path[str], tag: str, given: OpeningIn) -> Done:
+    """Somebody opened a clip and looked at it."""
+    note_opening(who(request), roll_named(production_named(production), tag), given.path)
+    return Done()
+
+
+@router.post("/rolls/{tag}/drops", response={200: Done, **REFUSED})
+def dropped(request: HttpRequest, production: Path[str], tag: str, given: DropIn) -> Done:
+    """Say of files of a roll that nobody needs them."""
+    drop_files(who(request), roll_named(production_named(production), tag), given.paths, given.reason)
+    return Done()
 
 
 @router.get("/rolls/{tag}/files", response=FilesOut)
@@ -117,6 +156,21 @@ def _case(production: "Production", tag: str) -> RollCase:
     if found is None:
         raise NotThere(f"There is no roll {tag} in {production.name}.")
     return found
+
+
+def _said(case: RollCase, rule: Rule) -> dict[str, Any]:
+    """What people asked of a roll and said of it."""
+    facts, row = case.standing.facts, case.standing.roll
+    delivery = delivery_of(row)
+    return {
+        "asked": rule_sentence(rule_for(facts, rule)),
+        "clips": case.standing.clips,
+        "opened": case.standing.opened,
+        "delivered_to": delivery.to if delivery else "",
+        "delivered_at": delivery.at if delivery else None,
+        "double_of": facts.double_of,
+        "holds": [HoldOut.of(hold) for hold in holds_on(row)],
+    }
 
 
 def _under_way(roll: "Roll") -> list[WorkOut]:

@@ -6,19 +6,23 @@ from datetime import date, datetime
 from pydantic import BaseModel
 
 from ruggedraft.checks.models import CheckRun
+from ruggedraft.clearing.models import Hold
 from ruggedraft.clearing.roll_cases import RollCase, RollRemedy, roll_remedy
+from ruggedraft.clearing.said import OpenHold
 from ruggedraft.clearing.tally import Day, Sought
 from ruggedraft.core.evidence import Level, Result
 from ruggedraft.core.redundancy import (
     Block,
     BlockKind,
     CopyState,
+    HoldEnd,
     RollState,
     Rule,
     Step,
     StepKind,
     WaiverFact,
     copy_state,
+    rule_for,
 )
 from ruggedraft.core.runs import RunKind, RunState
 from ruggedraft.offloads.models import Feed
@@ -166,6 +170,7 @@ class RollOut(BaseModel):
     @staticmethod
     def of(case: RollCase, rule: Rule, moment: datetime, places: Mapping[int, Store]) -> "RollOut":
         roll, facts = case.standing.roll, case.standing.facts
+        rule = rule_for(facts, rule)
         return RollOut(
             roll_id=roll.pk,
             tag=roll.tag,
@@ -198,6 +203,50 @@ class WaiverOut(BaseModel):
     @staticmethod
     def of(waiver: WaiverFact) -> "WaiverOut":
         return WaiverOut(path=waiver.file.path, reason=waiver.reason, by=waiver.by)
+
+
+class HoldOut(BaseModel):
+    """on: what it was placed on. ends: what ends it beside somebody lifting it. refusal: somebody would not sign"""
+
+    id: int
+    on: str
+    reason: str
+    by: str
+    ends: HoldEnd
+    until: datetime | None
+    refusal: bool
+
+    @classmethod
+    def of_open(cls, hold: OpenHold) -> "HoldOut":
+        return cls(
+            id=hold.id, on=hold.on, reason=hold.reason, by=hold.by, ends=hold.ends, until=hold.until,
+            refusal=hold.refusal,
+        )  # fmt: skip
+
+    @classmethod
+    def of(cls, hold: Hold) -> "HoldOut":
+        return cls(
+            id=hold.pk, on=hold.on, reason=hold.reason, by=hold.placed_by.shown_name, ends=HoldEnd(hold.ends),
+            until=hold.until, refusal=hold.refusal,
+        )  # fmt: skip
+
+
+class DeliveryIn(BaseModel):
+    """tags: of the rolls. to: to whom, in words"""
+
+    tags: list[str]
+    to: str
+
+
+class OpeningIn(BaseModel):
+    """path: of the clip's main file"""
+
+    path: str
+
+
+class DropIn(BaseModel):
+    paths: list[str]
+    reason: str
 
 
 class SoughtIn(BaseModel):
@@ -239,9 +288,12 @@ class TallyOut(BaseModel):
 
     after: hand this in to get the next page; null on the last. in_all: how many rolls were asked for
     days: newest first, of everything that is asked for but for the day
+    survives_devices, survives_locations: how many losses every roll of the production does; null without rolls
     """
 
     rule: str
+    survives_devices: int | None
+    survives_locations: int | None
     stores: list[StoreColumn]
     rolls: list[RollOut]
     after: str | None
@@ -319,7 +371,10 @@ class WorkOut(BaseModel):
 class RollDetail(BaseModel):
     """readings: the last hundred, newest first.
 
-    survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none)."""
+    survives: how many devices, and how many locations, may be lost before the last counting copy is (-1: none).
+    asked: what is asked of it, in words. clips, opened: how many there are, and how many of them somebody opened
+    delivered_to: empty while it was not. double_of: the roll of which it is another rendering, or empty
+    """
 
     roll: RollOut
     survives_devices: int
@@ -328,4 +383,11 @@ class RollDetail(BaseModel):
     readings: list[ReadingOut]
     waivers: list[WaiverOut]
     left_behind: list[str]
+    asked: str
+    clips: int
+    opened: int
+    delivered_to: str
+    delivered_at: datetime | None
+    double_of: str
+    holds: list[HoldOut]
     under_way: list[WorkOut]

@@ -1,25 +1,32 @@
 """Stores: what they stand on and where, those on devices that are lost or found, and drives that may become one."""
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
+from ruggedraft.clearing.what_if import LossOf, what_if
+from ruggedraft.crew.queries import person_called
 from ruggedraft.intake.acts.say_reader import say_reader
 from ruggedraft.intake.acts.use_drive import use_drive
 from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import said_to_be_cards
+from ruggedraft.kit.acts.carry_device import carry_device
 from ruggedraft.kit.stations import station_named, stations_elsewhere
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
+from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.acts.choose_backups import choose_backups
 from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
 
+from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import BackupsIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
+from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
+from .what_if import WhatIfOut
 
 router = Router(tags=["stores"])
 
@@ -61,6 +68,21 @@ def copies_may_go_there(request: HttpRequest, production: Path[str], given: Stor
         send(who(request), station_named(given.station), "use drive", **said)
     else:
         use_drive(who(request), **said)
+    return Done()
+
+
+@router.get("/what-if", response={200: WhatIfOut, **REFUSED})
+@one_moment()
+def what_if_it_is_lost(request: HttpRequest, production: Path[str], of: LossOf, name: str) -> HttpResponse:
+    """What would be lost with a device, a place, or somebody's bag; and what, done now, would help."""
+    return written(WhatIfOut.of(what_if(production_named(production), places_of_all(), of, name)))
+
+
+@router.put("/{name}/carrier", response={200: Done, **REFUSED})
+def carried_by(request: HttpRequest, production: Path[str], name: str, given: CarrierIn) -> Done:
+    """Say in whose bag the device is that a store is on."""
+    carrier = person_called(given.username) if given.username else None
+    carry_device(who(request), store_named(name).device, carrier)
     return Done()
 
 

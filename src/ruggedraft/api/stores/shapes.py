@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import backed_up_at, devices_of, sighting_of, store_facts
+from ruggedraft.stores.queries import backed_up_at, carrier_of, devices_of, sighting_of, store_facts
 from ruggedraft.stores.volumes import Volume, medium_of, speaks_against
 
 
@@ -45,6 +45,7 @@ class StoreOut(StoreColumn):
     """path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
 
     doubtful: the machine cannot tell what it stands on, and nobody has said it
+    carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
     keeps_backups: the ledger is backed up there, last at `backed_up_at`
     """
 
@@ -53,17 +54,20 @@ class StoreOut(StoreColumn):
     doubtful: bool
     system_disk_reason: str
     landing: bool
+    carried_by: str
+    carrier: str
     keeps_backups: bool
     backed_up_at: datetime | None
 
     @staticmethod
     def of(store: Store) -> "StoreOut":
         """store: from `stores.queries.stores()`"""
-        devices = devices_of(store)
+        devices, carrier = devices_of(store), carrier_of(store)
         return StoreOut(
             **StoreColumn.of(store).model_dump(), path=store.path,
             devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
             system_disk_reason=store.system_disk_reason, landing=store.landing,
+            carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
             keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip
 
@@ -129,6 +133,12 @@ class StoreIn(BaseModel):
 class PlaceIn(BaseModel):
     place: str
     offsite: bool
+
+
+class CarrierIn(BaseModel):
+    """username: in whose bag it is; empty: in nobody's"""
+
+    username: str
 
 
 class BackupsIn(BaseModel):

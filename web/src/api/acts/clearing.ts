@@ -1,4 +1,4 @@
-import { answered, client } from '../client'
+import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
 import { useAct } from './act'
 import { t } from '../../words/say'
@@ -52,5 +52,102 @@ export const useAnswerForGone = () =>
     'waterline',
   )
 
+/** to: who has it now; may be empty */
 export const useHandBack = () =>
-  useAct((card: number) => answered(client.POST(`${P}/hand-back`, ofCard(card))), 'clearing')
+  useAct(
+    ({ card, to }: { card: number; to: string }) =>
+      answered(client.POST(`${P}/hand-back`, { ...ofCard(card), body: { to } })),
+    'clearing',
+    'cards',
+    'card',
+  )
+
+/** Say no instead of signing. digest: of the case as it was shown */
+export const useRefuseToSign = () =>
+  useAct(
+    ({ card, ...body }: { card: number; reason: string; digest: string }) =>
+      answered(client.POST(`${P}/refuse`, { ...ofCard(card), body })),
+    'clearing',
+  )
+
+/** Take a card's last clearance back. */
+export const useRevokeClearance = () =>
+  useAct(
+    ({ card, reason }: { card: number; reason: string }) =>
+      answered(client.POST(`${P}/revoke`, { ...ofCard(card), body: { reason } })),
+    'clearing',
+    'waterline',
+    'card',
+  )
+
+/** first, last: paths; every file from one to the other. count, seen: how many the person saw, in which listing */
+export const useWaiveStretch = () =>
+  useAct(
+    ({ card, ...body }: Shapes['WaiveStretchIn'] & { card: number }) =>
+      answered(client.POST(`${P}/waive-stretch`, { ...ofCard(card), body })),
+    'clearing',
+  )
+
+/** On a roll, a card, or whatever a camera shot. */
+export const usePlaceHold = () =>
+  useAct(
+    (body: Shapes['HoldIn']) =>
+      answered(
+        client.POST('/api/productions/{production}/clearing/holds', {
+          params: { path: { production: HERE } },
+          body,
+        }),
+      ),
+    'clearing',
+    'roll',
+    'card',
+    'cards',
+  )
+
+export const useLiftHold = () =>
+  useAct(
+    ({ hold, why }: { hold: number; why: string }) =>
+      answered(
+        client.DELETE('/api/productions/{production}/clearing/holds/{hold_id}', {
+          params: { path: { production: HERE, hold_id: hold }, query: { why } },
+        }),
+      ),
+    'clearing',
+    'roll',
+    'card',
+    'cards',
+  )
+
+/** Take a card out of use. */
+export const useSetAside = () =>
+  useAct(
+    ({ card, ...body }: Shapes['AsideIn'] & { card: number }) =>
+      answered(client.POST(`${P}/aside`, { ...ofCard(card), body })),
+    'clearing',
+    'cards',
+    'card',
+  )
+
+/** Take it into use again. */
+export const useUseAgain = () =>
+  useAct(
+    ({ card, why }: { card: number; why: string }) =>
+      answered(
+        client.DELETE(`${P}/aside`, {
+          params: { path: { production: HERE, card_id: card }, query: { why } },
+        }),
+      ),
+    'clearing',
+    'cards',
+    'card',
+  )
+
+/** Answer for a card that gave errors or slowed down. */
+export const useTrustCard = () =>
+  useAct(
+    ({ card, reason }: { card: number; reason: string }) =>
+      answered(client.POST(`${P}/trust`, { ...ofCard(card), body: { reason } })),
+    'clearing',
+    'cards',
+    'card',
+  )

@@ -1,4 +1,4 @@
-import { answered, client } from '../client'
+import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
 import { useAct } from './act'
 
@@ -49,5 +49,43 @@ export const useBringRoll = () =>
       ),
     'roll',
     'tally',
+    'clearing',
+  )
+
+const R = '/api/productions/{production}/tally/rolls/{tag}'
+const ofRoll = (tag: string) => ({ params: { path: { production: HERE, tag } } })
+
+/** Say that rolls were given to whom they were made for. */
+export const useSayDelivered = () =>
+  useAct(
+    (body: Shapes['DeliveryIn']) =>
+      answered(
+        client.POST('/api/productions/{production}/tally/deliveries', {
+          params: { path: { production: HERE } },
+          body,
+        }),
+      ),
+    'roll',
+    'clearing',
+  )
+
+/** Say that a roll was not delivered after all. */
+export const useTakeDeliveryBack = () =>
+  useAct((tag: string) => answered(client.DELETE(`${R}/delivery`, ofRoll(tag))), 'roll', 'clearing')
+
+/** Note that somebody opened a clip. */
+export const useNoteOpening = () =>
+  useAct(
+    ({ tag, path }: { tag: string; path: string }) =>
+      answered(client.POST(`${R}/openings`, { ...ofRoll(tag), body: { path } })),
+    'roll',
+  )
+
+/** Say of files of a roll that nobody needs them. */
+export const useDropFiles = () =>
+  useAct(
+    ({ tag, ...body }: Shapes['DropIn'] & { tag: string }) =>
+      answered(client.POST(`${R}/drops`, { ...ofRoll(tag), body })),
+    'roll',
     'clearing',
   )

@@ -40,6 +40,14 @@ export const useGiveCard = () =>
 export const useChangeRule = () =>
   useAct((body: Shapes['RuleIn']) => answered(client.PATCH(`${P}/rule`, { ...here, body })), 'setup')
 
+/** Ask something else of a camera, a plan or a roll; nothing else any more where there are no parts. */
+export const useChangeException = () =>
+  useAct(
+    (body: Shapes['RuleExceptionIn']) => answered(client.PUT(`${P}/rule/exceptions`, { ...here, body })),
+    'setup',
+    'effect',
+  )
+
 export const useAddCamera = () =>
   useAct((body: Shapes['CameraIn']) => answered(client.POST(`${P}/cameras`, { ...here, body })), 'setup')
 

@@ -45,3 +45,12 @@ export const useStateDevice = () =>
       answered(client.POST(`${P}/{name}/device`, { ...ofStore(store), body })),
     'stores',
   )
+
+/** Say in whose bag the device is that a store is on; nobody's where the name is empty. */
+export const useCarryStore = () =>
+  useAct(
+    ({ store, username }: { store: string; username: string }) =>
+      answered(client.PUT(`${P}/{name}/carrier`, { ...ofStore(store), body: { username } })),
+    'stores',
+    'whatif',
+  )

@@ -30,6 +30,9 @@ export type Question =
   | 'cards'
   | 'readers'
   | 'effect'
+  | 'card'
+  | 'clearance'
+  | 'whatif'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -50,9 +53,12 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'standins',
     'clearing',
     'waterline',
+    'card',
   ],
   cards: [
     'effect',
+    'card',
+    'clearance',
     'cards',
     'moves',
     'bench',
@@ -78,9 +84,25 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'choice',
     'rigs',
   ],
-  rolls: ['effect', 'bench', 'choice', 'contents', 'tally', 'roll', 'files', 'clearing', 'waterline', 'log'],
+  rolls: [
+    'card',
+    'clearance',
+    'whatif',
+    'effect',
+    'bench',
+    'choice',
+    'contents',
+    'tally',
+    'roll',
+    'files',
+    'clearing',
+    'waterline',
+    'log',
+  ],
   stores: [
     'effect',
+    'whatif',
+    'card',
     'stores',
     'volumes',
     'setup',

@@ -18,3 +18,21 @@ export const useRuleEffect = (wanted: MaybeRefOrGetter<Shapes['RuleWanted']>) =>
     placeholderData: keepPreviousData,
     retry: false,
   })
+
+/** The same for what would be asked of a camera, a plan or a roll alone. */
+export const useExceptionEffect = (
+  wanted: MaybeRefOrGetter<{ on: Shapes['RuledIn']; parts: Shapes['RuleWanted'] } | undefined>,
+) =>
+  useQuery({
+    queryKey: ['effect', 'exception', wanted],
+    queryFn: () =>
+      answered(
+        client.POST('/api/productions/{production}/setup/rule/exceptions/effect', {
+          params: { path: { production: HERE } },
+          body: { reason: '', parts: null, on: { kind: 'camera', name: '' }, ...toValue(wanted) },
+        }),
+      ),
+    enabled: () => toValue(wanted) !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })

@@ -12,6 +12,8 @@ import { useWho } from '../../shell/me'
 import { age } from '../../words/times'
 import { counted } from '../../words/units'
 import { VERDICTS } from '../../words/verdicts'
+import HoldList from '../../parts/HoldList.vue'
+import SayIt from '../../parts/SayIt.vue'
 import WaiveLeft from './WaiveLeft.vue'
 import { listed, t } from '../../words/say'
 import SaidNo from '../../parts/SaidNo.vue'
@@ -35,7 +37,11 @@ const since = computed(() => {
   if (one.cleared_at && (one.standing === 'cleared' || one.standing === 'handed back'))
     parts.push(t('caseRow.clearedBy', { age: age(one.cleared_at), people: listed(one.cleared_by) }))
   if (one.handed_back_at && one.standing === 'handed back')
-    parts.push(t('caseRow.handedBack', { age: age(one.handed_back_at) }))
+    parts.push(
+      one.handed_to
+        ? t('caseRow.handedTo', { to: one.handed_to, age: age(one.handed_back_at) })
+        : t('caseRow.handedBack', { age: age(one.handed_back_at) }),
+    )
   if (one.read_at) parts.push(t('caseRow.cardRead', { age: age(one.read_at) }))
   if (one.looked_at && (toSign.value || one.standing === 'cleared'))
     parts.push(t('caseRow.itsCopiesLookedAt', { age: age(one.looked_at) }))
@@ -43,6 +49,11 @@ const since = computed(() => {
   const words = parts.join(', ')
   return words.charAt(0).toUpperCase() + words.slice(1) + '.'
 })
+const goesBack = computed(
+  () =>
+    !props.one.slot &&
+    (props.one.standing === 'cleared' || (props.one.standing === 'handed back' && !props.one.handed_to)),
+)
 const NAMES = 3
 const named = computed(() => {
   if (props.one.standing === 'not offloaded' || props.one.gone_in_all) return []
@@ -71,9 +82,17 @@ const read = useReadCard()
     tabindex="-1"
   >
     <p><VerdictMark class="wide" :verdict="verdict" /></p>
-    <p class="who tag">{{ one.label }}</p>
+    <p class="who tag">
+      <RouterLink :to="`/cards/${encodeURIComponent(one.label)}`">{{ one.label }}</RouterLink>
+    </p>
     <div class="what">
       <p data-sentence>{{ one.sentence }}</p>
+      <HoldList :holds="one.holds" />
+      <p v-for="void_ in one.void" :key="void_.by + void_.at" class="trouble" data-void>
+        {{
+          t('caseRow.noLongerStands', { by: void_.by, age: age(void_.at), changes: void_.changes.join('; ') })
+        }}
+      </p>
       <p v-if="one.signed_by.length && toSign">
         {{ t('caseRow.signedBy', { people: listed(one.signed_by) }) }}
       </p>
@@ -108,7 +127,7 @@ const read = useReadCard()
         </template>
         <span data-since>{{ since }}</span>
       </p>
-      <SaidNo :error="read.error.value ?? handBack.error.value" />
+      <SaidNo :error="read.error.value" />
     </div>
     <RaftMark
       v-if="one.planks.length"
@@ -148,15 +167,18 @@ const read = useReadCard()
         :busy="read.isPending.value"
         @press="read.mutate(one.card_id)"
       />
-      <ActButton
-        v-if="one.standing === 'cleared' && !one.slot"
-        type="button"
-        class="quiet small"
-        :label="t('caseRow.isHandedBack', { label: one.label })"
+      <SayIt
+        v-if="goesBack"
+        name="hand-back"
+        :act="t('caseRow.isHandedBack', { label: one.label })"
+        :ask="t('cardPage.toWhom')"
+        :go="t('cardPage.hasIt')"
+        optional
         data-hand-back
         :why-not="whyNot('sign')"
         :busy="handBack.isPending.value"
-        @press="handBack.mutate(one.card_id)"
+        :error="handBack.error.value"
+        @say="(to, done) => handBack.mutate({ card: one.card_id, to }, { onSuccess: done })"
       />
     </div>
   </li>

@@ -43,6 +43,14 @@ const unseen = computed(() => of('never read'))
 const setUp = useSetUp()
 const cameras = computed(() => setUp.data.value?.cameras ?? [])
 
+/** Whoever comes from a card's page to sign finds the view open. */
+watch(
+  () => route.query['sign'] && all.value.find((one) => one.label.toUpperCase() === scanned.value),
+  (one) => {
+    if (one && one.group === 'sign now') signing.value = one.card_id
+  },
+  { immediate: true },
+)
 watch(
   [scanned, () => all.value.length],
   async () => {

@@ -2,7 +2,7 @@
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
-import { useLookAtCard, useSignClearance } from '../../api/acts/clearing'
+import { useLookAtCard, useRefuseToSign, useSignClearance } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
 import BoxDialog from '../../shell/BoxDialog.vue'
@@ -11,6 +11,7 @@ import { bytes, counted } from '../../words/units'
 import { t } from '../../words/say'
 import { EVIDENCE } from '../../words/evidence'
 import SaidNo from '../../parts/SaidNo.vue'
+import SayIt from '../../parts/SayIt.vue'
 
 /** What cannot be undone asks for the roll's tag, and says what will happen. */
 const props = defineProps<{ one: Shapes['CaseOut'] | undefined }>()
@@ -56,6 +57,17 @@ const how = (plank: Shapes['PlankOut']) => {
   return parts.join(', ')
 }
 
+const refuse = useRefuseToSign()
+function sayNo(reason: string, done: () => void) {
+  const one = shown.value
+  if (!one) return
+  const close = () => {
+    done()
+    emit('close')
+  }
+  refuse.mutate({ card: one.card_id, reason, digest: one.digest }, { onSuccess: close })
+}
+
 async function submit() {
   const one = shown.value
   if (!one || !right.value) return
@@ -95,6 +107,13 @@ async function submit() {
           </li>
         </ul>
       </div>
+      <div v-if="shown.void.length" class="trouble" data-changed>
+        <p v-for="one_ in shown.void" :key="one_.by + one_.at">
+          {{ t('signBox.signedBefore', { by: one_.by, age: age(one_.at) }) }}
+          {{ one_.changes.join('; ') }}.
+        </p>
+      </div>
+      <p v-for="name in shown.signed_by" :key="name">{{ t('signBox.hasSigned', { name }) }}</p>
       <p>
         <strong>{{
           t(shown.missing_signatures > 1 ? 'signBox.afterTheLast' : 'signBox.afterThis', {
@@ -130,6 +149,16 @@ async function submit() {
         <Button class="act quiet" type="button" :label="t('signBox.leaveIt')" @click="emit('close')" />
       </p>
     </form>
+    <SayIt
+      v-if="shown"
+      name="refuse"
+      :act="t('signBox.refuse')"
+      :ask="t('signBox.whyNot')"
+      :go="t('signBox.iDoNotSign')"
+      :busy="refuse.isPending.value"
+      :error="refuse.error.value"
+      @say="sayNo"
+    />
   </BoxDialog>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref } from 'vue'
 import { useChangeRule } from '../../api/acts/setup'
@@ -6,6 +7,8 @@ import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import RuleEffect from './RuleEffect.vue'
+import RuleExceptions from './RuleExceptions.vue'
+import RuleHistory from './RuleHistory.vue'
 import NumberField from '../../parts/NumberField.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { sayWhy, useWho } from '../../shell/me'
@@ -32,13 +35,25 @@ const draft = reactive({
   media: props.rule.media,
   signers: props.rule.signers,
   level: props.rule.level,
+  looked_at_percent: props.rule.looked_at_percent,
+  fresh_days: props.rule.fresh_days ?? 0,
+  shelf_days: props.rule.shelf_days ?? 0,
+  keep_doubles: props.rule.keep_doubles,
+  chosen_only: props.rule.chosen_only,
 })
+/** No limit is written as none, and typed as 0. */
+const DAYS = ['fresh_days', 'shelf_days'] as const
+const asSaid = (name: string, value: number | boolean) =>
+  (DAYS as readonly string[]).includes(name) && value === 0 ? null : value
+const DAY_LABELS = { fresh_days: 'ruleForm.fresh', shelf_days: 'ruleForm.shelf' } as const
 const levels = Object.values(EVIDENCE).map((name, value) => ({ name, value }))
 const reason = ref('')
 const save = useChangeRule()
 const changed = computed(() =>
   Object.fromEntries(
-    Object.entries(draft).filter(([name, value]) => props.rule[name as keyof typeof draft] !== value),
+    Object.entries(draft)
+      .map(([name, value]) => [name, asSaid(name, value)] as const)
+      .filter(([name, value]) => props.rule[name as keyof typeof draft] !== value),
   ),
 )
 const lacking = computed(() =>
@@ -59,6 +74,25 @@ const go = () => save.mutate({ ...changed.value, reason: reason.value })
       :data-rule-part="name"
     />
     <ChooseOne v-model="draft.level" :label="t('ruleForm.level')" :options="levels" />
+    <NumberField
+      v-model="draft.looked_at_percent"
+      :label="t('ruleForm.lookedAt')"
+      :max="100"
+      data-rule-part="looked_at_percent"
+    />
+    <NumberField
+      v-for="name in DAYS"
+      :key="name"
+      v-model="draft[name]"
+      :label="t(DAY_LABELS[name])"
+      :max="999"
+    />
+    <label class="ticked"
+      ><Checkbox v-model="draft.keep_doubles" binary /> {{ t('ruleForm.keepDoubles') }}</label
+    >
+    <label class="ticked"
+      ><Checkbox v-model="draft.chosen_only" binary /> {{ t('ruleForm.chosenOnly') }}</label
+    >
     <label class="why"
       >{{ t('ruleForm.why') }} <InputText v-model="reason" class="field" data-rule-reason
     /></label>
@@ -73,6 +107,8 @@ const go = () => save.mutate({ ...changed.value, reason: reason.value })
     <p class="soft all">{{ t('ruleForm.whatItDoes') }}</p>
     <SaidNo :error="save.error.value" />
   </form>
+  <RuleExceptions :rule="rule" />
+  <RuleHistory />
 </template>
 
 <style scoped>

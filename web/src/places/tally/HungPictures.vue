@@ -1,23 +1,45 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+import { useNoteOpening } from '../../api/acts/copies'
 import { HERE } from '../../api/here'
+import BoxDialog from '../../shell/BoxDialog.vue'
 import { t } from '../../words/say'
 
-/** A roll's pictures on one line, in the order of its files; more of them to the right. */
-defineProps<{ pictures: readonly { preview: number; name: string; body: string }[] }>()
+/** A roll's pictures on one line, in the order of its files; one that is opened is noted as looked at. */
+interface Picture {
+  path: string
+  preview: number
+  name: string
+  body: string
+}
+const props = defineProps<{ pictures: readonly Picture[]; tag: string }>()
+const opened = ref<Picture>()
+const shown = ref(false)
+const note = useNoteOpening()
+const of = (one: Picture) => `/api/productions/${HERE}/footage/${one.preview}/preview`
+function open(one: Picture) {
+  opened.value = one
+  shown.value = true
+}
+/** Only a picture that came up was looked at. */
+function seen() {
+  if (opened.value) note.mutate({ tag: props.tag, path: opened.value.path })
+}
 </script>
 
 <template>
   <ul class="rope" tabindex="0" role="list" :aria-label="t('hungPictures.picturesOfThisRoll')" data-hung>
     <li v-for="one in pictures" :key="one.name + one.preview">
-      <img
-        :src="`/api/productions/${HERE}/footage/${one.preview}/preview`"
-        :title="one.body"
-        alt=""
-        loading="lazy"
-      />
+      <button type="button" :aria-label="t('hungPictures.open', { name: one.name })" @click="open(one)">
+        <img :src="of(one)" :title="one.body" alt="" loading="lazy" />
+      </button>
       <span class="tag">{{ one.name }}</span>
     </li>
   </ul>
+  <BoxDialog v-model:visible="shown" :title="opened?.name ?? ''">
+    <img v-if="opened" class="large" :src="of(opened)" :alt="opened.name" data-opened-picture @load="seen" />
+    <p class="soft">{{ opened?.body }}</p>
+  </BoxDialog>
 </template>
 
 <style scoped>
@@ -41,7 +63,16 @@ li::before {
   margin-top: calc(-1 * var(--space-1));
   background: var(--ink);
 }
-img {
+button {
+  padding: 0;
+  border: 0;
+  background: none;
+  cursor: pointer;
+}
+li img {
   height: 6rem;
+}
+.large {
+  width: 100%;
 }
 </style>

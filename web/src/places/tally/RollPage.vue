@@ -16,6 +16,7 @@ import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import CopyTo from './CopyTo.vue'
+import RollSaid from './RollSaid.vue'
 import HungPictures from './HungPictures.vue'
 import WorkUnderWay from './WorkUnderWay.vue'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -32,7 +33,7 @@ const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page
 const pictures = computed(() =>
   filesShown.value
     .filter((file) => file.preview)
-    .map(({ path, preview, body }) => ({ preview, body, name: path.split('/').at(-1) ?? path })),
+    .map(({ path, preview, body }) => ({ path, preview, body, name: path.split('/').at(-1) ?? path })),
 )
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
@@ -101,7 +102,8 @@ const survives = computed(() => {
           }}: {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         </p>
         <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
-        <HungPictures v-if="pictures.length" :pictures="pictures" />
+        <RollSaid :detail="detail.data.value" />
+        <HungPictures v-if="pictures.length" :pictures="pictures" :tag="tag" />
         <h2>{{ t('rollPage.copies') }}</h2>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">

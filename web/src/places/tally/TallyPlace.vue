@@ -55,6 +55,14 @@ const safeByDay = computed(() => {
   return [...found.values()]
 })
 const firstTag = computed(() => (below.value[0] ?? short.value[0] ?? safeByDay.value[0]?.rolls[0])?.tag)
+const survives = computed(() => {
+  const { survives_devices: devices, survives_locations: locations } = last.value ?? {}
+  if (devices === undefined || devices === null || devices < 0) return t('tallyPlace.someRollHasNoCopy')
+  return t('tallyPlace.everyRollSurvives', {
+    devices: counted(devices, 'device'),
+    locations: counted(Math.max(0, locations ?? 0), 'location'),
+  })
+})
 const wide = computed(() => stores.value.length + 3)
 const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeAnd', {}, count) : '')
 </script>
@@ -75,6 +83,10 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
           :in-all="last.in_all"
           :narrowed="narrowed"
         />
+        <p v-if="last.survives_devices !== null && !narrowed" class="figure" data-survives>
+          {{ survives }}
+          <RouterLink to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
+        </p>
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
           {{ t('tallyPlace.noRollIsLikeThat') }}
           <button type="button" class="link" @click="seekAll">{{ t('tallyPlace.showAll') }}</button>

@@ -1,0 +1,55 @@
+"""Cards: every card, where it is, who has it, how it has behaved."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router
+
+from ruggedraft.clearing.card_list import card_lines, events_of, page_of_all_cards, rolls_of, runs_of
+from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.core.redundancy import CardLife
+from ruggedraft.intake.queries import card_named
+from ruggedraft.live.snapshot import one_moment
+from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.summaries import places_of_all
+
+from ..answers import written
+from ..clearing.shapes import case_out
+from ..journal.shapes import LogEntry
+from .shapes import CardDetail, CardOut, CardsIn, CardsOut, RollOfCard, RunOfCardOut
+
+router = Router(tags=["cards"])
+
+
+@router.get("", response=CardsOut)
+@one_moment()
+def every_card(request: HttpRequest, production: Path[str], sought: Query[CardsIn], after: str = "") -> HttpResponse:
+    page = page_of_all_cards(production_named(production), places_of_all(), sought.as_sought(), after=after)
+    counts = {life: page.counts.get(life, 0) for life in CardLife}
+    cards = [CardOut.of(line) for line in page.cards]
+    return written(CardsOut(cards=cards, after=page.after, counts=counts, in_all=page.in_all))
+
+
+@router.get("/{label}", response=CardDetail)
+@one_moment()
+def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpResponse:
+    here, places = production_named(production), places_of_all()
+    card = card_named(here, label)
+    (line,) = card_lines(cases(active_cards().filter(pk=card.pk), places))
+    return written(
+        CardDetail(
+            card=CardOut.of(line),
+            case=case_out(line.case, places),
+            rolls=[
+                RollOfCard(
+                    tag=one.standing.roll.tag,
+                    shoot_day=one.standing.roll.shoot_day.isoformat(),
+                    files=one.standing.facts.files,
+                    bytes=one.standing.facts.bytes,
+                    state=one.state,
+                    cleared=one.cleared,
+                )
+                for one in rolls_of(card, here, places)
+            ],
+            runs=[RunOfCardOut.of(one) for one in runs_of(card)],
+            events=[LogEntry.of(entry) for entry in events_of(card, here)],
+        )
+    )

@@ -1,0 +1,115 @@
+"""Every card: where it is, who has it, what is on it, how it has behaved."""
+
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from ruggedraft.clearing.card_list import CardLine, CardsSought, RunOfCard
+from ruggedraft.core.redundancy import CardLife, CardStanding, RollState
+
+from ..clearing.shapes import CaseOut
+from ..journal.shapes import LogEntry
+from ..shapes import CameraOut
+
+
+class CardOut(BaseModel):
+    """A card as the list shows it. whereabouts: where it is or who has it, in words
+
+    bytes: of what is on it. life_bytes: that were read off it in all. cycles: how often it was filled
+    errors: files of which it gave an error, over its life. rate, best_rate: bytes a second in its last run, and the
+    best ever; null if unknown
+    doubts: what speaks against using it again, in sentences
+    """
+
+    card_id: int
+    label: str
+    camera: CameraOut
+    kind: str
+    capacity: int
+    life: CardLife
+    standing: CardStanding
+    may_go_back: bool
+    whereabouts: str
+    tag: str | None
+    files: int
+    bytes: int
+    read_at: datetime | None
+    cycles: int
+    life_bytes: int
+    errors: int
+    rate: float | None
+    best_rate: float | None
+    out_of_use: str
+    doubts: list[str]
+
+    @classmethod
+    def of(cls, line: CardLine) -> "CardOut":
+        case, record = line.case, line.record
+        card, listing = case.card, case.listing
+        return cls(
+            card_id=card.pk, label=card.label, camera=CameraOut.of(card.owner), kind=card.kind, capacity=card.capacity,
+            life=line.life, standing=case.standing, may_go_back=case.standing.may_go_back,
+            whereabouts=line.whereabouts, tag=case.roll.roll.tag if case.roll else None,
+            files=listing.files if listing else 0, bytes=listing.bytes if listing else 0,
+            read_at=listing.began_at if listing else None,
+            cycles=record.rolls, life_bytes=record.bytes, errors=record.errors, rate=record.rate,
+            best_rate=record.best_rate, out_of_use=case.facts.out_of_use, doubts=list(case.facts.doubts),
+        )  # fmt: skip
+
+
+class CardsIn(BaseModel):
+    """Which cards are asked for; what is left out asks for all. text: part of a label or of a tag of what is on it"""
+
+    text: str = ""
+    camera: str = ""
+    life: CardLife | None = None
+
+    def as_sought(self) -> CardsSought:
+        return CardsSought(self.text, self.camera, self.life)
+
+
+class CardsOut(BaseModel):
+    """A page of cards, by label. after: hand this in to get the next; null on the last. counts: of all cards"""
+
+    cards: list[CardOut]
+    after: str | None
+    counts: dict[CardLife, int]
+    in_all: int
+
+
+class RollOfCard(BaseModel):
+    tag: str
+    shoot_day: str
+    files: int
+    bytes: int
+    state: RollState
+    cleared: bool
+
+
+class RunOfCardOut(BaseModel):
+    """A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one"""
+
+    tag: str
+    reader: str
+    end: str
+    at: datetime
+    bytes: int
+    rate: float | None
+    errors: int
+
+    @classmethod
+    def of(cls, one: RunOfCard) -> "RunOfCardOut":
+        return cls(
+            tag=one.tag, reader=one.reader, end=one.end, at=one.run.at, bytes=one.bytes, rate=one.run.rate,
+            errors=one.run.errors,
+        )  # fmt: skip
+
+
+class CardDetail(BaseModel):
+    """rolls, runs, events: newest first; events are what the journal says of the card and its rolls."""
+
+    card: CardOut
+    case: CaseOut
+    rolls: list[RollOfCard]
+    runs: list[RunOfCardOut]
+    events: list[LogEntry]

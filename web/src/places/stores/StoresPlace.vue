@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { usePeople } from '../../api/queries/usePeople'
+import { useStores } from '../../api/queries/useStores'
+import type { Loss } from '../../api/queries/useWhatIf'
+import LastKnown from '../../parts/LastKnown.vue'
+import { t } from '../../words/say'
+import StoreLine from './StoreLine.vue'
+import WhatIf from './WhatIf.vue'
+
+/** What room is left on each store, who has it and where; and what would be lost with it. */
+const stores = useStores()
+const people = usePeople()
+const loss = ref<Loss>()
+const all = computed(() => stores.data.value ?? [])
+const places = computed(() => [...new Set(all.value.map((one) => one.location))].sort())
+const bags = computed(() => {
+  const found = new Map(all.value.filter((one) => one.carried_by).map((one) => [one.carried_by, one.carrier]))
+  return [...found].map(([username, name]) => ({ username, name }))
+})
+const same = (of: Loss['of'], name: string) => loss.value?.of === of && loss.value.name === name
+function ask(of: Loss['of'], name: string) {
+  loss.value = same(of, name) ? undefined : { of, name }
+}
+</script>
+
+<template>
+  <main class="place">
+    <h1 class="unseen">{{ t('places.stores') }}</h1>
+    <LastKnown
+      :error="stores.error.value"
+      :known="Boolean(stores.data.value)"
+      :updated-at="stores.dataUpdatedAt.value"
+    >
+      <p v-if="!all.length" class="soft">{{ t('storesPlace.none') }}</p>
+      <ul>
+        <StoreLine
+          v-for="store in all"
+          :key="store.name"
+          :store="store"
+          :people="people.data.value?.people ?? []"
+          :asked="same('device', store.device)"
+          @ask="ask('device', store.device)"
+        />
+      </ul>
+      <p v-if="all.length" class="line asks">
+        <span>{{ t('storesPlace.whatIf') }}</span>
+        <button
+          v-for="place in places"
+          :key="place"
+          type="button"
+          class="pick"
+          :aria-pressed="same('place', place)"
+          :data-if-place="place"
+          @click="ask('place', place)"
+        >
+          {{ t('storesPlace.burns', { place }) }}
+        </button>
+        <button
+          v-for="bag in bags"
+          :key="bag.username"
+          type="button"
+          class="pick"
+          :aria-pressed="same('person', bag.username)"
+          :data-if-person="bag.username"
+          @click="ask('person', bag.username)"
+        >
+          {{ t('storesPlace.leaves', { name: bag.name }) }}
+        </button>
+      </p>
+      <WhatIf v-if="loss" :loss="loss" />
+    </LastKnown>
+  </main>
+</template>
+
+<style scoped>
+.asks {
+  margin: var(--space-5) 0 var(--space-3);
+}
+</style>
