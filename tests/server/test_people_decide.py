@@ -1,5 +1,6 @@
 """What people say about clearing: holds with their ends, refusals, signatures that no longer stand, taking back."""
 
+import hashlib
 from datetime import timedelta
 
 from django.test import TestCase
@@ -151,10 +152,7 @@ class Signing(Decided, TestCase):
         self.offload()
         self.sign()
         mine = Signature.objects.get()
-        session = self.clients[self.sol.pk] if self.sol.pk in self.clients else self._same_client(self.sol)
-        import hashlib
-
-        key = hashlib.sha256(session.session.session_key.encode()).hexdigest()
+        key = hashlib.sha256(self._same_client(self.sol).session.session_key.encode()).hexdigest()
         self.assertNotEqual(mine.session, key)
         Signature.objects.update(session=key)
         self.refused(self.sign(self.sol), "in this session")
@@ -192,7 +190,7 @@ class Signing(Decided, TestCase):
     def test_a_swapped_card_is_not_signed_for(self):
         self.offload()
         digest = self.standing()["digest"]
-        twin, folder = self.new_card("A-09", FILES)
+        twin, _ = self.new_card("A-09", FILES)
         hub.remove("slot-1")
         hub.insert("A-09", "slot-1")
         look(self.station)

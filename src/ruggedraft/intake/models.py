@@ -110,12 +110,10 @@ class Card(models.Model):
 
 
 class AsideKind(models.TextChoices):
-    """For how long a card is taken out of use."""
+    """For how long a card is taken out of use: until somebody has looked into it, or for good."""
 
-    QUARANTINE = "quarantined"
-    """until somebody has looked into it"""
-    RETIRED = "retired"
-    """for good"""
+    QUARANTINE = "quarantined", "quarantined"
+    RETIRED = "retired", "retired"
 
 
 class CardAside(models.Model):

@@ -23,11 +23,11 @@ def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> 
         raise ActRefused("Say what is wrong with the card, so that somebody can look into it.")
     before = CardAside.objects.filter(card=card, ended_at=None).first()
     if before and (before.kind == kind or before.kind == AsideKind.RETIRED):
-        raise ActRefused(f"Card {card.label} is {AsideKind(before.kind).label} already.")
+        raise ActRefused(f"Card {card.label} is {before.kind} already.")
     if before:
-        _end(before, person, f"it is {kind.label} now")
+        _end(before, person, f"it is {kind.value} now")
     aside = CardAside.objects.create(card=card, kind=kind, person=person, at=now(), reason=reason.strip()[:300])
-    write("set aside", card.label, f"Card {card.label} is {kind.label}: {aside.reason}.",
+    write("set aside", card.label, f"Card {card.label} is {kind.value}: {aside.reason}.",
           person=person, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, cards=[card.label])
     return aside

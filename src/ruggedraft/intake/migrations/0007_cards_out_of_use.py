@@ -27,7 +27,7 @@ class Migration(migrations.Migration):
             name='CardAside',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('quarantined', 'Quarantine'), ('retired', 'Retired')], max_length=12)),
+                ('kind', models.CharField(choices=[('quarantined', 'quarantined'), ('retired', 'retired')], max_length=12)),
                 ('at', models.DateTimeField()),
                 ('reason', models.CharField(max_length=300)),
                 ('ended_at', models.DateTimeField(null=True)),

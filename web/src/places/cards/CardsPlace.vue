@@ -14,15 +14,15 @@ import CardLine from './CardLine.vue'
 import { LIVES } from './lives'
 
 /** Every card: where it is, who has it, what is on it, and whether it may be used. */
-const ALL = ''
+const ALL = 'all'
 const typed = ref('')
 const text = refDebounced(typed, 200)
 const camera = ref(ALL)
 const life = ref<Shapes['CardLife'] | typeof ALL>(ALL)
 const list = useCardList(() => ({
   text: text.value.trim() || undefined,
-  camera: camera.value || undefined,
-  life: life.value || undefined,
+  camera: camera.value === ALL ? undefined : camera.value,
+  life: life.value === ALL ? undefined : life.value,
 }))
 const setUp = useSetUp()
 const pages = computed(() => list.data.value?.pages ?? [])
@@ -45,9 +45,10 @@ const lives = computed(() => [
     value,
   })),
 ])
-const narrowed = computed(() => Boolean(typed.value.trim() || camera.value || life.value))
+const narrowed = computed(() => Boolean(typed.value.trim()) || camera.value !== ALL || life.value !== ALL)
 function all() {
-  typed.value = camera.value = life.value = ALL
+  typed.value = ''
+  camera.value = life.value = ALL
 }
 </script>
 

@@ -48,10 +48,10 @@ const at = (moment: string | null | undefined) =>
         <section>
           <h2>{{ t('clearancePage.asked') }}</h2>
           <p data-asked>{{ evidence.asked ?? t('clearancePage.notWritten') }}</p>
-          <p>
+          <p v-if="evidence.listing.files !== undefined">
             {{
               t('clearancePage.cardAsRead', {
-                files: counted(evidence.listing.files ?? found.files_in_all, 'file'),
+                files: counted(evidence.listing.files, 'file'),
                 bytes: bytes(evidence.listing.bytes ?? 0),
                 at: at(evidence.listing.began_at),
               })

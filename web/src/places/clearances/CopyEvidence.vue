@@ -16,7 +16,9 @@ const place = computed(() =>
   <div class="copy" :data-copy-evidence="copy.store">
     <span class="tag">{{ copy.store }}</span>
     <span>
-      <strong>{{ t(copy.counts === false ? 'copyEvidence.didNotCount' : 'copyEvidence.counted') }}</strong>
+      <strong v-if="copy.counts !== undefined">{{
+        t(copy.counts ? 'copyEvidence.counted' : 'copyEvidence.didNotCount')
+      }}</strong>
       {{ t('copyEvidence.how', { level: copy.level, read: at(copy.read_at), looked: at(copy.looked_at) }) }}
       <span v-if="copy.missing_files" class="trouble">
         {{ t('copyEvidence.missing', { files: counted(copy.missing_files, 'file') }) }}
@@ -35,7 +37,7 @@ const place = computed(() =>
           })
         }}
       </span>
-      <code class="soft">{{ copy.devices.join(', ') }}</code>
+      <code class="soft reading">{{ copy.devices.join(', ') }}</code>
     </span>
   </div>
 </template>

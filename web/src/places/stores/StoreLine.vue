@@ -17,7 +17,8 @@ const props = defineProps<{
 defineEmits<{ ask: [] }>()
 const { may } = useWho()
 const carry = useCarryStore()
-const NOBODY = ''
+/** No user name has a slash. */
+const NOBODY = '/'
 const carriers = computed(() => [
   { name: t('storeLine.nobody'), value: NOBODY },
   ...props.people.filter((one) => one.active).map((one) => ({ name: one.name, value: one.username })),
@@ -52,12 +53,12 @@ const place = computed(() =>
       >{{ place }}<span v-if="!store.counts" class="trouble"> {{ t('storeLine.neverCounts') }}</span></span
     >
     <ChooseOne
-      :model-value="store.carried_by"
+      :model-value="store.carried_by || NOBODY"
       :label="t('storeLine.carriedBy')"
       :options="carriers"
       :disabled="!may('report_loss')"
       :data-carrier="store.name"
-      @update:model-value="(username: string) => carry.mutate({ store: store.name, username })"
+      @update:model-value="(username: string) => carry.mutate({ store: store.name, username: username === NOBODY ? '' : username })"
     />
     <button
       type="button"
