@@ -15,6 +15,7 @@ from ruggedraft.core.redundancy import (
     ClearanceFact,
     CopyFacts,
     FileFact,
+    HoldEnd,
     HoldFact,
     RollFacts,
     Rule,
@@ -58,23 +59,37 @@ rules = st.builds(
     media=st.integers(1, 2), level=st.sampled_from(list(Evidence)),
     fresh=st.sampled_from([None, timedelta(days=30)]), shelf=st.sampled_from([None, timedelta(days=3)]),
     listing_within=st.sampled_from([None, timedelta(hours=1)]), signers=st.integers(1, 2),
+    looked_at=st.sampled_from([0.0, 0.0, 0.5]), keep_doubles=st.booleans(),
 )  # fmt: skip
+
+
+holds = st.builds(
+    HoldFact, reason=st.just("wait"), by=st.just("Sol"), on=st.sampled_from(["", "camera A"]),
+    ends=st.sampled_from(list(HoldEnd)),
+    until=st.sampled_from([None, NOW - timedelta(days=1), NOW, NOW + timedelta(days=1)]),
+)  # fmt: skip
+few_holds = st.sampled_from([0, 0, 0, 1, 2]).flatmap(lambda most: st.lists(holds, min_size=most, max_size=most))
+rare = st.integers(0, 5).map(lambda n: n == 0)
 
 
 @st.composite
 def rolls(draw, tag="A1"):
     by_store = {copy.store.name: copy for copy in draw(st.lists(copies(), max_size=4))}
     content = draw(st.frozensets(files.filter(lambda file: file.size > 0), max_size=3))
-    holds = (HoldFact("wait", "Sol"),) if draw(st.booleans()) and draw(st.booleans()) else ()
     count = draw(st.integers(0, 3))
     return RollFacts(
         tag,
         content,
         tuple(by_store.values()),
-        holds,
+        tuple(draw(few_holds)),
+        looked_at=draw(st.sampled_from([0.0, 0.5, 1.0])),
         files=count,
         bytes=count * 10,
         unread=draw(st.sampled_from([0, 0, 1])),
+        delivered=draw(st.booleans()),
+        double_of="B1" if draw(rare) else "",
+        double_delivered=draw(st.booleans()),
+        own_rule=draw(rules) if draw(rare) else None,
     )
 
 
@@ -84,13 +99,16 @@ def cards(draw):
     entries = tuple(draw(st.lists(files, max_size=3, unique_by=lambda file: file.path)))
     listed = draw(st.sampled_from([None, NOW, NOW - timedelta(hours=2), NOW + timedelta(minutes=1)]))
     given_back = draw(st.sampled_from([None, NOW]))
-    clearance = draw(st.sampled_from([None, ClearanceFact(NOW, frozenset(entries), given_back),
+    revoked = draw(st.sampled_from([None, None, NOW, NOW - timedelta(hours=3)]))
+    clearance = draw(st.sampled_from([None, ClearanceFact(NOW, frozenset(entries), given_back, revoked_at=revoked),
                                       ClearanceFact(NOW, frozenset(entries[:1]), given_back)]))  # fmt: skip
     waivers = tuple(WaiverFact(file, "no", "Sol") for file in draw(st.lists(files, max_size=1)))
     return CardFacts(
         "A", entries, listed, found, waivers, tuple(draw(st.lists(files, max_size=1))), listed, draw(st.booleans()),
         draw(st.sampled_from([False, False, True])), clearance, tuple(draw(st.sampled_from([(), ("w",), ("w", "s")]))),
-        ("w",), unwatched=draw(st.booleans()),
+        ("w",), unwatched=draw(st.booleans()), holds=tuple(draw(few_holds)), camera_holds=tuple(draw(few_holds)),
+        out_of_use="quarantined" if draw(rare) else "", doubts=("slow",) if draw(rare) else (),
+        own_rule=draw(rules) if draw(rare) else None,
     )  # fmt: skip
 
 
@@ -137,8 +155,53 @@ def enough(roll, rule, good=None):
     )
 
 
+def asked_of(roll, rule):
+    return roll.own_rule or rule
+
+
 def safe(roll, rule):
-    return bool(roll.files) and not roll.unread and enough(roll, rule)
+    rule = asked_of(roll, rule)
+    return bool(roll.files) and not roll.unread and roll.looked_at >= rule.looked_at and enough(roll, rule)
+
+
+def still_holds(hold, rolls):
+    if hold.ends is HoldEnd.SECOND_SIGNATURE:
+        return False
+    if hold.ends is HoldEnd.DATE and hold.until is not None and hold.until <= NOW:
+        return False
+    return not (hold.ends is HoldEnd.DELIVERED and rolls and all(roll.delivered for roll in rolls))
+
+
+def kept(card, rule, here):
+    """Whether something but its copies keeps the card. here: rolls of which something is on it"""
+    told = [(hold, here) for hold in card.holds]
+    if card.entries:
+        told += [(hold, here) for hold in card.camera_holds]
+    told += [(hold, [roll]) for roll in here for hold in roll.holds]
+    if any(still_holds(hold, rolls) for hold, rolls in told):
+        return True
+    if any(roll.double_of and not roll.double_delivered and asked_of(roll, rule).keep_doubles for roll in here):
+        return True
+    return bool(card.doubts) and not card.out_of_use
+
+
+def recalled(card):
+    """It left as cleared, and nobody has read it here since that was taken back."""
+    cleared = card.clearance
+    if card.in_reader or not cleared or not cleared.revoked_at or not cleared.handed_back_at:
+        return False
+    left_before = cleared.handed_back_at <= cleared.revoked_at
+    return left_before and (card.listed_at is None or card.listed_at < cleared.revoked_at)
+
+
+def strictest(card, rule):
+    """The rule of the card itself: how many sign, and how old a listing may be."""
+    rules = [card.own_rule or rule] + [asked_of(roll, rule) for roll in card.rolls]
+    holds = [*card.holds, *(card.camera_holds if card.entries else ()), *(h for r in card.rolls for h in r.holds)]
+    second = any(hold.ends is HoldEnd.SECOND_SIGNATURE for hold in holds)
+    limits = [one.listing_within for one in rules if one.listing_within is not None]
+    signers = max([one.signers for one in rules] + ([2] if second else []))
+    return replace(rule, signers=signers, listing_within=min(limits) if limits else None)
 
 
 def like(one, other):
@@ -164,8 +227,8 @@ def speaks_against(card, rule):
         waived = any(waived_by(entry, waiver.file) for waiver in card.waivers)
         if not waived and not any(roll.tag in homes and safe(roll, rule) for roll in card.rolls):
             return True
-    held = any(roll.holds for roll in card.rolls if roll.tag in rests_on)
-    return held or bool(card.entries and not rests_on)
+    here = [roll for roll in card.rolls if roll.tag in rests_on]
+    return kept(card, rule, here) or recalled(card) or bool(card.entries and not rests_on)
 
 
 def perhaps_the_same(entry, file):
@@ -173,7 +236,7 @@ def perhaps_the_same(entry, file):
 
 
 def standing(card, rule):
-    reasons = speaks_against(card, rule)
+    reasons, rule = speaks_against(card, rule), strictest(card, rule)
     old = (
         card.listed_at is None
         or card.unwatched
@@ -181,6 +244,7 @@ def standing(card, rule):
     )
     speaks = (
         card.clearance
+        and not card.clearance.revoked_at
         and card.entries
         and all(
             any(sure(entry, file) or waived_by(entry, file) for file in card.clearance.entries)
@@ -194,8 +258,9 @@ def standing(card, rule):
         (card.listed_at is None, "never read"),
         (card.running, "being offloaded"),
         (card.gone, "files gone"),
+        (card.out_of_use and not reasons, "out of use"),
         (out, "handed back"),
-        (reasons and any(roll.files for roll in card.rolls), "not clear"),
+        (reasons and (not card.entries or any(roll.files for roll in card.rolls)), "not clear"),
         (reasons, "not offloaded"),
         (old or (not card.entries and not card.in_reader), "not read since"),
         (not card.entries, "empty"),
@@ -211,7 +276,7 @@ class SecondJudge(TestCase):
     @given(rolls(), rules)
     def test_of_rolls(self, roll, rule):
         verdict = judge_roll(roll, rule, NOW)
-        self.assertEqual(list(verdict.counting), counting(roll, rule))
+        self.assertEqual(list(verdict.counting), counting(roll, asked_of(roll, rule)))
         self.assertEqual(verdict.met, safe(roll, rule))
 
     @settings(max_examples=CASES, deadline=None)
@@ -227,7 +292,7 @@ class Exhaustive(TestCase):
     @given(rolls(), st.lists(stores, max_size=4, unique_by=lambda store: store.name), rules)
     def test_no_way_is_cheaper_than_the_one_that_is_named(self, roll, places, rule):
         found = what_would_it_take(roll, places, rule, NOW)
-        best = None
+        rule, best = asked_of(roll, rule), None
         there = {copy.store.name: copy for copy in roll.copies if copy.files}
         able = [copy for copy in there.values() if copy not in counting(roll, rule) and copy.store.counts
                 and not copy.store.lost and copy.store.online and copy.store.free >= copy.missing_bytes]  # fmt: skip
@@ -253,6 +318,7 @@ class Exhaustive(TestCase):
     @settings(max_examples=CASES // 4, deadline=None)
     @given(rolls(), rules)
     def test_bytes_short_is_the_least_over_all_that_could_be_mended(self, roll, rule):
+        rule = asked_of(roll, rule)
         good = counting(roll, rule)
         able = [c for c in roll.copies if c not in good and c.files and c.store.counts and not c.store.lost]
         costs = []

@@ -173,7 +173,43 @@ class ActsOnCopies(ActsOnCards):
         if case["holds"]:
             self.post(f"clearing/holds/{case['holds'][0]['id']}", method="delete")
         elif case["roll_id"]:
-            self.hold("roll", case["tag"], "wait")
+            on, name = self.chance.choice([("roll", case["tag"]), ("card", "A-01"), ("camera", "A")])
+            self.hold(on, name, "wait", ends=self.chance.choice(["lifted", "delivered", "second signature"]))
+
+    def deliver_or_take_back(self) -> None:
+        tags = [roll["tag"] for roll in self.get("tally")["rolls"]]
+        for tag in self.some(tags):
+            if self.get(f"tally/rolls/{tag}")["delivered_to"]:
+                self.post(f"tally/rolls/{tag}/delivery", method="delete")
+            else:
+                self.post("tally/deliveries", {"tags": [tag], "to": "them"})
+
+    def revoke(self) -> None:
+        self.post(f"clearing/cards/{self.card.pk}/revoke", {"reason": "not sure"})
+
+    def refuse_to_sign(self) -> None:
+        words = {"reason": "not sure", "digest": self.standing()["digest"]}
+        self.post(f"clearing/cards/{self.card.pk}/refuse", words)
+
+    def set_aside_or_use_again(self) -> None:
+        where = f"clearing/cards/{self.card.pk}/aside"
+        if self.standing()["out_of_use"]:
+            self.post(f"{where}?why=mended", method="delete")
+        else:
+            self.post(where, {"kind": "quarantined", "reason": "hot"})
+
+    def ask_otherwise(self) -> None:
+        """Never below two copies on two devices, which is what the oracle asks for."""
+        rolls = [("roll", roll["tag"]) for roll in self.get("tally")["rolls"]]
+        kind, name = self.chance.choice([("camera", "A"), ("plan", "all"), *rolls])
+        parts = self.chance.choice([None, {"copies": 3}, {"copies": 2}, {"signers": 2}, {"fresh_days": 30}])
+        words = {"on": {"kind": kind, "name": name}, "parts": parts, "reason": "so"}
+        self.post("setup/rule/exceptions", words, self.sol, method="put")
+
+    def open_a_clip(self) -> None:
+        for roll in self.some(self.get("tally")["rolls"]):
+            for file in self.some(list(Roll.objects.get(tag=roll["tag"]).files.all())):
+                self.post(f"tally/rolls/{roll['tag']}/openings", {"path": file.path})
 
     def change_the_rule(self) -> None:
         """Never below two copies on two devices, which is what the oracle asks for."""

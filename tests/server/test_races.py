@@ -8,11 +8,12 @@ from collections.abc import Callable
 from django.db import connections
 from django.test import TransactionTestCase
 
-from ruggedraft.clearing.models import Clearance, Hold, Signature, SigningAsked
+from ruggedraft.clearing.models import Clearance, HandedBack, Hold, Revocation, Signature, SigningAsked
 from ruggedraft.core.errors import RaftError
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Card, CardSerial, Insertion
 from ruggedraft.intake.watching import look
+from ruggedraft.journal.clock import now
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.models import Copy, Roll, Waiver
@@ -47,7 +48,9 @@ class Races(World, TransactionTestCase):
 
     def about_to_sign(self) -> Callable[[], object]:
         """Everything was looked at for the signature: pressing once more signs."""
-        for model in (Clearance.rolls.through, Clearance, Signature, SigningAsked, Hold):
+        for model in (
+            Clearance.rolls.through, Signature, HandedBack, Revocation, Clearance, SigningAsked, Hold,
+        ):  # fmt: skip
             model.objects.all().delete()
         words = {"tag": "A001", "digest": self.standing()["digest"]}
         where = f"clearing/cards/{self.card.pk}/sign"
@@ -89,6 +92,89 @@ class Races(World, TransactionTestCase):
     def test_sign_against_a_hold(self):
         roll = self.offload()
         self.race(lambda: self.hold("roll", roll.tag, "wait"), lambda: Hold.objects.all().delete())
+
+    def test_sign_against_a_hold_on_the_camera(self):
+        self.offload()
+        self.race(lambda: self.hold("camera", "A", "wait"), lambda: Hold.objects.all().delete())
+
+    def test_sign_against_a_refusal(self):
+        self.offload()
+
+        def refuse():
+            words = {"reason": "no", "digest": self.standing()["digest"]}
+            return self.post(f"clearing/cards/{self.card.pk}/refuse", words, self.sol).status_code
+
+        for _ in range(ROUNDS):
+            signed, refused = self.at_once(self.about_to_sign(), refuse)
+            self.assertEqual(sorted((signed, refused)), [200, 409], "one of them came too late")
+            self.assertEqual(self.standing()["may_go_back"], signed == 200)
+
+    def test_sign_against_a_card_that_is_set_aside(self):
+        self.offload()
+        where = f"clearing/cards/{self.card.pk}/aside"
+        self.race(
+            lambda: self.post(where, {"kind": "quarantined", "reason": "hot"}),
+            lambda: self.post(f"{where}?why=cold", method="delete"),
+        )
+
+    def test_sign_against_a_stricter_rule_for_the_camera(self):
+        self.offload()
+        on = {"on": {"kind": "camera", "name": "A"}, "reason": "so"}
+        where = "setup/rule/exceptions"
+        self.race(
+            lambda: self.post(where, {**on, "parts": {"copies": 3}}, self.sol, "put"),
+            lambda: self.post(where, {**on, "parts": None}, self.sol, "put"),
+        )
+
+    def test_sign_against_a_delivery_that_is_taken_back(self):
+        self.offload()
+
+        def about_to_take_back():
+            self.post("tally/deliveries", {"tags": ["A001"], "to": "them"})
+
+        for _ in range(ROUNDS):
+            about_to_take_back()
+            Hold.objects.all().delete()
+            sign = self.about_to_sign_held()
+            self.at_once(sign, lambda: self.post("tally/rolls/A001/delivery", method="delete"))
+            self.assertFalse(self.standing()["may_go_back"], self.standing()["sentence"])
+
+    def about_to_sign_held(self) -> Callable[[], object]:
+        sign = self.about_to_sign()
+        Hold.objects.create(
+            roll=Roll.objects.get(), reason="wait", placed_by=self.sol, placed_at=now(), ends="delivered"
+        )
+        return sign
+
+    def test_two_revoke_and_one_signs_again(self):
+        self.offload()
+        where = f"clearing/cards/{self.card.pk}/revoke"
+        for _ in range(ROUNDS):
+            self.assertEqual(self.about_to_sign()(), 200)
+            answers = self.at_once(*(lambda: self.post(where, {"reason": "no"}).status_code for _ in range(2)))
+            self.assertEqual(sorted(answers), [200, 409])
+            self.assertEqual(self.standing()["standing"], "ready to sign")
+
+    def test_revoke_against_hand_back(self):
+        self.offload()
+        for _ in range(ROUNDS):
+            self.put_it_in()
+            self.assertEqual(self.about_to_sign()(), 200)
+            hub.remove("slot-1")
+            look(self.station)
+            self.at_once(
+                lambda: self.post(f"clearing/cards/{self.card.pk}/revoke", {"reason": "no"}),
+                lambda: self.post(f"clearing/cards/{self.card.pk}/hand-back", {"to": "Kit"}),
+            )
+            told = self.standing()
+            self.assertFalse(told["may_go_back"])
+            self.assertTrue(told["recalled"], "it is out, whoever was first: somebody has to call")
+
+    def put_it_in(self) -> None:
+        hub.remove("slot-1")
+        look(self.station)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
 
     def test_sign_against_a_check_that_finds_rot(self):
         roll = self.offload()
