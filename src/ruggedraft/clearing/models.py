@@ -3,9 +3,11 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from ruggedraft.core.redundancy import HoldEnd
+from ruggedraft.core.runs import RunKind
 from ruggedraft.intake.models import Card, CardListing
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.models import Roll
+from ruggedraft.runs.models import Run
 
 
 class Hold(models.Model):
@@ -142,6 +144,49 @@ class CardSummary(models.Model):
     entries = models.CharField(max_length=64)
     gone_open = models.BooleanField()
     gone_rolls = ArrayField(models.BigIntegerField())
+
+
+class Removal(Run):
+    """Files of a card that are safe elsewhere are taken off it, one by one, each compared with a copy.
+
+    listing: what the person was shown; nothing that came since is taken. second: who else wanted it, where two must
+    """
+
+    KIND = RunKind.REMOVAL
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="removals")
+    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
+    second = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+
+    @staticmethod
+    def subject_of(card_id: int) -> str:
+        """See `Run.subject`."""
+        return f"removal from card {card_id}"
+
+
+class RemovalAsked(models.Model):
+    """Somebody wants files taken off a card, and the rule asks for a second person. digest: of what they were shown"""
+
+    card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    digest = models.CharField(max_length=64)
+
+
+class RemovedFile(models.Model):
+    """A file that is being taken off a card. Written before it goes, so that an end in the middle leaves no doubt.
+
+    store: with whose copy it was compared. removed_at: None while it was not, or it is not known. trouble: why it stays
+    """
+
+    removal = models.ForeignKey(Removal, on_delete=models.PROTECT, related_name="files")
+    roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="removed")
+    path = models.TextField()
+    size = models.BigIntegerField()
+    store = models.CharField(max_length=80)
+    removed_at = models.DateTimeField(null=True)
+    trouble = models.TextField(blank=True)
 
 
 class HandedBack(models.Model):

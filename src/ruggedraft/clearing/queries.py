@@ -2,13 +2,15 @@
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from datetime import timedelta
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.intake.models import Card
+from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
-from .models import Hold
+from .models import Hold, Removal, RemovalAsked
 
 
 def hold_of(production: Production, hold_id: int) -> Hold:
@@ -18,6 +20,26 @@ def hold_of(production: Production, hold_id: int) -> Hold:
     if found is None or found.production_id != production.pk:
         raise NotThere(f"There is no such hold in {production.name}.")
     return found
+
+
+@dataclass(frozen=True)
+class Removals:
+    """under_way: files are being taken off the card. waits: somebody wants it, and a second person has to.
+
+    last: how the last one ended, in a sentence; empty where there was none
+    """
+
+    under_way: bool
+    waits: bool
+    last: str
+
+
+def removals_of(card: Card) -> Removals:
+    last = Removal.objects.filter(card=card).order_by("-pk").first()
+    asked = RemovalAsked.objects.filter(card=card, at__gte=now() - timedelta(minutes=15)).order_by("-pk").first()
+    open_ = last is not None and last.finished_at is None
+    waits = asked is not None and not open_ and (last is None or last.asked_at < asked.at)
+    return Removals(open_, waits, last.outcome if last else "")
 
 
 def holds_on(roll: Roll) -> list[Hold]:

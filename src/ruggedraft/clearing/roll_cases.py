@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import Exists, OuterRef
+from django.db.models import Case, OuterRef, Value, When
 
 from ruggedraft.core.redundancy import (
     RollState,
@@ -27,7 +27,7 @@ from ruggedraft.runs.models import Run
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
-from .models import Clearance
+from .erased import erased
 
 
 @dataclass(frozen=True)
@@ -105,8 +105,7 @@ def _least(alive: Sequence[Survival]) -> Survival | None:
 
 
 def _cleared(rolls: Iterable[int]) -> set[int]:
-    through = Clearance.rolls.through
-    return set(through.objects.filter(roll__in=list(rolls)).values_list("roll_id", flat=True))
+    return set(Roll.objects.filter(erased(), pk__in=list(rolls)).values_list("pk", flat=True))
 
 
 def roll_cases(
@@ -146,7 +145,7 @@ def open_runs_of(rolls: Iterable[int]) -> dict[int, frozenset[str]]:
 def _noted(ids: Iterable[int]) -> dict[int, tuple[bool, frozenset[str]]]:
     """By the roll's id: whether its card was cleared, and the subjects of its runs that have not ended."""
     rolls = Roll.objects.filter(pk__in=list(ids)).annotate(
-        cleared=Exists(Clearance.rolls.through.objects.filter(roll=OuterRef("pk"))),
+        cleared=Case(When(erased(), then=Value(True)), default=Value(False)),
         open=ArraySubquery(Run.objects.filter(roll=OuterRef("pk"), finished_at=None).values("subject")),
     )
     return {pk: (cleared, frozenset(open_)) for pk, cleared, open_ in rolls.values_list("pk", "cleared", "open")}

@@ -16,7 +16,7 @@ from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.runs.models import Run
 from ruggedraft.stores.models import Store
 
-from .models import Clearance
+from .erased import erased
 from .roll_cases import Overview, RollCase, overview, roll_cases
 
 _ORDER = (RollState.BELOW, RollState.SHORT, RollState.SAFE)
@@ -139,7 +139,7 @@ def _noted(rows: Iterable[_Row]) -> dict[int, tuple[bool, frozenset[str]]]:
 
 def _rows(production: Production, sought: Sought) -> list[_Row]:
     """All in one query; what is open stands in each row, and is looked up once."""
-    cleared = Exists(Clearance.rolls.through.objects.filter(roll=OuterRef("pk")))
+    cleared = Case(When(erased(), then=Value(True)), default=Value(False))
     wanted = sought.filter()
     mine = Case(When(wanted, then=Value(True)), default=Value(False)) if wanted else Value(True)
     rolls = Roll.objects.filter(production=production).annotate(was_cleared=cleared, is_sought=mine, open=_OPEN)

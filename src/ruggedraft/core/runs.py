@@ -12,6 +12,8 @@ class RunKind(StrEnum):
     """brings a copy what its store was too slow for, from another store"""
     CHECK = "check"
     """reads a copy again"""
+    REMOVAL = "removal"
+    """takes files off a card that are safe elsewhere, each compared with a copy"""
     JOIN = "join"
     """joins the chapters of a recording on the stores that hold them"""
 

@@ -17,6 +17,7 @@ class May(StrEnum):
     CHECK = "have a copy checked"
     SIGN = "sign a clearance"
     REVOKE = "revoke a clearance"
+    REMOVE = "have files taken off a card"
     DELIVER = "say what was delivered"
     SET_ASIDE = "take a card out of use"
     HOLD = "place a hold"
@@ -29,7 +30,7 @@ class May(StrEnum):
 
 _BENCH = {
     May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
-    May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE,
+    May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE, May.REMOVE,
 }  # fmt: skip
 _MAY: dict[str, set[May]] = {
     Role.WRANGLER: _BENCH | {May.WAIVE, May.LIFT_HOLD},

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from ruggedraft.core.apart import Apart, NotAnswering
-from ruggedraft.core.sources import CardSource, FolderSource
+from ruggedraft.core.sources import FolderSource, RemovableSource
 
 from .readers import CardSeen, Slot, card_path
 
@@ -26,7 +26,7 @@ class SaidFolders:
     def pulse(self) -> object:
         return tuple(sorted(said_folders))
 
-    def open(self, slot_path: str, levels_up: int) -> CardSource:
+    def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return FolderSource(card_path(slot_path, levels_up))
 
 

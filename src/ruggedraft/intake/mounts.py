@@ -12,7 +12,7 @@ from pathlib import Path
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE
 from ruggedraft.core.machine.mount_table import Mount, read_mounts
-from ruggedraft.core.sources import CardSource, FolderSource
+from ruggedraft.core.sources import FolderSource, RemovableSource
 
 from .readers import CardSeen, Slot, card_path
 
@@ -71,7 +71,7 @@ class MountTable:
         except OSError:
             return b""
 
-    def open(self, slot_path: str, levels_up: int) -> CardSource:
+    def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return FolderSource(card_path(slot_path, levels_up))
 
     def _cards(self) -> dict[Path, Mount]:

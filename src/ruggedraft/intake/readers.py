@@ -9,7 +9,7 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ruggedraft.core.errors import SourceVanished
-from ruggedraft.core.sources import CardSource
+from ruggedraft.core.sources import RemovableSource
 
 from .models import Insertion
 
@@ -51,7 +51,7 @@ class ReaderSource(Protocol):
     def pulse(self) -> object:
         """Something cheap that differs from its last value when a card may have come or gone."""
 
-    def open(self, slot_path: str, levels_up: int) -> CardSource:
+    def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         """The card in one of this source's slots, from so many folders above. Raises SourceVanished."""
 
 
@@ -60,7 +60,7 @@ def card_path(slot_path: str, levels_up: int) -> Path:
     return Path(slot_path + "/.." * levels_up)
 
 
-def open_card(insertion: Insertion) -> CardSource:
+def open_card(insertion: Insertion) -> RemovableSource:
     """The card of a stay, through whichever source its slot belongs to. Raises SourceVanished."""
     path = insertion.reader.path
     for source in reader_sources():

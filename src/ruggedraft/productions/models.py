@@ -22,6 +22,7 @@ class Production(models.Model):
 
     slug: its name in addresses; it stays when the name changes
     day_starts_at: the hour, local time, at which a shoot day begins
+    removal_allowed: files that are safe elsewhere may be taken off cards here
     closed_at: since when nothing new is offloaded for it. What its cards and copies are goes on being judged
     """
 
@@ -30,6 +31,7 @@ class Production(models.Model):
     time_zone = models.CharField(max_length=60, default="UTC")
     first_day = models.DateField()
     day_starts_at = models.PositiveSmallIntegerField(default=4)
+    removal_allowed = models.BooleanField(default=False)
     closed_at = models.DateTimeField(null=True)
 
     def save(self, *words: Any, **more: Any) -> None:

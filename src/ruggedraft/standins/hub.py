@@ -8,14 +8,14 @@ standins/hub/slot-1 → ../cards/SERIAL
 import json
 import os
 import time
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from django.conf import settings
 
 from ruggedraft.core.errors import ActRefused, SourceError
-from ruggedraft.core.sources import CardSource, Entry, FolderSource, OpenFile
+from ruggedraft.core.sources import Entry, FolderSource, OpenFile, RemovableSource
 from ruggedraft.core.sources.port import one_by_one
 from ruggedraft.intake.readers import CardSeen, Slot, card_path
 
@@ -107,7 +107,7 @@ class FolderHub:
     def pulse(self) -> object:
         return [_stay(name) for name in SLOTS]
 
-    def open(self, slot_path: str, levels_up: int) -> CardSource:
+    def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S)
 
 
@@ -132,7 +132,7 @@ _PACED_PIECE = 1 << 16  # bytes
 class PacedSource:
     """A card that gives its bytes no faster than a rate."""
 
-    def __init__(self, source: CardSource, bytes_per_s: int) -> None:
+    def __init__(self, source: RemovableSource, bytes_per_s: int) -> None:
         self._source, self._rate = source, bytes_per_s
         self._due = 0.0
 
@@ -147,6 +147,9 @@ class PacedSource:
 
     def open(self, path: str) -> OpenFile:
         return _PacedFile(self._source.open(path), self)
+
+    def remove(self, path: str, is_same: Callable[[OpenFile], bool]) -> None:
+        self._source.remove(path, lambda file: is_same(_PacedFile(file, self)))
 
     def wait_for(self, count: int) -> None:
         self._due = max(self._due, time.monotonic()) + count / self._rate

@@ -577,6 +577,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/cards/{label}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Off
+         * @description Have the files of a card that are safe elsewhere taken off it, one by one, each compared with a copy.
+         */
+        post: operations["ruggedraft_api_cards_routes_take_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
@@ -1910,7 +1930,7 @@ export interface components {
         };
         /**
          * AsideKind
-         * @description For how long a card is taken out of use.
+         * @description For how long a card is taken out of use: until somebody has looked into it, or for good.
          * @enum {string}
          */
         AsideKind: "quarantined" | "retired";
@@ -2034,13 +2054,16 @@ export interface components {
         };
         /**
          * CardDetail
-         * @description rolls, runs, events: newest first; events are what the journal says of the card and its rolls.
+         * @description removable.last: how the last removal ended, in a sentence; else empty.
+         *
+         *     rolls, runs, events: newest first; events are what the journal says of the card and its rolls.
          */
         CardDetail: {
             card: components["schemas"]["CardOut"];
             case: components["schemas"]["CaseOut"];
             /** Events */
             events: components["schemas"]["LogEntry"][];
+            removable: components["schemas"]["RemovableOut"];
             /** Rolls */
             rolls: components["schemas"]["RollOfCard"][];
             /** Runs */
@@ -3425,6 +3448,8 @@ export interface components {
         /**
          * ProductionIn
          * @description day_starts_at: the hour, local time, at which a shoot day begins.
+         *
+         *     removal_allowed: files that are safe elsewhere may be taken off cards here; null: as before
          */
         ProductionIn: {
             /** Day Starts At */
@@ -3434,6 +3459,8 @@ export interface components {
              * Format: date
              */
             first_day: string;
+            /** Removal Allowed */
+            removal_allowed?: boolean | null;
             /** Time Zone */
             time_zone: string;
         };
@@ -3640,6 +3667,40 @@ export interface components {
             digest: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * RemovableOut
+         * @description Files that may be taken off the card here. paths: the first of them. allowed: whether the production does
+         *
+         *     under_way: they are being taken off. waits_for_second: somebody wants it, and the rule asks for two
+         */
+        RemovableOut: {
+            /** Allowed */
+            allowed: boolean;
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Last */
+            last: string;
+            /** Paths */
+            paths: string[];
+            /** Under Way */
+            under_way: boolean;
+            /** Waits For Second */
+            waits_for_second: boolean;
+        };
+        /**
+         * RemovalIn
+         * @description tag: of the roll, as it was typed. count, digest: how many files were shown, of which case
+         */
+        RemovalIn: {
+            /** Count */
+            count: number;
+            /** Digest */
+            digest: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * Result
@@ -4062,7 +4123,7 @@ export interface components {
          * @description What a run does.
          * @enum {string}
          */
-        RunKind: "offload" | "feed" | "check" | "join";
+        RunKind: "offload" | "feed" | "check" | "removal" | "join";
         /**
          * RunOfCardOut
          * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
@@ -4160,6 +4221,8 @@ export interface components {
             name: string;
             /** Plans */
             plans: components["schemas"]["PlanOut"][];
+            /** Removal Allowed */
+            removal_allowed?: boolean | null;
             /** Rigs */
             rigs: components["schemas"]["RigIn"][];
             rule: components["schemas"]["RuleNow"];
@@ -7728,6 +7791,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_cards_routes_take_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

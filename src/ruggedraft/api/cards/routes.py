@@ -1,10 +1,15 @@
 """Cards: every card, where it is, who has it, how it has behaved."""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
+from ruggedraft.clearing.acts.ask_removal import ask_removal
 from ruggedraft.clearing.card_list import card_lines, events_of, page_of_all_cards, rolls_of, runs_of
-from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.clearing.cases import Case, active_cards, cases
+from ruggedraft.clearing.queries import removals_of
+from ruggedraft.clearing.removable import removable_in_all
 from ruggedraft.core.redundancy import CardLife
 from ruggedraft.intake.queries import card_named
 from ruggedraft.live.snapshot import one_moment
@@ -14,7 +19,12 @@ from ruggedraft.rolls.summaries import places_of_all
 from ..answers import written
 from ..clearing.shapes import case_out
 from ..journal.shapes import LogEntry
-from .shapes import CardDetail, CardOut, CardsIn, CardsOut, RollOfCard, RunOfCardOut
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import CardDetail, CardOut, CardsIn, CardsOut, RemovableOut, RemovalIn, RollOfCard, RunOfCardOut
+
+if TYPE_CHECKING:
+    from ruggedraft.productions.models import Production
 
 router = Router(tags=["cards"])
 
@@ -28,6 +38,13 @@ def every_card(request: HttpRequest, production: Path[str], sought: Query[CardsI
     return written(CardsOut(cards=cards, after=page.after, counts=counts, in_all=page.in_all))
 
 
+@router.post("/{label}/removal", response={200: Done, **REFUSED})
+def take_off(request: HttpRequest, production: Path[str], label: str, given: RemovalIn) -> Done:
+    """Have the files of a card that are safe elsewhere taken off it, one by one, each compared with a copy."""
+    ask_removal(who(request), card_named(production_named(production), label), **given.model_dump())
+    return Done()
+
+
 @router.get("/{label}", response=CardDetail)
 @one_moment()
 def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpResponse:
@@ -38,6 +55,7 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
         CardDetail(
             card=CardOut.of(line),
             case=case_out(line.case, places),
+            removable=_removable(line.case, here),
             rolls=[
                 RollOfCard(
                     tag=one.standing.roll.tag,
@@ -53,3 +71,11 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
             events=[LogEntry.of(entry) for entry in events_of(card, here)],
         )
     )
+
+
+def _removable(case: Case, here: "Production") -> RemovableOut:
+    found, now = removable_in_all(case), removals_of(case.card)
+    return RemovableOut(
+        allowed=here.removal_allowed, files=found.count, bytes=found.bytes, paths=list(found.paths),
+        under_way=now.under_way, waits_for_second=now.waits, last=now.last,
+    )  # fmt: skip

@@ -105,11 +105,37 @@ class RunOfCardOut(BaseModel):
         )  # fmt: skip
 
 
+class RemovalIn(BaseModel):
+    """tag: of the roll, as it was typed. count, digest: how many files were shown, of which case"""
+
+    tag: str
+    count: int
+    digest: str
+
+
+class RemovableOut(BaseModel):
+    """Files that may be taken off the card here. paths: the first of them. allowed: whether the production does
+
+    under_way: they are being taken off. waits_for_second: somebody wants it, and the rule asks for two
+    """
+
+    allowed: bool
+    files: int
+    bytes: int
+    paths: list[str]
+    under_way: bool
+    waits_for_second: bool
+    last: str
+
+
 class CardDetail(BaseModel):
-    """rolls, runs, events: newest first; events are what the journal says of the card and its rolls."""
+    """removable.last: how the last removal ended, in a sentence; else empty.
+
+    rolls, runs, events: newest first; events are what the journal says of the card and its rolls."""
 
     card: CardOut
     case: CaseOut
+    removable: RemovableOut
     rolls: list[RollOfCard]
     runs: list[RunOfCardOut]
     events: list[LogEntry]

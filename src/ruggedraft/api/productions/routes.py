@@ -69,6 +69,7 @@ def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
         time_zone=current.time_zone,
         first_day=current.first_day,
         day_starts_at=current.day_starts_at,
+        removal_allowed=current.removal_allowed,
         cameras=[SetUpCameraOut(letter=c.letter, name=c.name, kind=c.kind, plan=c.plan.name) for c in made.cameras],
         plans=[PlanOut.of(plan) for plan in made.plans],
         rigs=[

@@ -95,11 +95,15 @@ class RigIn(BaseModel):
 
 
 class ProductionIn(BaseModel):
-    """day_starts_at: the hour, local time, at which a shoot day begins."""
+    """day_starts_at: the hour, local time, at which a shoot day begins.
+
+    removal_allowed: files that are safe elsewhere may be taken off cards here; null: as before
+    """
 
     time_zone: str
     first_day: date
     day_starts_at: int
+    removal_allowed: bool | None = None
 
 
 class StoreChoice(BaseModel):

@@ -200,9 +200,27 @@ def _hold_blocks(card: CardFacts, present: Sequence[RollFacts], rule: Rule, now:
         if blocks_clearing(hold, [roll.delivered for roll in rolls], now):
             yield Block(BlockKind.HOLD, hold.sentence)
     for roll in present:
-        if roll.double_of and not roll.double_delivered and rule_for(roll, rule).keep_doubles:
+        if _is_kept_double(roll, rule):
             words = f"it holds another rendering of {roll.double_of}, and is kept until that is delivered"
             yield Block(BlockKind.HOLD, words)
+
+
+def rolls_that_may_go(card: CardFacts, rule: Rule, now: datetime) -> frozenset[str]:
+    """Tags of rolls on a card whose files may be taken off it one by one: their rule is met and nothing holds them.
+
+    What else is on the card makes no difference: it stays.
+    """
+    if card.running or card.listed_at is None or not card.in_reader or card.unwatched:
+        return frozenset()
+    present = _Covered(card, rule, now).present
+    if any(blocks_clearing(hold, [roll.delivered for roll in present], now) for hold in _all_holds(card)):
+        return frozenset()
+    free = (roll for roll in present if judge_roll(roll, rule, now).met and not _is_kept_double(roll, rule))
+    return frozenset(roll.tag for roll in free)
+
+
+def _is_kept_double(roll: RollFacts, rule: Rule) -> bool:
+    return bool(roll.double_of) and not roll.double_delivered and rule_for(roll, rule).keep_doubles
 
 
 def _use_blocks(card: CardFacts) -> Iterable[Block]:

@@ -1,11 +1,12 @@
 """Where a card's bytes come from: a port, a mounted folder, memory; what is listed there and how it is recognised."""
 
+from .comparing import same_bytes
 from .fingerprint import EndsKept, fingerprint_whole, read_fingerprint
 from .folder import FolderSource
 from .listing import Entry, EntryKind, Listing, list_card
 from .memory import MemorySource
 from .paths import from_ledger, to_ledger
-from .port import CardSource, OpenFile
+from .port import CardSource, OpenFile, RemovableSource
 
 __all__ = [
     "CardSource",
@@ -16,9 +17,11 @@ __all__ = [
     "Listing",
     "MemorySource",
     "OpenFile",
+    "RemovableSource",
     "fingerprint_whole",
     "from_ledger",
     "list_card",
     "read_fingerprint",
+    "same_bytes",
     "to_ledger",
 ]

@@ -3,11 +3,11 @@
 import errno
 import os
 import stat
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 from pathlib import Path
 
-from ..errors import SourceError, SourceVanished, source_error, why
+from ..errors import SourceChanged, SourceError, SourceVanished, source_error, why
 from ..files.confinement import Folders, Root, parts_of, shut
 from ..files.medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
@@ -69,6 +69,34 @@ class FolderSource(CardSource):
                 return FolderFile(os.open(name, _READ, dir_fd=parent))
         except OSError as error:
             raise source_error(error) from error
+
+    def remove(self, path: str, is_same: Callable[[OpenFile], bool]) -> None:
+        """The name is looked up again when the file was compared: what stands there must still be what was read."""
+        *folders, name = parts_of(path)
+        try:
+            with self._folders.at(tuple(folders)) as parent:
+                self._remove(name, parent, is_same)
+        except OSError as error:
+            raise source_error(error) from error
+
+    def _remove(self, name: str, parent: int, is_same: Callable[[OpenFile], bool]) -> None:
+        file = FolderFile(os.open(name, _READ, dir_fd=parent))
+        try:
+            read = _who(os.fstat(file.descriptor()))
+            if not stat.S_ISREG(read[0]) or not is_same(file):
+                raise SourceChanged("it is not what was copied: it stays")
+            self.require()
+            if _who(os.stat(name, dir_fd=parent, follow_symlinks=False)) != read:
+                raise SourceChanged("it changed while it was compared: it stays")
+            os.unlink(name, dir_fd=parent)
+            os.fsync(parent)
+        finally:
+            file.close()
+
+
+def _who(facts: os.stat_result) -> tuple[int, ...]:
+    """What a file is: its kind, device, inode, size and time."""
+    return facts.st_mode, facts.st_dev, facts.st_ino, facts.st_size, facts.st_mtime_ns
 
 
 _SYSTEMS = {

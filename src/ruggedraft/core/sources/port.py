@@ -1,6 +1,6 @@
 """The port to whatever a card's bytes come from."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Protocol
 
 from ..errors import SourceError
@@ -55,6 +55,17 @@ class CardSource(Protocol):
 
     def require(self) -> None:
         """Raises SourceVanished if the card has gone since, or another one is in its place."""
+
+
+class RemovableSource(CardSource, Protocol):
+    """A card off which single files may be taken; the only thing that is ever changed on one."""
+
+    def remove(self, path: str, is_same: Callable[[OpenFile], bool]) -> None:
+        """Take one file off the card, if it is the one that is wanted gone.
+
+        is_same: reads the file and says so; nothing but the file that it read is taken. Raises SourceChanged where it
+        is another, or changed meanwhile; SourceVanished; SourceUnreadable where it cannot be read or taken off.
+        """
 
 
 def one_by_one(source: CardSource, paths: Sequence[str]) -> list[OpenFile | SourceError]:
