@@ -2,10 +2,12 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import Count, Min, OuterRef, Q, QuerySet, Subquery
-from django.db.models.functions import JSONArray, JSONObject
+from django.db.models import Case as Case_
+from django.db.models import Count, Min, OuterRef, Q, QuerySet, Subquery, Value, When
+from django.db.models.functions import JSONArray, JSONObject, Now
 
 from ruggedraft.core.cards import Answer
 from ruggedraft.core.errors import ActRefused
@@ -87,6 +89,7 @@ class ReaderNow:
 
     waits_for: why a card in an unattended reader is not offloaded by itself
     not_ours_by: who said that an unknown card is none of ours; empty while nobody has
+    released: label of the card that was let go of last, where nothing came into the reader since: it may be pulled
     """
 
     reader: Reader
@@ -101,6 +104,7 @@ class ReaderNow:
     waits_for: tuple[str, ...]
     pulled: Pulled | None
     not_ours_by: str
+    released: str = ""
 
 
 def slots(production: Production) -> list[ReaderNow]:
@@ -109,7 +113,8 @@ def slots(production: Production) -> list[ReaderNow]:
     Cards of other productions are shown as what they are: in the way.
     """
     readers = Reader.objects.select_related("station", "unattended_plan").annotate(
-        pulled=pulled_from_reader(production)
+        pulled=pulled_from_reader(production),
+        last_stay=_LAST_STAY,
     )
     stays = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
     places = places_of_all()
@@ -119,8 +124,26 @@ def slots(production: Production) -> list[ReaderNow]:
     at_hand = _at_hand(stays.values(), by_card, places, last)
     proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
     runs = _runs_of(stays.values(), places, at_hand.standings, last)
-    shown = readers.filter(Q(gone_at=None) | Q(pulled__isnull=False)).order_by("station__name", "name")
+    seen = Q(gone_at=None) | Q(pulled__isnull=False) | Q(last_stay__released=True)
+    shown = readers.filter(seen).order_by("station__name", "name")
     return [_slot(reader, stays.get(reader.pk), by_card, proposals, runs) for reader in shown]
+
+
+_MAY_BE_PULLED_FOR = timedelta(hours=1)
+"""For so long a slot says so of a card that was let go of; somebody has it in hand by then."""
+_LAST_STAY = Subquery(
+    Insertion.objects.filter(reader=OuterRef("pk"))
+    .order_by("-pk")
+    .values(
+        facts=JSONObject(
+            label="card__label",
+            released=Case_(
+                When(released_at__gte=Now() - _MAY_BE_PULLED_FOR, removed_at__isnull=False, then=Value(True)),
+                default=Value(False),
+            ),
+        )
+    )[:1]
+)
 
 
 def _present() -> QuerySet[Insertion]:
@@ -151,7 +174,9 @@ def _slot(
     out = getattr(reader, "pulled", None)
     pulled = Pulled(**out) if out else None
     if stay is None:
-        return ReaderNow(reader, None, None, None, None, None, None, (), None, (), pulled, "")
+        last = getattr(reader, "last_stay", None) or {"released": False}
+        released = last["label"] if last["released"] else ""
+        return ReaderNow(reader, None, None, None, None, None, None, (), None, (), pulled, "", released)
     if stay.card_id is None:
         listing = _listing(stay, None)
         return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,

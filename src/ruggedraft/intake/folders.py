@@ -29,6 +29,10 @@ class SaidFolders:
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return FolderSource(card_path(slot_path, levels_up))
 
+    def release(self, slot_path: str) -> str:
+        """A folder is no medium that a system lets go of."""
+        return "a folder that somebody said is a reader is not let go of here: take its device out as you always do"
+
 
 def _seen(path: str) -> CardSeen | None:
     """A folder tells neither serial nor size; that it was away meanwhile shows in what device and inode it is."""

@@ -161,6 +161,8 @@ class Insertion(models.Model):
     inside: how many folders above the reader's own the card's root is, when the reader shows the inside of a card
     levels_up: how many of them the card is read from, since somebody said so
     trouble: what went wrong when it was read
+    release_asked_at: somebody wants the reader to let go of it. release_trouble: why it could not, the last time
+    released_at: when it did: from then on the card may be pulled
     """
 
     reader = models.ForeignKey(Reader, on_delete=models.CASCADE, related_name="insertions")
@@ -176,6 +178,9 @@ class Insertion(models.Model):
     inserted_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
     trouble = models.CharField(max_length=500, blank=True)
+    release_asked_at = models.DateTimeField(null=True)
+    release_trouble = models.CharField(max_length=300, blank=True)
+    released_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [

@@ -4,10 +4,13 @@ Sources: proc(5) for mountinfo, sysfs(5) for `removable` and partitions, udev(7)
 """
 
 import re
+import subprocess
 from collections import Counter
 from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
+from shutil import which
 
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.cards.chapters import FAT32_LARGEST_FILE
@@ -73,6 +76,24 @@ class MountTable:
 
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return FolderSource(card_path(slot_path, levels_up))
+
+    def release(self, slot_path: str) -> str:
+        """Unmount it, which writes out what was kept back (umount(8)), and have the system let go of the medium."""
+        mount = next((one for one in read_mounts(self.pulse()) if one.path == slot_path), None)
+        if mount is None:
+            return ""
+        trouble = _said_by(["umount", slot_path])
+        if trouble and which("udisksctl"):
+            trouble = _said_by(["udisksctl", "unmount", "--no-user-interaction", "-p", self._block_object(mount)])
+        if trouble:
+            return trouble
+        with suppress(OSError):  # a medium that cannot be switched off may be pulled all the same: nothing is mounted
+            (self._disk(mount) / "device/delete").write_text("1")
+        return ""
+
+    def _block_object(self, mount: Mount) -> str:
+        """As udisks(8) names a block device."""
+        return f"block_devices/{self._block(mount.device).name}"
 
     def _cards(self) -> dict[Path, Mount]:
         """For each medium that is taken out, and is not one of our own drives, a mount that shows a file system whole.
@@ -160,6 +181,19 @@ class MountTable:
             return 512 * int(_text(self._block(mount.device) / "size"))
         except ValueError:
             return 0
+
+
+_RELEASE_S = 10
+
+
+def _said_by(command: list[str]) -> str:
+    """Run a program of the system; empty if it did what it was asked, else what it said."""
+    try:
+        done = subprocess.run(command, capture_output=True, text=True, timeout=_RELEASE_S, check=False)
+    except (OSError, subprocess.TimeoutExpired) as error:
+        return f"{command[0]} did not answer ({type(error).__name__})"
+    said = " ".join((done.stderr or done.stdout).split())
+    return "" if done.returncode == 0 else said[:250] or f"{command[0]} failed"
 
 
 def _text(path: Path) -> str:

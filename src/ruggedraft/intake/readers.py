@@ -54,10 +54,20 @@ class ReaderSource(Protocol):
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         """The card in one of this source's slots, from so many folders above. Raises SourceVanished."""
 
+    def release(self, slot_path: str) -> str:
+        """Let go of the card, so that it may be pulled; empty when that is done, else why it could not be.
+
+        Whatever was written to it is on it by then, and nothing can be read from it any more.
+        """
+
 
 def card_path(slot_path: str, levels_up: int) -> Path:
     """The card's root. The way leads through the slot, so that it breaks when the card is pulled."""
     return Path(slot_path + "/.." * levels_up)
+
+
+def reader_sources() -> list[ReaderSource]:
+    return [import_string(name)() for name in settings.READER_SOURCES]
 
 
 def open_card(insertion: Insertion) -> RemovableSource:
@@ -69,5 +79,9 @@ def open_card(insertion: Insertion) -> RemovableSource:
     raise SourceVanished("the reader is gone")
 
 
-def reader_sources() -> list[ReaderSource]:
-    return [import_string(name)() for name in settings.READER_SOURCES]
+def release_card(insertion: Insertion) -> str:
+    """Have the source that a stay's slot belongs to let go of it; see `ReaderSource.release`."""
+    for source in reader_sources():
+        if any(slot.path == insertion.reader.path for slot in source.slots()):
+            return source.release(insertion.reader.path)
+    return "the reader is gone"

@@ -217,6 +217,7 @@ class Plan(models.Model):
 
     mend_names: names that a store's file system cannot hold are mended; otherwise such a card is refused
     algorithm: what copies are compared by. more_algorithms: names of others that are taken in the same reading
+    release_after: a reader lets go of a card by itself when its run has ended well
     read_twice: cards are read a second time, to catch a reader that gives different bytes
     sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
     """
@@ -227,6 +228,7 @@ class Plan(models.Model):
     algorithm = models.CharField(max_length=10, default="xxh128")
     more_algorithms = models.JSONField(default=list)
     read_twice = models.BooleanField(default=False)
+    release_after = models.BooleanField(default=False)
     names_template = models.CharField(max_length=300, blank=True)
     names_start = models.PositiveIntegerField(default=1)
     mend_names = models.BooleanField(default=False)

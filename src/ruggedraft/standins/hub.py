@@ -110,6 +110,10 @@ class FolderHub:
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S)
 
+    def release(self, slot_path: str) -> str:
+        remove(Path(slot_path).name)
+        return ""
+
 
 def _stay(slot: str) -> str:
     """Another text for every insertion, even of one card in quick succession."""

@@ -1,5 +1,18 @@
 /** The first part of the address names the production; what comes after it is a place in it. */
-const PLACES = ['', 'begin', 'join', 'tally', 'clearing', 'log', 'setup', 'legend', 'parts']
+const PLACES = [
+  '',
+  'begin',
+  'join',
+  'tally',
+  'clearing',
+  'clearances',
+  'stores',
+  'cards',
+  'log',
+  'setup',
+  'legend',
+  'parts',
+]
 const first = decodeURIComponent(location.pathname.split('/')[1] ?? '')
 
 /** The production that every question is about, by its name in addresses; empty where the address names none. */

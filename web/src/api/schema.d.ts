@@ -286,6 +286,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/bench/cards/{card_id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let It Go
+         * @description Have the reader let go of the card as soon as nothing reads it.
+         */
+        post: operations["ruggedraft_api_intake_routes_let_it_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/bench/folders": {
         parameters: {
             query?: never;
@@ -3257,6 +3277,11 @@ export interface components {
              */
             read_twice: boolean;
             /**
+             * Release After
+             * @default false
+             */
+            release_after: boolean;
+            /**
              * Rights
              * @default
              */
@@ -3350,6 +3375,11 @@ export interface components {
              * @default false
              */
             read_twice: boolean;
+            /**
+             * Release After
+             * @default false
+             */
+            release_after: boolean;
             /**
              * Rights
              * @default
@@ -4284,6 +4314,8 @@ export interface components {
          *     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
          *     waits_for: why this one is not
          *     not_ours_by: who said that this unknown card is none of ours; empty while nobody has
+         *     released: label of a card that was let go of and may be pulled. letting_go: the one in it is to be let go of
+         *     release_trouble: why it could not be, the last time
          */
         SlotOut: {
             camera: components["schemas"]["CameraOut"] | null;
@@ -4304,6 +4336,8 @@ export interface components {
             kind: string;
             /** Label */
             label: string | null;
+            /** Letting Go */
+            letting_go: boolean;
             listing: components["schemas"]["ListingOut"] | null;
             /** Name */
             name: string;
@@ -4316,6 +4350,10 @@ export interface components {
             question: string | null;
             /** Reader Id */
             reader_id: number;
+            /** Release Trouble */
+            release_trouble: string;
+            /** Released */
+            released: string;
             /** Sentence */
             sentence: string;
             standing: components["schemas"]["CardStanding"] | null;
@@ -6283,6 +6321,92 @@ export interface operations {
         };
     };
     ruggedraft_api_intake_routes_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_intake_routes_let_it_go: {
         parameters: {
             query?: never;
             header?: never;

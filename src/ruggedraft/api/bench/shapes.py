@@ -123,6 +123,8 @@ class SlotOut(BaseModel):
     unattended: cards put in here are offloaded by themselves, if a plan is named only those of it
     waits_for: why this one is not
     not_ours_by: who said that this unknown card is none of ours; empty while nobody has
+    released: label of a card that was let go of and may be pulled. letting_go: the one in it is to be let go of
+    release_trouble: why it could not be, the last time
     """
 
     name: str
@@ -150,6 +152,9 @@ class SlotOut(BaseModel):
     waits_for: list[str]
     pulled: PulledOut | None
     not_ours_by: str
+    released: str
+    letting_go: bool
+    release_trouble: str
 
 
 class BenchOut(BaseModel):
@@ -177,6 +182,9 @@ def slot_out(slot: ReaderNow) -> SlotOut:
         waits_for=list(slot.waits_for),
         pulled=_pulled(slot.pulled) if slot.pulled else None,
         not_ours_by=slot.not_ours_by,
+        released=slot.released,
+        letting_go=slot.stay is not None and slot.stay.release_asked_at is not None,
+        release_trouble=slot.stay.release_trouble if slot.stay else "",
         **_case(slot.case),
         **_stay(slot.stay),
         **_card(slot.stay),

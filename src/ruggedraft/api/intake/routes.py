@@ -6,6 +6,7 @@ from ninja import Path, Router
 from ruggedraft.clearing.contents import contents_of
 from ruggedraft.intake.acts.ask_comparison import ask_comparison
 from ruggedraft.intake.acts.ask_reading import ask_reading
+from ruggedraft.intake.acts.ask_release import ask_release
 from ruggedraft.intake.acts.introduce_card import introduce_card
 from ruggedraft.intake.acts.name_reader import name_reader
 from ruggedraft.intake.acts.recognise_card import recognise_card
@@ -113,6 +114,13 @@ def clock_moves(request: HttpRequest, production: Path[str], letter: str, given:
 @router.post("/cards/{card_id}/read", response={200: Done, **REFUSED})
 def read(request: HttpRequest, production: Path[str], card_id: int) -> Done:
     ask_reading(who(request), card_of(production_named(production), card_id))
+    return Done()
+
+
+@router.post("/cards/{card_id}/release", response={200: Done, **REFUSED})
+def let_it_go(request: HttpRequest, production: Path[str], card_id: int) -> Done:
+    """Have the reader let go of the card as soon as nothing reads it."""
+    ask_release(who(request), card_of(production_named(production), card_id))
     return Done()
 
 

@@ -101,6 +101,8 @@ def _begin(reader: Reader, seen: CardSeen) -> Insertion:
 
 
 def _end(insertion: Insertion, reader: Reader, words: str = "was taken out of") -> None:
+    if insertion.released_at:
+        words = "was let go of, and may be pulled from"
     insertion.removed_at = now()
     insertion.save(update_fields=["removed_at"])
     name = insertion.card.label if insertion.card else insertion.serial

@@ -40,6 +40,7 @@ class PlanWords:
     stores: Sequence[str]
     more_algorithms: Sequence[str] = ()
     read_twice: bool = False
+    release_after: bool = False
 
     def naming(self) -> NamingPlan:
         """Raises PlanError."""
@@ -95,4 +96,4 @@ def _write(plan: Plan, name: str, words: PlanWords) -> None:
     plan.creator, plan.rights, plan.keywords = words.creator, words.rights, list(words.keywords)
     more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
     plan.more_algorithms = [word for word in more if word != plan.algorithm]
-    plan.read_twice = words.read_twice
+    plan.read_twice, plan.release_after = words.read_twice, words.release_after

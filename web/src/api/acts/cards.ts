@@ -18,6 +18,10 @@ export const useOffloadCard = () =>
     'waterline',
   )
 
+/** Have a reader let go of its card as soon as nothing reads it. */
+export const useLetGo = () =>
+  useAct((card: number) => answered(client.POST(`${P}/cards/{card_id}/release`, ofCard(card))), 'bench')
+
 /** Look at a card in a reader again. */
 export const useReadCard = () =>
   useAct((card: number) => answered(client.POST(`${P}/cards/{card_id}/read`, ofCard(card))), 'clearing')

@@ -151,3 +151,16 @@ export const useTrustCard = () =>
     'cards',
     'card',
   )
+
+/** Have files that are safe elsewhere taken off a card. count, digest: how many were shown, of which case */
+export const useTakeOff = () =>
+  useAct(
+    ({ label, ...body }: Shapes['RemovalIn'] & { label: string }) =>
+      answered(
+        client.POST('/api/productions/{production}/cards/{label}/removal', {
+          params: { path: { production: HERE, label } },
+          body,
+        }),
+      ),
+    'card',
+  )

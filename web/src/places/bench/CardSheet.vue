@@ -13,6 +13,7 @@ import { clipsOf, ribbonRows } from './clips'
 import GoesTo from './GoesTo.vue'
 import IntroduceForm from './IntroduceForm.vue'
 import NextAct from './NextAct.vue'
+import LetGo from './LetGo.vue'
 import NamesPreview from './NamesPreview.vue'
 import RigPanel from './RigPanel.vue'
 import RunPace from './RunPace.vue'
@@ -214,6 +215,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         @pick="taking.pick"
       />
     </template>
+    <LetGo :slot-data="slotData" />
   </section>
 </template>
 

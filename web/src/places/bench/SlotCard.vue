@@ -55,6 +55,9 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
       <span v-else class="soft">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
     </button>
     <PulledCard v-if="slotData.pulled" :pulled="slotData.pulled" :slot-name="slotData.name" />
+    <p v-else-if="slotData.released" class="bare free" role="status" :data-released="slotData.released">
+      {{ t('slotCard.mayBePulled', { label: slotData.released }) }}
+    </p>
     <p v-else-if="!slotData.insertion_id" class="bare soft" :data-slot="slotData.name">
       {{ t('slotCard.empty', { name: slotData.name }) }}
     </p>

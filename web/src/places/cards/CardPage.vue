@@ -22,6 +22,7 @@ import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, rate } from '../../words/units'
 import { VERDICTS } from '../../words/verdicts'
 import { LIVES } from './lives'
+import TakeOff from './TakeOff.vue'
 import WaiveStretch from './WaiveStretch.vue'
 
 /** A card: where it is and who has it, what is on it, what people said of it, and what it did over its life. */
@@ -184,6 +185,7 @@ const cleared = computed(() => {
           />
         </div>
         <WaiveStretch :one="one" />
+        <TakeOff :detail="detail.data.value" />
         <section>
           <h2>{{ t('cardPage.overItsLife') }}</h2>
           <div class="life">

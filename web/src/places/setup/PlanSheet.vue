@@ -139,6 +139,10 @@ const out = computed(() => example.data.value)
         <label class="ticked"
           ><Checkbox v-model="draft.read_twice" binary /> {{ t('planSheet.readCardsTwice') }}</label
         >
+        <label class="ticked"
+          ><Checkbox v-model="draft.release_after" binary data-release-after />
+          {{ t('planSheet.letCardsGo') }}</label
+        >
       </fieldset>
       <fieldset class="wide">
         <legend>{{ t('planSheet.stores') }}</legend>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { useChangeProduction } from '../../api/acts/setup'
 import type { Shapes } from '../../api/client'
@@ -12,17 +13,26 @@ import SaidNo from '../../parts/SaidNo.vue'
 import ActButton from '../../parts/ActButton.vue'
 
 const props = defineProps<{ setup: Shapes['SetUpOut'] }>()
-const { whyNot } = useWho()
+const { may, whyNot } = useWho()
 const zone = ref(props.setup.time_zone)
 const first = ref(props.setup.first_day)
 const hour = ref(props.setup.day_starts_at)
 const save = useChangeProduction()
-const go = () => save.mutate({ time_zone: zone.value, first_day: first.value, day_starts_at: hour.value })
+const removal = ref(props.setup.removal_allowed ?? false)
+/** Whether files may be taken off cards is a supervisor's to say: left alone, nothing is said of it. */
+const go = () =>
+  save.mutate({
+    time_zone: zone.value,
+    first_day: first.value,
+    day_starts_at: hour.value,
+    ...(removal.value === props.setup.removal_allowed ? {} : { removal_allowed: removal.value }),
+  })
 const changed = computed(
   () =>
     zone.value !== props.setup.time_zone ||
     first.value !== props.setup.first_day ||
-    hour.value !== props.setup.day_starts_at,
+    hour.value !== props.setup.day_starts_at ||
+    removal.value !== props.setup.removal_allowed,
 )
 /** What the fields mean, on the second day. */
 const example = computed(() => {
@@ -50,6 +60,10 @@ const example = computed(() => {
       data-day-starts
     />
     {{ t('productionForm.oclock') }}
+    <label class="ticked"
+      ><Checkbox v-model="removal" binary :disabled="!may('set_up')" data-removal-allowed />
+      {{ t('productionForm.removalAllowed') }}</label
+    >
     <ActButton
       class="quiet small"
       type="submit"

@@ -47,6 +47,7 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         algorithm: 'xxh128',
         more_algorithms: [],
         read_twice: false,
+        release_after: false,
         job: '',
         fleet: '',
         text: '',

@@ -58,7 +58,10 @@ const place = computed(() =>
       :options="carriers"
       :disabled="!may('report_loss')"
       :data-carrier="store.name"
-      @update:model-value="(username: string) => carry.mutate({ store: store.name, username: username === NOBODY ? '' : username })"
+      @update:model-value="
+        (username: string) =>
+          carry.mutate({ store: store.name, username: username === NOBODY ? '' : username })
+      "
     />
     <button
       type="button"

@@ -12,6 +12,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import UniqueViolation
 
+from ruggedraft.clearing.releasing import let_cards_go
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
@@ -28,6 +29,11 @@ _LOOK_AFTER_S = 10.0
 _FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
 """So many runs of each queue at a time."""
+
+
+def _look_after_cards(station: Station) -> None:
+    take_up_unattended(station)
+    let_cards_go(station)
 
 
 class Command(BaseCommand):
@@ -52,7 +58,7 @@ class Command(BaseCommand):
         stop = threading.Event()
         threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
         watcher = threading.Thread(
-            target=watch_readers, args=(station, stop, self._say, take_up_unattended), daemon=True
+            target=watch_readers, args=(station, stop, self._say, _look_after_cards), daemon=True
         )
         watcher.start()
         try:
