@@ -7,7 +7,7 @@ export const PLACES = [
   { name: t('places.bench'), path: '/', key: 'b', asks: t('places.benchAsks') },
   { name: t('places.tally'), path: '/tally', key: 't', asks: t('places.tallyAsks') },
   { name: t('places.clearing'), path: '/clearing', key: 'c', asks: t('places.clearingAsks') },
-  { name: t('places.stores'), path: '/stores', key: 'o', asks: t('places.storesAsks') },
+  { name: t('places.stores'), path: '/stores', key: 'd', asks: t('places.storesAsks') },
   { name: t('places.cards'), path: '/cards', key: 'k', asks: t('places.cardsAsks') },
   { name: t('places.log'), path: '/log', key: 'l', asks: t('places.logAsks') },
   { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },

@@ -1,6 +1,6 @@
 """What another rule would change: whose cards it would clear or un-clear, and which rolls would fall below the line."""
 
-from collections.abc import Iterable
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from ruggedraft.core.redundancy import CardFacts, CardStanding, RollFacts, Rule, judge_card, judge_roll
@@ -10,8 +10,8 @@ from ruggedraft.productions.models import Camera, Production, RedundancyRule, Ru
 from ruggedraft.productions.queries import id_of_ruled
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.queries import roll_named
-from ruggedraft.rolls.readings import RollStanding
-from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.rolls.summaries import alike, places_of_all
+from ruggedraft.stores.models import Store
 
 from .cases import Case, active_cards, cases
 
@@ -52,9 +52,8 @@ def effect_of(production: Production, wanted: RedundancyRule, on: RuleOn | None 
     places, ruled = places_of_all(), wanted.ruled()
     mine = active_cards().filter(camera__production=production)
     cards = [change for one in cases(mine, places) if (change := _card_change(one, ruled))]
-    rolls = Roll.objects.filter(production=production).order_by("pk").values_list("pk", flat=True)
-    falls, rises = _rolls_that_change(roll_standings(rolls, places).values(), production, ruled)
-    return RuleEffect(_asked(wanted, on), tuple(cards), falls, rises)
+    before, after = (_met(production, places, by) for by in (production.rule.ruled(), ruled))
+    return RuleEffect(_asked(wanted, on), tuple(cards), _tags(before - after), _tags(after - before))
 
 
 def _asked(wanted: RedundancyRule, on: RuleOn | None) -> Rule:
@@ -79,16 +78,16 @@ def _with_rule(roll: RollFacts, camera: Camera, roll_id: int, ruled: Ruled) -> R
     return roll if roll.own_rule == own else replace(roll, own_rule=own)
 
 
-def _rolls_that_change(
-    standings: Iterable[RollStanding], production: Production, ruled: Ruled
-) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """Tags of those that would no longer meet what is asked of them, and of those that would newly."""
-    falls, rises, moment, rule = [], [], now(), production.rule.as_rule()
-    for one in standings:
-        met = judge_roll(one.facts, rule, moment).met
-        would = judge_roll(_with_rule(one.facts, one.roll.camera, one.roll.pk, ruled), ruled.base, moment).met
-        if met and not would:
-            falls.append(one.roll.tag)
-        elif would and not met:
-            rises.append(one.roll.tag)
-    return tuple(falls), tuple(rises)
+def _met(production: Production, places: Mapping[int, Store], ruled: Ruled) -> set[int]:
+    """Ids of rolls that meet what these rules ask of them. Those that stand alike are judged together."""
+    moment, found = now(), set[int]()
+    for group in alike(production, moment, places, ruled):
+        roll = group.one.roll
+        facts = _with_rule(group.one.facts, roll.camera, roll.pk, ruled)
+        if judge_roll(facts, ruled.base, moment).met:
+            found.update(group.rolls)
+    return found
+
+
+def _tags(rolls: set[int]) -> tuple[str, ...]:
+    return tuple(Roll.objects.filter(pk__in=rolls).order_by("pk").values_list("tag", flat=True))

@@ -9,6 +9,7 @@ from pathlib import Path
 import django
 
 from .engine import engine, flatness
+from .judging import judging
 from .reading import reading
 from .screens import screens
 
@@ -67,7 +68,7 @@ def _screens() -> str:
 
 
 SECTIONS: dict[str, Callable[[], str]] = {
-    "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
+    "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
 }  # fmt: skip
 
 

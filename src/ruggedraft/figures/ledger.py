@@ -8,11 +8,13 @@ from datetime import UTC, date, datetime
 from time import perf_counter
 
 from django.db import connection
+from django.db.models import Count
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import Case, active_cards, case
+from ruggedraft.clearing.rule_effect import effect_of
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import FileRead, StoreResult, TransferReport
 from ruggedraft.crew.models import Person, Role
@@ -20,6 +22,7 @@ from ruggedraft.intake.models import Card
 from ruggedraft.kit.models import Device, Location, Station
 from ruggedraft.offloads.acts.finish_offload import finish_offload
 from ruggedraft.offloads.models import Offload
+from ruggedraft.productions.acts.change_rule import rule_with
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.recording import Began
@@ -135,6 +138,9 @@ def ledger() -> str:
         _screen(client, "Clearing's first page", "clearing", 0.2),
         _screen(client, "one card's case", f"clearing/cards/{made.card.pk}", 0.03),
         _screen(client, f"Bench, {IN_READERS} cards in", "bench", 0.5),
+        _screen(client, "Cards, first page", "cards", 0.4),
+        _screen(client, "what if a drive dies", f"stores/what-if?of=device&name={made.device}", 0.5),
+        _act("what another rule would change", lambda n: lambda: _effect(made, n), 1.0),
         _act("sign", _signer(made), 0.25),
         _act(f"note a finished run of {RUN_FILES:,} files", _finisher(made), 0.3),
     ]
@@ -155,6 +161,11 @@ class _Made:
     person: Person
     station: Station
     card: Card
+
+    @property
+    def device(self) -> str:
+        """Of the store that most copies are on."""
+        return Device.objects.annotate(copies=Count("stores__copies")).order_by("-copies", "pk")[0].name
 
 
 def _fill() -> _Made:
@@ -248,6 +259,11 @@ def _act(what: str, rounds: Callable[[int], Callable[[], object]], aim: float) -
         act()
         times.append(perf_counter() - started)
     return _Measured(what, statistics.median(times), None, None, aim)
+
+
+def _effect(made: _Made, n: int) -> None:
+    production = Production.objects.select_related("rule").get(pk=made.production.pk)
+    effect_of(production, rule_with(production, {"copies": 3 + n}))
 
 
 def _signer(made: _Made) -> Callable[[int], Callable[[], object]]:

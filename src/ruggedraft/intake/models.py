@@ -179,7 +179,7 @@ class Insertion(models.Model):
     removed_at = models.DateTimeField(null=True)
     trouble = models.CharField(max_length=500, blank=True)
     release_asked_at = models.DateTimeField(null=True)
-    release_trouble = models.CharField(max_length=300, blank=True)
+    release_trouble = models.CharField(max_length=300, blank=True, db_default="")
     released_at = models.DateTimeField(null=True)
 
     class Meta:

@@ -30,7 +30,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ),
     ActKind.CLEARING: (
         "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",
-        "refused act", "ask removal", "start removal", "finish removal", "deliver", "not delivered", "drop",
+        "refused act", "ask removal", "start removal", "deliver", "not delivered", "drop",
     ),
     ActKind.STORES: (
         "introduce store", "state device", "move device", "report loss", "report found",

@@ -1,4 +1,4 @@
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from enum import StrEnum
@@ -93,7 +93,7 @@ class RedundancyRule(models.Model):
 
     def ruled(self) -> "Ruled":
         """With its exceptions."""
-        return Ruled(self)
+        return Ruled(self.parts(), self.exceptions)
 
 
 RULE_PARTS = tuple(
@@ -159,10 +159,11 @@ class RuleException:
 class Ruled:
     """A production's rule with its exceptions: what is asked of each roll and card."""
 
-    def __init__(self, rule: RedundancyRule) -> None:
-        self._parts = rule.parts()
-        self.base = rule_of(self._parts)
-        self._exceptions = [RuleException.from_data(one) for one in rule.exceptions]
+    def __init__(self, parts: Mapping[str, Any], exceptions: Iterable[Mapping[str, Any]]) -> None:
+        """parts: every one, by the names in `RedundancyRule`. exceptions: as `RuleException` data"""
+        self._parts = parts
+        self.base = rule_of(parts)
+        self._exceptions = [RuleException.from_data(one) for one in exceptions]
         self._known: dict[tuple[int | None, ...], Rule] = {}
 
     @property

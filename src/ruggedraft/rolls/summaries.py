@@ -26,6 +26,9 @@ from .readings import CopyStanding, RollStanding, looked_at, worked_out
 _TOLD = """(
 SELECT json_build_object(
   'version', rolls_roll.version,
+  'rule', (SELECT row_to_json(u) FROM productions_redundancyrule u
+    WHERE u.production_id = rolls_roll.production_id AND u.exceptions <> '[]'),
+  'double_of', (SELECT d.tag FROM rolls_roll d WHERE d.id = rolls_roll.double_of_id),
   'delivered', (SELECT json_build_array(bool_or(d.roll_id = rolls_roll.id), bool_or(d.roll_id <> rolls_roll.id))
     FROM rolls_delivery d WHERE d.roll_id IN (rolls_roll.id, rolls_roll.double_of_id) AND d.withdrawn_at IS NULL),
   'roll', (SELECT json_build_array(s.files, s.bytes, s.unread, s.read_files, s.read_bytes, s.waived, s.left,
@@ -57,13 +60,13 @@ def roll_standings(
     """
     ids = list(dict.fromkeys(rolls))
     places = places_of_all() if places is None else places
-    rows = Roll.objects.filter(pk__in=ids).annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
-    rows = rows.select_related("camera", "card", "production__rule", "double_of")
+    rows = Roll.objects.filter(pk__in=ids).select_related("camera", "card").annotate(told=RawSQL(_TOLD, ()))  # noqa: S611
     told = {row.pk: (row, row.told) for row in rows}
     known = {} if in_full else _remembered(told.values(), places)
     known |= _worked_out_and_kept([one for pk, one in told.items() if pk not in known], places)
-    ruled = {row.production_id: row.production.rule.ruled() for row, _ in told.values()}
-    return {pk: _with_what_was_said(known[pk], *told[pk], ruled) for pk in ids if pk in known}
+    ruled = {row.production_id: said["rule"] for row, said in told.values() if said["rule"]}
+    otherwise = {pk: Ruled(rule, rule["exceptions"]) for pk, rule in ruled.items()}
+    return {pk: _with_what_was_said(known[pk], *told[pk], otherwise) for pk in ids if pk in known}
 
 
 def _with_what_was_said(
@@ -71,13 +74,14 @@ def _with_what_was_said(
 ) -> RollStanding:
     """Whether it was delivered, of which roll it is a double, and what is asked of it alone."""
     delivered, double_delivered = told["delivered"]
-    own = ruled[roll.production_id].own(roll.camera, roll.pk)
-    if not delivered and roll.double_of is None and own is None:
+    asked = ruled.get(roll.production_id)
+    own = asked.own(roll.camera, roll.pk) if asked else None
+    if not delivered and not told["double_of"] and own is None:
         return standing
     facts = replace(
         standing.facts,
         delivered=bool(delivered),
-        double_of=roll.double_of.tag if roll.double_of else "",
+        double_of=told["double_of"] or "",
         double_delivered=bool(double_delivered),
         own_rule=own,
     )
@@ -251,15 +255,20 @@ class Alike:
     one: RollStanding
 
 
-def alike(production: Production, moment: datetime, places: Mapping[int, Store]) -> list[Alike]:
+def alike(
+    production: Production, moment: datetime, places: Mapping[int, Store], ruled: Ruled | None = None
+) -> list[Alike]:
     """All rolls of a production, in groups of which a verdict on one roll is the verdict on each.
+
+    ruled: by other rules than the production's; what the rolls' facts say of a rule is the production's all the same
 
     A ledger of thousands of rolls has a few dozen such groups: it costs little to judge one of each. Whatever a rule
     asks of a roll beside its copies has to tell groups apart in `_ALIKE`.
     """
     words: dict[str, Any] = {
         "production": production.pk, "stores": list(places),
-        "floors": [found_after(place) for place in places.values()], **_asked(production, moment),
+        "floors": [found_after(place) for place in places.values()],
+        **_asked(production, moment, ruled or production.rule.ruled()),
     }  # fmt: skip
     with connection.cursor() as cursor:
         cursor.execute(_ALIKE, words)
@@ -268,9 +277,8 @@ def alike(production: Production, moment: datetime, places: Mapping[int, Store])
     return [Alike(tuple(ids), standings[ids[-1]]) for ids in groups]
 
 
-def _asked(production: Production, moment: datetime) -> dict[str, Any]:
+def _asked(production: Production, moment: datetime, ruled: Ruled) -> dict[str, Any]:
     """Which rule each camera and roll has, and between which moments it makes a difference when a copy was read."""
-    ruled = production.rule.ruled()
     cameras = {one.pk: one for one in Camera.objects.filter(production=production)} if ruled.has_exceptions else {}
     by_camera = {pk: ruled.of(camera) for pk, camera in cameras.items()}
     own = Roll.objects.filter(pk__in=ruled.rolls, production=production) if ruled.rolls else ()

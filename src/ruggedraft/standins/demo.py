@@ -11,6 +11,7 @@ from django.core.management import call_command
 
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.checks.running import carry_out as run_check
+from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import case
@@ -20,7 +21,8 @@ from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
-from ruggedraft.kit.models import Location, Station
+from ruggedraft.kit.acts.carry_device import carry_device
+from ruggedraft.kit.models import Device, Location, Station
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import carry_out as run_offload
@@ -194,6 +196,10 @@ class _Work:
             hub.remove("slot-4")
             look(self.station)
 
+    def hand_back(self, label: str, to: str, moment: datetime) -> None:
+        with clock.at(moment):
+            hand_back(self.people.wren, Card.objects.select_related("camera").get(label=label), to)
+
     def whole_round(self, label: str, moment: datetime, *, clear: bool = True) -> Roll:
         roll = self.offload(label, moment)
         if clear:
@@ -212,6 +218,7 @@ def _first_three_days(work: _Work, morning: datetime) -> None:
     cards = work.cards
     make.add_clips(cards["A-01"], reel="A001", first=1, count=2, start=day1, fine=False)
     work.whole_round("A-01", day1 + timedelta(hours=3))
+    work.hand_back("A-01", "Marlo Finch", day1 + timedelta(hours=4))
     make.add_stills(cards["S-01"], prefix="SKR_", first=1, count=6, start=day1, camera="Tern")
     stills = work.whole_round("S-01", day1 + timedelta(hours=5))
     make.add_sound(cards["Q-01"], day="DAY2", first=1, count=2, start=day2)
@@ -236,6 +243,7 @@ def _trouble(work: _Work, stills: Roll, day: datetime) -> None:
     os.utime(rotten, ns=(times.st_atime_ns, times.st_mtime_ns))
     work.check(stills, "Cart SSD 2", day + timedelta(hours=8))
     with clock.at(day + timedelta(hours=9)):
+        carry_device(work.people.sol, Device.objects.get(name="Travel disk"), work.people.sol)
         pocket = Store.objects.get(name="Pocket SSD").device
         report_loss(work.people.wren, pocket, "not in its pouch after the boat came in")
         look(work.station)

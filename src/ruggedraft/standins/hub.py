@@ -14,7 +14,7 @@ from pathlib import Path
 
 from django.conf import settings
 
-from ruggedraft.core.errors import ActRefused, SourceError
+from ruggedraft.core.errors import ActRefused, SourceError, SourceUnreadable
 from ruggedraft.core.sources import Entry, FolderSource, OpenFile, RemovableSource
 from ruggedraft.core.sources.port import one_by_one
 from ruggedraft.intake.readers import CardSeen, Slot, card_path
@@ -108,7 +108,9 @@ class FolderHub:
         return [_stay(name) for name in SLOTS]
 
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
-        return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S)
+        card = next((one for one in cards() if one.slot == Path(slot_path).name), None)
+        worn = card.sheet.worn if card else ()
+        return PacedSource(FolderSource(card_path(slot_path, levels_up)), BYTES_PER_S, worn)
 
     def release(self, slot_path: str) -> str:
         remove(Path(slot_path).name)
@@ -130,14 +132,16 @@ def _seen(sheet: CardSheet, token: str) -> CardSeen:
     )
 
 
+_gave_an_error: set[str] = set()
+"""Files of worn cards that gave their error in this process already; they read the next time."""
 _PACED_PIECE = 1 << 16  # bytes
 
 
 class PacedSource:
     """A card that gives its bytes no faster than a rate."""
 
-    def __init__(self, source: RemovableSource, bytes_per_s: int) -> None:
-        self._source, self._rate = source, bytes_per_s
+    def __init__(self, source: RemovableSource, bytes_per_s: int, worn: Sequence[str] = ()) -> None:
+        self._source, self._rate, self._worn = source, bytes_per_s, tuple(worn)
         self._due = 0.0
 
     def walk(self) -> Iterator[Entry]:
@@ -150,7 +154,8 @@ class PacedSource:
         return one_by_one(self, paths)
 
     def open(self, path: str) -> OpenFile:
-        return _PacedFile(self._source.open(path), self)
+        worn = bool(self._worn) and path.endswith(self._worn)
+        return _PacedFile(self._source.open(path), self, path if worn else "")
 
     def remove(self, path: str, is_same: Callable[[OpenFile], bool]) -> None:
         self._source.remove(path, lambda file: is_same(_PacedFile(file, self)))
@@ -161,10 +166,13 @@ class PacedSource:
 
 
 class _PacedFile:
-    def __init__(self, file: OpenFile, source: PacedSource) -> None:
-        self._file, self._source = file, source
+    def __init__(self, file: OpenFile, source: PacedSource, worn: str = "") -> None:
+        self._file, self._source, self._worn = file, source, worn
 
     def read_into(self, view: memoryview) -> int:
+        if self._worn and self._worn not in _gave_an_error:
+            _gave_an_error.add(self._worn)
+            raise SourceUnreadable("it could not be read off the card (Input/output error)")
         self._source.require()  # what was opened of a real card cannot be read either once it is pulled
         count = self._file.read_into(view[:_PACED_PIECE])
         self._source.wait_for(count)

@@ -226,7 +226,10 @@ class RuleChangeOut(BaseModel):
 
     @classmethod
     def of(cls, change: RuleChange) -> Self:
-        said = rule_sentence(rule_of(default_parts() | change.rule))
+        parts = default_parts() | change.rule
+        said = rule_sentence(rule_of(parts))
+        for one in change.rule.get("exceptions", ()):
+            said += f"; {one['on']} {one['name']}: {rule_sentence(rule_of(parts | one['parts']))}"
         return cls(at=change.at, by=change.person.shown_name, reason=change.reason, sentence=said)
 
 

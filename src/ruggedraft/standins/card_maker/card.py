@@ -2,6 +2,7 @@
 
 import json
 import os
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from pathlib import Path
@@ -13,6 +14,7 @@ class CardSheet:
 
     volume: the file system's own name. largest_file: bytes a file on it can have, None for no limit.
     clone_of: the serial it claims instead of its own. pointed_at: a folder inside that a slot shows as if it were all.
+    worn: ends of the paths of files of which it gives an error the first time that a run reads them.
     """
 
     serial: str
@@ -23,6 +25,7 @@ class CardSheet:
     largest_file: int | None = None
     clone_of: str = ""
     pointed_at: str = ""
+    worn: Sequence[str] = ()
 
 
 def make_card(home: Path, sheet: CardSheet) -> Path:

@@ -58,7 +58,7 @@ watch(
     await nextTick()
     const row = document.querySelector<HTMLElement>(`[data-card="${CSS.escape(scanned.value)}"]`)
     row?.scrollIntoView({ block: 'center' })
-    row?.focus()
+    if (signing.value === undefined) row?.focus()
   },
   { immediate: true },
 )
