@@ -17,7 +17,7 @@ const bars = computed(() =>
 
 <template>
   <svg
-    v-if="runs.length"
+    v-if="runs.filter((run) => run.rate).length > 1"
     role="img"
     :aria-label="label"
     :width="runs.length * (WIDTH + 4)"

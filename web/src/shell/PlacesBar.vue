@@ -150,12 +150,15 @@ button {
   }
   nav {
     order: 3;
+    gap: 0;
     width: 100%;
   }
   nav a {
     flex: 1;
     justify-content: center;
-    padding: 0 var(--space-1);
+    padding: 0 var(--space-half);
+    font-size: var(--type-body);
+    white-space: nowrap;
   }
 }
 </style>

@@ -103,7 +103,11 @@ li {
 }
 @media (--tablet) {
   li {
-    grid-template-columns: 1fr auto;
+    grid-template-columns: 1fr;
+    justify-items: start;
+  }
+  .bar {
+    width: 60vw;
   }
 }
 </style>

@@ -58,10 +58,10 @@ const firstTag = computed(() => (below.value[0] ?? short.value[0] ?? safeByDay.v
 const survives = computed(() => {
   const { survives_devices: devices, survives_locations: locations } = last.value ?? {}
   if (devices === undefined || devices === null || devices < 0) return t('tallyPlace.someRollHasNoCopy')
-  return t('tallyPlace.everyRollSurvives', {
-    devices: counted(devices, 'device'),
-    locations: counted(Math.max(0, locations ?? 0), 'location'),
-  })
+  if (!devices) return t('tallyPlace.someRollSurvivesNone')
+  const one = { devices: counted(devices, 'device') }
+  if (!locations) return t('tallyPlace.everyRollSurvives', one)
+  return t('tallyPlace.everyRollSurvivesPlaces', { ...one, locations: counted(locations, 'location') })
 })
 const wide = computed(() => stores.value.length + 3)
 const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeAnd', {}, count) : '')
