@@ -100,7 +100,9 @@ def cards(draw):
     listed = draw(st.sampled_from([None, NOW, NOW - timedelta(hours=2), NOW + timedelta(minutes=1)]))
     given_back = draw(st.sampled_from([None, NOW]))
     revoked = draw(st.sampled_from([None, None, NOW, NOW - timedelta(hours=3)]))
-    clearance = draw(st.sampled_from([None, ClearanceFact(NOW, frozenset(entries), given_back, revoked_at=revoked),
+    clearance = draw(st.sampled_from([None, ClearanceFact(NOW, frozenset(entries), given_back, revoked_at=revoked,
+                                                    out_when_revoked=bool(revoked) and draw(st.booleans()),
+                                                    read_since=draw(st.booleans())),
                                       ClearanceFact(NOW, frozenset(entries[:1]), given_back)]))  # fmt: skip
     waivers = tuple(WaiverFact(file, "no", "Sol") for file in draw(st.lists(files, max_size=1)))
     return CardFacts(
@@ -188,10 +190,7 @@ def kept(card, rule, here):
 def recalled(card):
     """It left as cleared, and nobody has read it here since that was taken back."""
     cleared = card.clearance
-    if card.in_reader or not cleared or not cleared.revoked_at or not cleared.handed_back_at:
-        return False
-    left_before = cleared.handed_back_at <= cleared.revoked_at
-    return left_before and (card.listed_at is None or card.listed_at < cleared.revoked_at)
+    return bool(cleared) and cleared.out_when_revoked and not cleared.read_since and not card.in_reader
 
 
 def strictest(card, rule):

@@ -9,6 +9,7 @@ from ruggedraft.clearing.cases import case
 from ruggedraft.core.errors import SourceUnreadable
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.watching import look
+from ruggedraft.journal import clock
 from ruggedraft.offloads.models import Offload
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
@@ -149,6 +150,19 @@ class Health(Living, TestCase):
             self.offload()
         self.assertIn("read errors", self.standing()["sentence"])
         self.assertEqual(self.card_now()["errors"], 2)
+
+    def test_what_was_answered_for_is_every_run_until_then_whatever_clocks_say(self):
+        with self.errors_once():
+            self.offload()
+        Offload.objects.update(finished_at=clock.now() + timedelta(days=3))
+        self.of_card("trust", reason="the contact was dirty")
+        self.assertEqual(self.standing()["doubts"], [])
+        make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0003.JPG", b"three", SHOT)
+        self.put_in("A-01")
+        with self.errors_once():
+            self.offload()
+        Offload.objects.filter(pk=Offload.objects.latest("pk").pk).update(finished_at=clock.now() - timedelta(days=3))
+        self.assertEqual(len(self.standing()["doubts"]), 1)
 
     def test_a_quarantined_card_that_owes_something_is_not_clear_first(self):
         self.of_card("aside", kind="quarantined", reason="its door sticks")

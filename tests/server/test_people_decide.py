@@ -236,6 +236,15 @@ class Revoking(Decided, TestCase):
         look(self.station)
         self.assertEqual(self.get("waterline")["cards_recalled"], [], "it came home once, and was read")
 
+    def test_a_card_that_is_out_and_on_hold_is_called_back_too(self):
+        hub.remove("slot-1")
+        look(self.station)
+        self.hold("camera", "A", "the lab has not called")
+        self.assertEqual(self.stands(), "not clear")
+        self.of_card("revoke", reason="the array lied")
+        self.assertTrue(self.standing()["recalled"])
+        self.assertEqual(self.get("waterline")["cards_recalled"], ["A-01"])
+
     def test_it_is_refused_where_there_is_nothing_to_take_back(self):
         self.refused(self.of_card("revoke", reason=" "), "Say why")
         self.of_card("revoke", reason="wrong card")

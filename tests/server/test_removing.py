@@ -132,6 +132,20 @@ class Removing(Deciding, TransactionTestCase):
         self.assertFalse(RemovedFile.objects.filter(removed_at=None).exists())
         self.assertEqual(RemovedFile.objects.count(), 4)
 
+    def test_one_that_dies_before_a_file_went_leaves_nothing_that_says_it_did(self):
+        self.ask()
+        with patch.object(FolderSource, "remove", side_effect=KeyboardInterrupt), self.assertRaises(KeyboardInterrupt):
+            removing.carry_out(Removal.objects.get().pk)
+        self.assertEqual((RemovedFile.objects.count(), len(self.ours())), (1, 4))
+        removing.carry_out(Removal.objects.get().pk)
+        self.assertEqual((RemovedFile.objects.exclude(removed_at=None).count(), RemovedFile.objects.count()), (4, 4))
+
+    def test_a_card_that_does_not_let_go_keeps_its_files_and_says_so(self):
+        with patch("ruggedraft.core.sources.folder.os.unlink", side_effect=OSError(30, "Read-only file system")):
+            removal = self.take_off()
+        self.assertEqual((len(self.ours()), removal.end), (4, "trouble"))
+        self.assertIn("could not be taken off the card (Read-only file system)", removal.outcome)
+
     def test_what_came_onto_the_card_since_it_was_shown_stays(self):
         self.ask()
         make.add_file(self.card_folder, "DCIM/100SKERR/NEW.JPG", b"new", SHOT)
@@ -172,8 +186,9 @@ class Removing(Deciding, TransactionTestCase):
         self.run_all()
         self.assertEqual(self.ours(), [])
 
-    def test_asked_for_twice_it_is_done_once(self):
+    def test_asked_for_twice_it_is_done_once_and_nothing_is_offloaded_meanwhile(self):
         self.ask()
+        self.refused(self.start(), "Files are being taken off card A-01")
         self.refused(self.ask(), "already")
 
     def test_a_production_allows_it_only_by_a_supervisor(self):

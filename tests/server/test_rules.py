@@ -103,6 +103,17 @@ class Exceptions(Ruling, TestCase):
         self.assertEqual(self.ask("roll", "Z001", {"copies": 3}).status_code, 404)
         self.assertEqual(self.ask("camera", "A", {"copies": 3}, self.wren).status_code, 403)
 
+    def test_another_production_like_it_asks_the_same_of_its_own_cameras_and_plans(self):
+        self.offload()
+        for kind, name in (("camera", "A"), ("plan", "all"), ("roll", "A001")):
+            self.ask(kind, name, {"copies": 3})
+        words = {"name": "Other", "time_zone": "UTC", "first_day": "2026-06-01"}
+        self.assertEqual(self.post("setup/productions", words, self.sol).status_code, 200)
+        made = Production.objects.select_related("rule").get(name="Other")
+        kept = [(one["on"], one["of"]) for one in made.rule.exceptions]
+        self.assertEqual(kept, [("camera", made.cameras.get().pk), ("plan", made.plans.get().pk)])
+        self.assertEqual(made.rule.ruled().of(made.cameras.get()).copies, 3)
+
     def test_the_history_says_what_was_asked_from_when_on_and_by_whom(self):
         self.rule(copies=3)
         self.ask("camera", "A", {"copies": 1})
@@ -206,6 +217,7 @@ class Chosen(Ruling, TestCase):
         self.rule(chosen_only=True)
         self.assertEqual(self.drop(first).status_code, 200)
         self.assertEqual(self.states(), {"A001": "safe"})
+        self.assertIn("1 was waived by name and may be lost", self.standing()["sentence"])
         (waiver,) = self.get("tally/rolls/A001")["waivers"]
         self.assertEqual((waiver["path"], waiver["by"], waiver["reason"]), (first, "Wren", "out of focus"))
 

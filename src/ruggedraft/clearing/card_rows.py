@@ -36,7 +36,8 @@ LEFT JOIN LATERAL (
 ) l ON stay.id IS NULL OR stay.id = l.insertion_id
 LEFT JOIN LATERAL (
   SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures, b.to,
-    v.id AS revocation, v.at AS revoked_at, v.reason AS revoked_why,
+    v.id AS revocation, v.at AS revoked_at, v.reason AS revoked_why, v.out AS out_when_revoked,
+    v.listing_id < (SELECT max(n.id) FROM intake_cardlisting n WHERE n.card_id = intake_card.id) AS read_since,
     (SELECT json_build_array(p.username, p.first_name, p.last_name) FROM crew_person p WHERE p.id = v.person_id)
       AS revoked_by,
     COALESCE(b.at,
@@ -125,6 +126,8 @@ class LastClearance:
     revoked_at: datetime | None = None
     revoked_by: str = ""
     revoked_why: str = ""
+    out_when_revoked: bool = False
+    read_since: bool = False
 
 
 @dataclass(frozen=True)
@@ -204,6 +207,8 @@ def _clearance(row: dict[str, Any]) -> LastClearance:
         revoked_at=moment_of(row["revoked_at"]),
         revoked_by=shown_name(*row["revoked_by"]),
         revoked_why=row["revoked_why"],
+        out_when_revoked=row["out_when_revoked"],
+        read_since=row["read_since"],
     )
 
 

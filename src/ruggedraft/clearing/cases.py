@@ -228,7 +228,7 @@ def _clearance(row: CardRow) -> ClearanceFact | None:
         return None
     return ClearanceFact(
         cleared.at, frozenset(), cleared.handed_back_at, cleared.handed_to, cleared.revoked_at, cleared.revoked_by,
-        cleared.revoked_why,
+        cleared.revoked_why, cleared.out_when_revoked, cleared.read_since,
     )  # fmt: skip
 
 

@@ -89,12 +89,17 @@ class Clearance(models.Model):
 
 
 class Revocation(models.Model):
-    """Somebody took a clearance back. What it was decided on stays written."""
+    """Somebody took a clearance back. What it was decided on stays written.
+
+    out: the card had gone out as cleared by then. listing: the last one that there was of it
+    """
 
     clearance = models.OneToOneField(Clearance, on_delete=models.PROTECT, related_name="revocation")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     reason = models.CharField(max_length=300)
+    out = models.BooleanField()
+    listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
 
 
 class Signature(models.Model):
@@ -158,11 +163,6 @@ class Removal(Run):
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="removals")
     listing = models.ForeignKey(CardListing, on_delete=models.PROTECT, related_name="+")
     second = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
-
-    @staticmethod
-    def subject_of(card_id: int) -> str:
-        """See `Run.subject`."""
-        return f"removal from card {card_id}"
 
 
 class RemovalAsked(models.Model):

@@ -2,11 +2,12 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import islice
 
 from django.db import transaction
 
 from ruggedraft.core.errors import SourceChanged, SourceError, SourceVanished, StoreVanished
-from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.redundancy import FileFact, judge_roll
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import CardSource, OpenFile, RemovableSource, from_ledger, same_bytes
 from ruggedraft.core.transfer import Progress
@@ -26,7 +27,7 @@ from .cases import Case, case
 from .models import Removal, RemovedFile
 from .removable import removable
 
-_A_BATCH = 100
+_A_BATCH = 25
 
 
 def carry_out(removal_id: int) -> None:
@@ -111,11 +112,11 @@ class _Removing:
         return ""
 
     def _settle_what_was_begun(self) -> None:
-        """An earlier worker may have died between taking a file off and writing that down: the card tells."""
-        here = {entry.path for entry in listed_facts([self._stay.listings.latest("id")]).popitem()[1]}
-        for row in RemovedFile.objects.filter(removal=self._removal, removed_at=None, trouble=""):
-            if row.path not in here:
-                RemovedFile.objects.filter(pk=row.pk).update(removed_at=now())
+        """An earlier worker may have died between writing a file down and taking it off, or after: the card tells."""
+        here = [entry.path for entry in listed_facts([self._stay.listings.latest("id")]).popitem()[1]]
+        begun = RemovedFile.objects.filter(removal=self._removal, removed_at=None, trouble="")
+        begun.filter(path__in=here).delete()  # it is there, and will be written down again when it goes
+        begun.exclude(path__in=here).update(removed_at=now())
 
     @transaction.atomic
     def _next_batch(self) -> tuple[Sequence[_Going], str]:
@@ -125,7 +126,8 @@ class _Removing:
         wanted = [(file, tag) for file, tag in removable(judged) if file in self._shown]
         fresh = [(file, tag) for file, tag in wanted if file.path not in self._tried]
         copies = self._open_copies(judged, {tag for _, tag in fresh})
-        found = [going for file, tag in fresh[:_A_BATCH] if (going := self._going(judged, file, tag, copies))]
+        each = (self._going(file, tag, copies) for file, tag in fresh)
+        found = list(islice((going for going in each if going), _A_BATCH))
         if fresh and not found:
             return (), "no copy is connected that its files could be compared with"
         still = {file for file, _ in judged.each if file in self._shown} - {file for file, _ in wanted}
@@ -136,17 +138,16 @@ class _Removing:
         """For each roll a copy that counts and can be read here."""
         found: dict[str, tuple[CopyStanding, CardSource]] = {}
         for standing in judged.rolls:
+            good = judge_roll(standing.facts, judged.rule, judged.moment).counting
             for one in standing.copies if standing.roll.tag in tags else ():
-                if one.facts.whole and one.facts.store.online and standing.roll.tag not in found:
+                if one.facts in good and one.facts.store.online and standing.roll.tag not in found:
                     try:
                         found[standing.roll.tag] = one, open_usable(one.copy.store).as_source(one.folder)
                     except (StoreVanished, SourceVanished):
                         continue
         return found
 
-    def _going(
-        self, judged: Case, file: FileFact, tag: str, copies: Mapping[str, tuple[CopyStanding, CardSource]]
-    ) -> _Going | None:
+    def _going(self, file: FileFact, tag: str, copies: Mapping[str, tuple[CopyStanding, CardSource]]) -> _Going | None:
         if tag not in copies:
             return None
         copy, source = copies[tag]

@@ -46,8 +46,8 @@ SELECT
       o.read_bytes >= 1000000 AND r.end = 'well' AND r.finished_at > r.started_at
       THEN o.read_bytes / extract(epoch FROM r.finished_at - r.started_at) END) ORDER BY o.run_id)
     FROM offloads_offload o JOIN runs_run r ON r.id = o.run_id
-    WHERE o.card_id = ANY(%(cards)s) AND r.finished_at IS NOT NULL AND r.finished_at > COALESCE(
-      (SELECT max(t.at) FROM intake_cardtrusted t WHERE t.card_id = o.card_id), '-infinity'))
+    WHERE o.card_id = ANY(%(cards)s) AND r.finished_at IS NOT NULL AND o.run_id > COALESCE(
+      (SELECT max(t.after) FROM intake_cardtrusted t WHERE t.card_id = o.card_id), 0))
 """
 
 

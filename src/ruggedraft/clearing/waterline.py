@@ -98,13 +98,13 @@ def _waterline(
     standings = roll_standings(unsafe, places)
     on_cards = cases(active_cards().filter(camera__production=production), places)
     short = sum(bytes_short(one.facts, rule, moment) for one in standings.values())
-    untaken = sum(case.verdict.strangers.bytes for case in on_cards)
+    untaken = sum(case.verdict.strangers.bytes * (case.facts.own_rule or rule).copies for case in on_cards)
     tags = {
         state: tuple(one.roll.tag for pk, one in standings.items() if unsafe[pk] is state) for state in RollState
     }  # fmt: skip
     return Waterline(
         cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *unknown),
-        bytes_short=short + untaken * rule.copies,
+        bytes_short=short + untaken,
         rolls_short=tags[RollState.SHORT],
         rolls_below=tags[RollState.BELOW],
         runs=runs,

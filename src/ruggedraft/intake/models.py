@@ -135,12 +135,14 @@ class CardAside(models.Model):
 
 
 class CardTrusted(models.Model):
-    """Somebody answers for a card that gave errors or slowed down. It speaks of what was noted up to `at`."""
+    """Somebody answers for a card that gave errors or slowed down. after: its last run then; of later ones it says
+    nothing"""
 
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="trusted")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     reason = models.CharField(max_length=300)
+    after = models.BigIntegerField(default=0)
 
 
 class CardSerial(models.Model):

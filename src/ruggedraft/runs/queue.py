@@ -8,6 +8,7 @@ from django.db.models import Max, Q, QuerySet
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
+from ruggedraft.core.runs import RunKind
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.locks import is_held, try_lock
@@ -41,6 +42,11 @@ def ask_for_worker(run: Run) -> None:
 def queue_name(station: Station, queue: RunQueue) -> str:
     """The name under which its jobs wait."""
     return station.name if queue is RunQueue.CARDS else f"{station.name} {queue.value}"
+
+
+def of_card(kind: RunKind, card_id: int) -> str:
+    """The subject of a run of a card: of each kind there is one open at a time."""
+    return f"{kind.value} of card {card_id}"
 
 
 def is_open(subject: str) -> bool:

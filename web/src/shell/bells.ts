@@ -1,7 +1,8 @@
 import { watch } from 'vue'
 import { useBench } from '../api/queries/useBench'
+import { useWaterline } from '../api/queries/useWaterline'
 import { muted } from '../theme/choices'
-import { t } from '../words/say'
+import { listed, t } from '../words/say'
 
 type Tune = readonly (readonly [hertz: number, start: number])[]
 const WELL: Tune = [
@@ -40,8 +41,28 @@ export const allowNotifications = () => {
   if ('Notification' in window && Notification.permission === 'default') void Notification.requestPermission()
 }
 
-/** A chime and a notification when a run ends; another chime when it ended with trouble. */
+/** An alarm, once, for each roll that falls below the line and each card that is called back while somebody watches. */
+function useAlarms(): void {
+  const line = useWaterline()
+  let known: ReadonlySet<string> | undefined
+  watch(
+    line.data,
+    (now) => {
+      if (!now) return
+      const below = now.rolls_below.filter((tag) => known && !known.has(tag))
+      const recalled = now.cards_recalled.filter((label) => known && !known.has(label))
+      known = new Set([...now.rolls_below, ...now.cards_recalled])
+      if (below.length || recalled.length) play(TROUBLE)
+      if (below.length) tell(t('bells.belowTheLine', { rolls: listed(below) }))
+      if (recalled.length) tell(t('bells.recalled', { cards: listed(recalled) }))
+    },
+    { immediate: true },
+  )
+}
+
+/** A chime and a notification when a run ends; another chime when it ended with trouble, and for alarms. */
 export function useBells(): void {
+  useAlarms()
   const bench = useBench()
   const open = new Set<number>()
   watch(bench.data, (now) => {

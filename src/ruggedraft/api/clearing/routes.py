@@ -13,6 +13,7 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import lift_hold, place_hold
 from ruggedraft.clearing.acts.refuse_to_sign import refuse_to_sign
 from ruggedraft.clearing.acts.revoke_clearance import revoke_clearance
+from ruggedraft.clearing.acts.set_card_aside import set_card_aside, trust_card, use_card_again
 from ruggedraft.clearing.acts.sign_clearance import Signing, look_at_all, sign_clearance
 from ruggedraft.clearing.acts.waive_file import waive_file, waive_left_behind, waive_stretch
 from ruggedraft.clearing.cases import active_cards, case, cases
@@ -20,7 +21,6 @@ from ruggedraft.clearing.clearance_page import clearance_with
 from ruggedraft.clearing.page import CardGroup, page_of_cards
 from ruggedraft.clearing.queries import called, hold_of
 from ruggedraft.clearing.waterline import waterline as current_waterline
-from ruggedraft.intake.acts.set_card_aside import set_card_aside, trust_card, use_card_again
 from ruggedraft.intake.queries import card_named, card_of
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment

@@ -4,6 +4,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import rule_on_card, signing_blocks
+from ruggedraft.core.runs import RunKind
 from ruggedraft.core.wording import counted
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -14,7 +15,7 @@ from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.runs.queue import add_to_queue, is_open
+from ruggedraft.runs.queue import add_to_queue, is_open, of_card
 
 from ..cases import Case, case
 from ..models import Removal, RemovalAsked
@@ -57,7 +58,7 @@ def _refuse(judged: Case, tag: str, count: int, digest: str) -> None:
         raise ActRefused(f"Card {label} is in no reader here: nothing can be taken off it.")
     if Station.objects.exclude(role="").filter(pk=judged.stay.station).exists():
         raise ActRefused(f"Card {label} is in a reader of another machine: put it into one of this server's.")
-    if is_open(Removal.subject_of(judged.card.pk)):
+    if is_open(of_card(RunKind.REMOVAL, judged.card.pk)):
         raise ActRefused(f"Files are being taken off card {label} already.")
     if tag.strip().upper() != judged.roll.roll.tag.upper():
         raise ActRefused(f"You typed '{tag}', but what is on card {label} is {judged.roll.roll.tag}. Nothing was done.")
@@ -83,7 +84,7 @@ def _start(person: Person, second: Person | None, judged: Case, count: int) -> R
         raise LookupError("nothing is removed from a card that is nowhere")
     card, roll = judged.card, judged.roll.roll
     removal = Removal(
-        subject=Removal.subject_of(card.pk), roll=roll, station=Station.objects.get(pk=judged.stay.station),
+        subject=of_card(RunKind.REMOVAL, card.pk), roll=roll, station=Station.objects.get(pk=judged.stay.station),
         person=person, card=card, listing_id=judged.listing.id, second=second,
     )  # fmt: skip
     add_to_queue(removal)

@@ -184,6 +184,7 @@ class ClearanceFact:
 
     handed_to: who has it then; empty if nobody said
     revoked_at, revoked_by, revoked_why: of a clearance that was taken back; None and empty for one that stands
+    out_when_revoked: the card had gone out as cleared by then. read_since: it was read here after that
     """
 
     at: datetime
@@ -193,12 +194,8 @@ class ClearanceFact:
     revoked_at: datetime | None = None
     revoked_by: str = ""
     revoked_why: str = ""
-
-    @property
-    def went_out_before_it_was_revoked(self) -> bool:
-        """Then somebody may be erasing the card."""
-        back, revoked = self.handed_back_at, self.revoked_at
-        return back is not None and revoked is not None and back <= revoked
+    out_when_revoked: bool = False
+    read_since: bool = False
 
 
 @dataclass(frozen=True)

@@ -46,13 +46,13 @@ def _signed_before(card: CardFacts) -> str:
 
 
 def _covered(card: CardFacts, verdict: CardVerdict) -> str:
-    """Says of waived files that they are in no copy."""
+    """Says of waived files that no copy of them is asked for."""
     if not verdict.waived.count:
         return "Every file on it is in enough copies."
     covered, waived = card.files - verdict.waived.count, verdict.waived.count
     return (
         f"{covered:,} of its {card.files:,} files are in enough copies. "
-        f"{waived:,} {'was' if waived == 1 else 'were'} waived by name and will be lost."
+        f"{waived:,} {'was' if waived == 1 else 'were'} waived by name and may be lost."
     )
 
 

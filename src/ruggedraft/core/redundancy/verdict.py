@@ -236,9 +236,7 @@ def _use_blocks(card: CardFacts) -> Iterable[Block]:
 def is_recalled(card: CardFacts) -> bool:
     """It went out as cleared, that was revoked, and nobody has read it here since."""
     cleared = card.clearance
-    if card.in_reader or cleared is None or cleared.revoked_at is None or not cleared.went_out_before_it_was_revoked:
-        return False
-    return card.listed_at is None or card.listed_at < cleared.revoked_at
+    return cleared is not None and cleared.out_when_revoked and not card.in_reader and not cleared.read_since
 
 
 def _recalled(clearance: ClearanceFact) -> str:
@@ -282,10 +280,10 @@ class _Kind(Enum):
 
 
 def _kind(known: Known, met: frozenset[str]) -> _Kind:
+    if known.waived:  # no copy of it is asked for, so that its roll's copies need not hold it
+        return _Kind.WAIVED
     if known.sure & met:
         return _Kind.COVERED
-    if known.waived:
-        return _Kind.WAIVED
     if known.sure or known.unread:
         return _Kind.SHORT
     return _Kind.UNCONFIRMED if known.maybe else _Kind.STRANGER

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby
 from pathlib import Path
 
-from ..errors import SourceChanged, SourceError, SourceVanished, source_error, why
+from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished, source_error, why
 from ..files.confinement import Folders, Root, parts_of, shut
 from ..files.medium import LARGE, drop_pages, read_now, set_direct, unset_direct
 from .listing import Entry, EntryKind
@@ -88,10 +88,21 @@ class FolderSource(CardSource):
             self.require()
             if _who(os.stat(name, dir_fd=parent, follow_symlinks=False)) != read:
                 raise SourceChanged("it changed while it was compared: it stays")
-            os.unlink(name, dir_fd=parent)
-            os.fsync(parent)
+            _unlink(name, parent)
         finally:
             file.close()
+
+
+def _unlink(name: str, parent: int) -> None:
+    """Raises SourceUnreadable where the card does not let go of it, as one that is write-protected."""
+    try:
+        os.unlink(name, dir_fd=parent)
+        os.fsync(parent)
+    except OSError as error:
+        translated = source_error(error)
+        if isinstance(translated, SourceVanished):
+            raise translated from error
+        raise SourceUnreadable(f"it could not be taken off the card ({why(error)}): it stays") from error
 
 
 def _who(facts: os.stat_result) -> tuple[int, ...]:

@@ -4,6 +4,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.proposing import Startable, everything
+from ruggedraft.core.runs import RunKind
 from ruggedraft.core.taking import EVERYTHING, Take
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -19,7 +20,7 @@ from ruggedraft.productions.acts.close_production import refuse_closed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.recording import record_take
-from ruggedraft.runs.queue import add_to_queue, is_open
+from ruggedraft.runs.queue import add_to_queue, is_open, of_card
 
 from ..models import Offload
 from ..proposal import Proposal, propose
@@ -53,8 +54,10 @@ def start_offload(
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")
-    if is_open(_subject(card)):
+    if is_open(of_card(RunKind.OFFLOAD, card.pk)):
         raise ActRefused(f"Card {card.label} is being offloaded already.")
+    if is_open(of_card(RunKind.REMOVAL, card.pk)):
+        raise ActRefused(f"Files are being taken off card {card.label}: wait until that has ended.")
     proposal = propose(card, wanted, to)
     _refuse_if_anything_speaks_against(proposal, tag)
     if proposal.uneven and not uneven:
@@ -67,10 +70,6 @@ def start_offload(
     _write(person, proposal, roll, offload.station)
     changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label])
     return offload
-
-
-def _subject(card: Card) -> str:
-    return f"offload of card {card.pk}"
 
 
 def _take(person: Person, proposal: Proposal, fs_serial: str) -> Roll:
@@ -87,7 +86,8 @@ def _take(person: Person, proposal: Proposal, fs_serial: str) -> Roll:
 def _run(proposal: Proposal, roll: Roll, stay: Insertion) -> Offload:
     offer = proposal.offer
     return Offload(
-        subject=_subject(proposal.card), roll=roll, card=proposal.card, station=stay.reader.station, reader=stay.reader,
+        subject=of_card(RunKind.OFFLOAD, proposal.card.pk), roll=roll, card=proposal.card,
+        station=stay.reader.station, reader=stay.reader,
         algorithm=roll.algorithm, estimated_s=proposal.estimated_s, take=proposal.wanted.as_data(),
         naming=offer.naming.as_data() if offer.choice else {}, others=_others(proposal, roll),
         targets=[store.pk for store in proposal.stores], other_stores=proposal.to,

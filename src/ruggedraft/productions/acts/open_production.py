@@ -1,3 +1,4 @@
+from collections.abc import Mapping
 from datetime import date
 
 from django.db import transaction
@@ -10,7 +11,7 @@ from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
-from ..models import Camera, Plan, Production, RedundancyRule
+from ..models import Camera, Plan, Production, RedundancyRule, RuledThing
 from .change_production import checked_zone
 
 _LONGEST = 80
@@ -27,18 +28,30 @@ def open_production(person: Person, like: Production, *, name: str, time_zone: s
         name=checked_production_name(name), time_zone=checked_zone(time_zone), first_day=first_day,
         day_starts_at=like.day_starts_at,
     )  # fmt: skip
-    rule = RedundancyRule.objects.get(production=like)
-    rule.pk, rule.production = None, made
-    rule.save(force_insert=True)
     plans = {plan.pk: _copied(plan, made) for plan in like.plans.all()}
-    for camera in like.cameras.all():
-        Camera.objects.create(
+    cameras = {
+        camera.pk: Camera.objects.create(
             production=made, letter=camera.letter, name=camera.name, kind=camera.kind, plan=plans[camera.plan_id]
         )
+        for camera in like.cameras.all()
+    }
+    _copy_rule(like, made, {RuledThing.PLAN: plans, RuledThing.CAMERA: cameras})
     words = f"{person.shown_name} opened {made.name}, with the rule, plans and cameras of {like.name}."
     write("open production", made.name, words, person=person, production=made.pk)
     changed(*Topic)
     return made
+
+
+def _copy_rule(like: Production, to: Production, made: Mapping[str, Mapping[int, Plan] | Mapping[int, Camera]]) -> None:
+    """What is asked otherwise of plans and cameras is asked of theirs; rolls are another production's.
+
+    made: by kind, the plans and cameras of the new one by the ids of those they were made from
+    """
+    rule = RedundancyRule.objects.get(production=like)
+    kept = [one for one in rule.exceptions if one["of"] in made.get(one["on"], {})]
+    rule.pk, rule.production = None, to
+    rule.exceptions = [{**one, "of": made[one["on"]][one["of"]].pk} for one in kept]
+    rule.save(force_insert=True)
 
 
 def checked_production_name(name: str) -> str:

@@ -36,6 +36,11 @@ const KINDS: { name: string; value: Shapes['RuledThing'] }[] = [
   { name: t('ruleExceptions.plan'), value: 'plan' },
   { name: t('ruleExceptions.roll'), value: 'roll' },
 ]
+const OF = {
+  camera: 'ruleExceptions.ofCamera',
+  plan: 'ruleExceptions.ofPlan',
+  roll: 'ruleExceptions.ofRoll',
+} as const
 const names = computed(() => {
   const now = setUp.data.value
   if (kind.value === 'camera') return now?.cameras.map(({ letter }) => letter) ?? []
@@ -61,7 +66,7 @@ const lacking = computed(
     <p v-if="!rule.exceptions.length" class="soft">{{ t('ruleExceptions.none') }}</p>
     <ul>
       <li v-for="one in rule.exceptions" :key="one.kind + one.name" :data-exception="one.name">
-        <span class="tag">{{ t(`ruleExceptions.of_${one.kind}`, { name: one.name }) }}</span>
+        <span class="tag">{{ t(OF[one.kind], { name: one.name }) }}</span>
         {{ one.sentence }}
         <SayIt
           name="no-exception"

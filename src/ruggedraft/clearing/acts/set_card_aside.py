@@ -5,15 +5,18 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
+from ruggedraft.intake.models import AsideKind, Card, CardAside, CardTrusted
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
+from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.locking import hold_still
 
-from ..models import AsideKind, Card, CardAside, CardTrusted
+from ..refusals import noted_when_refused
 
 
+@noted_when_refused("take a card out of use")
 @transaction.atomic
 def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> CardAside:
     """Take a card out of use: it goes to no camera. What is on it is looked after as before."""
@@ -33,6 +36,7 @@ def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> 
     return aside
 
 
+@noted_when_refused("use a card again")
 @transaction.atomic
 def use_card_again(person: Person, card: Card, why: str) -> None:
     """Take a quarantined card into use again. Whoever retires one has said that it never is."""
@@ -46,12 +50,13 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
     if aside.kind == AsideKind.RETIRED:
         require(person, May.SET_UP)
     _end(aside, person, why)
-    CardTrusted.objects.create(card=card, person=person, at=now(), reason=why.strip()[:300])
+    _trust(person, card, why)
     write("use again", card.label, f"Card {card.label} is used again: {why.strip()}.",
           person=person, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, cards=[card.label])
 
 
+@noted_when_refused("answer for a card")
 @transaction.atomic
 def trust_card(person: Person, card: Card, why: str) -> CardTrusted:
     """Answer for a card that gave errors or slowed down: what was noted until now speaks against it no more."""
@@ -59,7 +64,7 @@ def trust_card(person: Person, card: Card, why: str) -> CardTrusted:
     _hold(card)
     if not why.strip():
         raise ActRefused("Say why the card may be trusted: it goes to a camera on your word.")
-    trusted = CardTrusted.objects.create(card=card, person=person, at=now(), reason=why.strip()[:300])
+    trusted = _trust(person, card, why)
     write("trust card", card.label, f"Card {card.label} may be used on: {trusted.reason}.",
           person=person, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, cards=[card.label])
@@ -73,3 +78,9 @@ def _hold(card: Card) -> None:
 def _end(aside: CardAside, person: Person, why: str) -> None:
     aside.ended_at, aside.ended_by, aside.ended_why = now(), person, why.strip()[:300]
     aside.save(update_fields=["ended_at", "ended_by", "ended_why"])
+
+
+def _trust(person: Person, card: Card, why: str) -> CardTrusted:
+    """It speaks of every run until now, whatever a clock says of when they were."""
+    last = Offload.objects.filter(card=card).order_by("-pk").values_list("pk", flat=True).first()
+    return CardTrusted.objects.create(card=card, person=person, at=now(), reason=why.strip()[:300], after=last or 0)
