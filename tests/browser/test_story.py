@@ -21,7 +21,8 @@ from .case import BrowserCase
 
 SCREENS = {
     "/": "[data-next]", "/tally": "[data-roll]", "/tally/A001": "[data-copy]", "/clearing": "[data-card='A-02']",
-    "/log": "ol li", "/legend": "[data-plank]", "/parts": "[data-part-of=checkbox]", "/setup": "[data-part=plans]",
+    "/log": "ol li", "/legend": "[data-plank]", "/cards": "[data-card='A-01']", "/cards/A-01": "[data-record]",
+    "/stores": "[data-if-place]", "/parts": "[data-part-of=checkbox]", "/setup": "[data-part=plans]",
 }  # fmt: skip
 
 
@@ -181,7 +182,7 @@ class EveryScreen(BrowserCase):
         count = "return document.querySelectorAll(arguments[0]).length"
         self.assertEqual(wren.driver.execute_script(count, "[data-plank]"), 9)
         self.assertEqual(wren.driver.execute_script(count, "[data-raft]"), 7)
-        self.assertEqual(wren.driver.execute_script(count, "[data-verdict]"), 9)
+        self.assertEqual(wren.driver.execute_script(count, "[data-verdict]"), 10)
         shapes = wren.driver.execute_script(
             "return [...document.querySelectorAll('[data-plank] td:nth-child(2) svg')].map(svg =>"
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"

@@ -171,7 +171,8 @@ class ActsOnCopies(ActsOnCards):
     def hold_and_lift(self) -> None:
         case = self.standing()
         if case["holds"]:
-            self.post(f"clearing/holds/{case['holds'][0]['id']}", method="delete")
+            for hold in case["holds"]:
+                self.post(f"clearing/holds/{hold['id']}", method="delete")
         elif case["roll_id"]:
             on, name = self.chance.choice([("roll", case["tag"]), ("card", "A-01"), ("camera", "A")])
             self.hold(on, name, "wait", ends=self.chance.choice(["lifted", "delivered", "second signature"]))
@@ -188,15 +189,18 @@ class ActsOnCopies(ActsOnCards):
         self.post(f"clearing/cards/{self.card.pk}/revoke", {"reason": "not sure"})
 
     def refuse_to_sign(self) -> None:
+        """And take it back, after every screen was asked."""
         words = {"reason": "not sure", "digest": self.standing()["digest"]}
         self.post(f"clearing/cards/{self.card.pk}/refuse", words)
+        self.judge()
+        for hold in self.standing()["holds"]:
+            self.post(f"clearing/holds/{hold['id']}", method="delete")
 
-    def set_aside_or_use_again(self) -> None:
+    def set_aside_and_use_again(self) -> None:
         where = f"clearing/cards/{self.card.pk}/aside"
-        if self.standing()["out_of_use"]:
-            self.post(f"{where}?why=mended", method="delete")
-        else:
-            self.post(where, {"kind": "quarantined", "reason": "hot"})
+        self.post(where, {"kind": "quarantined", "reason": "hot"})
+        self.judge()
+        self.post(f"{where}?why=mended", method="delete")
 
     def ask_otherwise(self) -> None:
         """Never below two copies on two devices, which is what the oracle asks for."""

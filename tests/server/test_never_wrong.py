@@ -37,9 +37,9 @@ WEIGHTS = (
     ("pull_in_the_middle", 1.5), ("check_one", 3), ("check_beside_an_offload", 1), ("rot_in_silence", 1.5),
     ("bring_a_roll", 2), ("cut_a_file", 1), ("delete_a_file", 1), ("delete_a_copy", 0.5), ("rename_from_now_on", 0.7),
     ("other_algorithm", 0.7), ("lose_a_drive", 0.7), ("find_a_drive", 1), ("use_drives_that_are_there", 1),
-    ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 3), ("hold_and_lift", 0.7),
-    ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 8), ("deliver_or_take_back", 1), ("revoke", 0.7),
-    ("refuse_to_sign", 0.5), ("set_aside_or_use_again", 0.5), ("ask_otherwise", 0.7), ("open_a_clip", 0.5),
+    ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 4), ("hold_and_lift", 0.7),
+    ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 8), ("deliver_or_take_back", 0.7), ("revoke", 0.5),
+    ("refuse_to_sign", 0.3), ("set_aside_and_use_again", 0.4), ("ask_otherwise", 0.5), ("open_a_clip", 0.3),
 )  # fmt: skip
 
 
