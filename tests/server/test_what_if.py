@@ -42,6 +42,15 @@ class WhatIf(Deciding, TestCase):
         after = self.what_if("device", "one")
         self.assertEqual((after["gone"], after["below"]), (0, 0))
 
+    def test_two_names_on_one_disk_die_at_once(self):
+        """As the judge counts them: an array that turns out to stand on the disk beneath another store."""
+        array, disk = self.drives["two"], self.drives["one"]
+        array.identities = [*array.identities, *disk.identities]
+        array.save(update_fields=["identities"])
+        self.assertEqual(self.get("tally/rolls/A001")["roll"]["state"], "short", "one device in all")
+        told = self.what_if("device", "two")
+        self.assertEqual((told["stores"], told["gone"]), (["one", "two"], 2))
+
     def test_a_place_that_burns_takes_every_device_there(self):
         told = self.what_if("place", "cart")
         self.assertEqual((told["gone"], told["below"], told["room"]), (2, 0, {}))

@@ -1,20 +1,12 @@
 """What if a drive dies, a place burns, or somebody leaves with a bag: what would be lost, and what would help."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
 from ruggedraft.core.errors import NotThere
-from ruggedraft.core.redundancy import (
-    RollFacts,
-    Rule,
-    StoreFacts,
-    after_the_loss,
-    is_gone,
-    judge_roll,
-    without,
-)
+from ruggedraft.core.redundancy import Loss, Rule, StoreFacts, after_the_loss, loss_to, lost_with
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.readings import RollStanding
@@ -38,12 +30,14 @@ class LossOf(StrEnum):
 
 @dataclass(frozen=True)
 class RollAfter:
-    """A roll that the loss would hurt. gone: no copy that counts would be left. remedy: what, done now, would help"""
+    """A roll that the loss would hurt. remedy: what, done now, would help; without steps where nothing would"""
 
-    standing: RollStanding
-    gone: bool
-    bytes: int
-    remedy: RollRemedy | None
+    loss: Loss
+    remedy: RollRemedy
+
+    @property
+    def standing(self) -> RollStanding:
+        return self.remedy.standing
 
 
 @dataclass(frozen=True)
@@ -64,66 +58,61 @@ class WhatIf:
 
 
 def what_if(production: Production, places: Mapping[int, Store], of: LossOf, name: str) -> WhatIf:
-    """Worked out from the facts as they are now, by the same judge as every verdict. Raises NotThere.
-
-    Rolls of which a verdict on one is the verdict on each are judged together.
-    """
-    moment, rule = now(), production.rule.as_rule()
-    lost = {place.name for place in places.values() if _is_of(place, of, name)}
-    if not lost:
-        raise NotThere(f"No store is lost with {of} '{name}'.")
-    gone, below = _hurt(production, places, lambda store: store.name in lost, rule, moment)
-    standings = roll_standings([*gone, *below], places)
-    facts = [store_facts(place) for place in places.values()]
-    left = {one.name: one.free for one in facts if one.name not in lost and one.online and one.counts and not one.lost}
-    shown = list(standings.values())[:_MOST_ROWS]
-    runs = open_runs_of(one.roll.pk for one in shown)
-    rolls = tuple(
-        RollAfter(
-            one, one.roll.pk in gone, one.facts.bytes,
-            RollRemedy(
-                one, after_the_loss(one.facts, facts, lambda store: store.name in lost, rule, moment),
-                runs.get(one.roll.pk, frozenset()),
-            ),
-        )
-        for one in shown
-    )  # fmt: skip
-    to_copy = sum(standings[pk].facts.bytes for pk in below)
-    return WhatIf(tuple(sorted(lost)), len(gone), len(below), to_copy, rolls, left)
+    """Worked out from the facts as they are now, by the same judge as every verdict. Raises NotThere."""
+    return _Asked(production, places, of, name).answer()
 
 
-def _hurt(
-    production: Production,
-    places: Mapping[int, Store],
-    is_lost: Callable[[StoreFacts], bool],
-    rule: Rule,
-    moment: datetime,
-) -> tuple[list[int], list[int]]:
-    """Ids of rolls that would have no copy that counts left, and of those that would fall below the rule."""
-    gone: list[int] = []
-    below: list[int] = []
-    for group in alike(production, moment, places):
-        hurt = _how(group.one.facts, is_lost, rule, moment)
-        if hurt is not None:
-            (gone if hurt else below).extend(group.rolls)
-    return sorted(gone), sorted(below)
+class _Asked:
+    """A loss that somebody thought of."""
+
+    def __init__(self, production: Production, places: Mapping[int, Store], of: LossOf, name: str) -> None:
+        self._production, self._places = production, places
+        self._stores = [store_facts(place) for place in places.values()]
+        named = frozenset(place.name for place in places.values() if _is_of(place, of, name))
+        if not named:
+            raise NotThere(f"No store is lost with {of} '{name}'.")
+        self._lost = named if of is LossOf.PLACE else lost_with(named, self._stores)
+        self._rule: Rule = production.rule.as_rule()
+        self._moment: datetime = now()
+
+    def answer(self) -> WhatIf:
+        hurt = self._hurt()
+        standings = roll_standings(hurt, self._places)
+        below = [standings[pk].facts.bytes for pk, loss in hurt.items() if loss is Loss.BELOW]
+        return WhatIf(
+            tuple(sorted(self._lost)), len(hurt) - len(below), len(below), sum(below),
+            tuple(self._after(hurt, list(standings.values())[:_MOST_ROWS])), self._room(),
+        )  # fmt: skip
+
+    def _hurt(self) -> dict[int, Loss]:
+        """By the roll's id, those that would be gone first. Rolls that stand alike are judged together."""
+        found: dict[int, Loss] = {}
+        for group in alike(self._production, self._moment, self._places):
+            loss = loss_to(group.one.facts, self._is_lost, self._rule, self._moment)
+            if loss:
+                found.update(dict.fromkeys(group.rolls, loss))
+        return dict(sorted(found.items(), key=lambda one: (one[1] is not Loss.GONE, one[0])))
+
+    def _after(self, hurt: Mapping[int, Loss], shown: list[RollStanding]) -> Iterable[RollAfter]:
+        runs = open_runs_of(one.roll.pk for one in shown)
+        for one in shown:
+            steps = after_the_loss(one.facts, self._stores, self._is_lost, self._rule, self._moment)
+            yield RollAfter(hurt[one.roll.pk], RollRemedy(one, steps, runs.get(one.roll.pk, frozenset())))
+
+    def _room(self) -> dict[str, int]:
+        left = (one for one in self._stores if not (self._is_lost(one) or one.lost))
+        return {one.name: one.free for one in left if one.online and one.counts}
+
+    def _is_lost(self, store: StoreFacts) -> bool:
+        return store.name in self._lost
 
 
-def _how(roll: RollFacts, is_lost: Callable[[StoreFacts], bool], rule: Rule, moment: datetime) -> bool | None:
-    """True: it would be gone. False: it met the rule, and would not any more. None: neither"""
-    if not any(is_lost(copy.store) for copy in roll.copies):
-        return None
-    before, after = judge_roll(roll, rule, moment), judge_roll(without(roll, is_lost), rule, moment)
-    if is_gone(before, after):
-        return True
-    return False if before.met and not after.met else None
+_NAME_OF: Mapping[LossOf, Callable[[Store], str | None]] = {
+    LossOf.DEVICE: lambda place: place.device.name,
+    LossOf.PLACE: lambda place: place.device.location.name,
+    LossOf.PERSON: lambda place: carrier.username if (carrier := carrier_of(place)) else None,
+}
 
 
 def _is_of(place: Store, of: LossOf, name: str) -> bool:
-    device = place.device
-    if of is LossOf.DEVICE:
-        return device.name == name
-    if of is LossOf.PLACE:
-        return device.location.name == name
-    carrier = carrier_of(place)
-    return carrier is not None and carrier.username == name
+    return _NAME_OF[of](place) == name

@@ -3,6 +3,7 @@
 from pydantic import BaseModel
 
 from ruggedraft.clearing.what_if import RollAfter, WhatIf
+from ruggedraft.core.redundancy import Loss
 
 from ..rolls.shapes import StepOut
 
@@ -21,9 +22,10 @@ class RollAfterOut(BaseModel):
 
     @classmethod
     def of(cls, one: RollAfter) -> "RollAfterOut":
+        standing = one.standing
         return cls(
-            tag=one.standing.roll.tag, card=one.standing.roll.card.label, gone=one.gone, bytes=one.bytes,
-            remedy=StepOut.all_of(one.remedy),
+            tag=standing.roll.tag, card=standing.roll.card.label, gone=one.loss is Loss.GONE,
+            bytes=standing.facts.bytes, remedy=StepOut.all_of(one.remedy),
         )  # fmt: skip
 
 

@@ -1,52 +1,39 @@
 """What if devices are lost: one dies, a place burns, somebody leaves with a bag?"""
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Collection, Iterable
+from dataclasses import replace
 from datetime import datetime
+from enum import StrEnum
 
-from .facts import RollFacts, Rule, StoreFacts
+from .facts import RollFacts, Rule, StoreFacts, device_groups
 from .remedies import Step, what_would_it_take
-from .verdict import RollVerdict, judge_roll
+from .verdict import judge_roll
 
 
-@dataclass(frozen=True)
-class LossReport:
-    """gone: tags of rolls without any counting copy left. below: rolls that met the rule and would not any more.
-    bytes_to_copy: what those below would have to be copied again, once each."""
+class Loss(StrEnum):
+    """What a loss would do to a roll."""
 
-    gone: tuple[str, ...]
-    below: tuple[str, ...]
-    bytes_to_copy: int
-
-
-def what_if_lost(
-    rolls: Iterable[RollFacts], is_lost: Callable[[StoreFacts], bool], rule: Rule, now: datetime
-) -> LossReport:
-    """Judge every roll again as if the stores for which `is_lost` holds were lost."""
-    gone, below, to_copy = [], [], 0
-    for roll in rolls:
-        if not any(is_lost(copy.store) for copy in roll.copies):
-            continue
-        before, after = judge_roll(roll, rule, now), judge_roll(without(roll, is_lost), rule, now)
-        if is_gone(before, after):
-            gone.append(roll.tag)
-        elif before.met and not after.met:
-            below.append(roll.tag)
-            to_copy += roll.bytes
-    return LossReport(tuple(gone), tuple(below), to_copy)
+    GONE = "gone"
+    """the last copies that count are among what would be lost"""
+    BELOW = "below"
+    """it meets its rule, and would not any more"""
 
 
-def is_gone(before: RollVerdict, after: RollVerdict) -> bool:
-    """Whether the last copies that counted are among those that were lost."""
-    return bool(before.counting) and not after.counting
+def lost_with(names: Collection[str], stores: Collection[StoreFacts]) -> frozenset[str]:
+    """Names of all stores on the devices beneath those named: whatever passes for one device goes at once."""
+    named = frozenset[str]().union(*(store.devices for store in stores if store.name in names))
+    gone = [group for group in device_groups(stores) if group & named]
+    return frozenset(store.name for store in stores if any(store.devices & group for group in gone))
 
 
-def without(roll: RollFacts, is_lost: Callable[[StoreFacts], bool]) -> RollFacts:
-    """The roll as it would be if those stores were lost."""
-    copies = tuple(
-        replace(copy, store=replace(copy.store, lost=True)) if is_lost(copy.store) else copy for copy in roll.copies
-    )
-    return replace(roll, copies=copies)
+def loss_to(roll: RollFacts, is_lost: Callable[[StoreFacts], bool], rule: Rule, now: datetime) -> Loss | None:
+    """Judge a roll again as if the stores for which `is_lost` holds were lost; None where that does not hurt it."""
+    if not any(is_lost(copy.store) for copy in roll.copies):
+        return None
+    before, after = judge_roll(roll, rule, now), judge_roll(_without(roll, is_lost), rule, now)
+    if before.counting and not after.counting:
+        return Loss.GONE
+    return Loss.BELOW if before.met and not after.met else None
 
 
 def after_the_loss(
@@ -54,5 +41,13 @@ def after_the_loss(
 ) -> tuple[Step, ...]:
     """The least work after which a roll is safe without those stores. Done now, their loss does not hurt it."""
     left = [store for store in stores if not is_lost(store)]
-    remedy = what_would_it_take(without(roll, is_lost), left, rule, now)
+    remedy = what_would_it_take(_without(roll, is_lost), left, rule, now)
     return remedy.steps if remedy else ()
+
+
+def _without(roll: RollFacts, is_lost: Callable[[StoreFacts], bool]) -> RollFacts:
+    """The roll as it would be if those stores were lost."""
+    copies = tuple(
+        replace(copy, store=replace(copy.store, lost=True)) if is_lost(copy.store) else copy for copy in roll.copies
+    )
+    return replace(roll, copies=copies)
