@@ -2,6 +2,7 @@
 
 import tempfile
 from pathlib import Path
+from unittest.mock import patch
 
 from django.test import SimpleTestCase
 
@@ -64,6 +65,30 @@ class Mounts(SimpleTestCase):
         seen = slot.card
         self.assertEqual((seen.serial, seen.volume, seen.kind), ("3B61-C2A0", "A 01", "SD"))
         self.assertEqual((seen.capacity, seen.largest_file), (62_333_952 * 512, 2**32 - 1))
+
+    def test_a_reader_that_lets_a_card_go_stays_for_the_next_one(self):
+        """Switching off a reader of several slots would leave it dead until it is plugged in anew."""
+        self.disk("sdc", "8:33", removable=True)
+        self.disk("sdd", "8:49", removable=False)
+        cards = {self.mount("8:33", "media/card"): "sdc", self.mount("8:49", "media/magazine"): "sdd"}
+        for there, disk in cards.items():
+            switch = self.root / f"sys/devices/{disk}/device/delete"
+            switch.parent.mkdir()
+            switch.write_text("")
+            with patch("ruggedraft.intake.mounts._said_by", return_value=""):
+                self.assertEqual(MountTable(self.root).release(str(there)), "")
+        self.assertEqual((self.root / "sys/devices/sdc/device/delete").read_text(), "")
+        self.assertEqual((self.root / "sys/devices/sdd/device/delete").read_text(), "1")
+
+    def test_a_medium_that_is_in_use_is_not_let_go_of(self):
+        self.disk("sdd", "8:49", removable=False)
+        there = self.mount("8:49", "media/magazine")
+        switch = self.root / "sys/devices/sdd/device/delete"
+        switch.parent.mkdir()
+        switch.write_text("")
+        with patch("ruggedraft.intake.mounts._said_by", return_value="target is busy"):
+            self.assertEqual(MountTable(self.root).release(str(there)), "target is busy")
+        self.assertEqual(switch.read_text(), "")
 
     def test_fixed_disks_network_mounts_and_our_own_drives_are_no_cards(self):
         self.disk("sda", "8:1", removable=False)

@@ -87,8 +87,10 @@ class MountTable:
             trouble = _said_by(["udisksctl", "unmount", "--no-user-interaction", "-p", self._block_object(mount)])
         if trouble:
             return trouble
-        with suppress(OSError):  # a medium that cannot be switched off may be pulled all the same: nothing is mounted
-            (self._disk(mount) / "device/delete").write_text("1")
+        disk = self._disk(mount)
+        if not self._is_taken_out(disk):  # a magazine that is a disk of its own; a reader stays for the next card
+            with suppress(OSError):  # where it cannot be switched off it may be pulled all the same: it is not mounted
+                (disk / "device/delete").write_text("1")
         return ""
 
     def _block_object(self, mount: Mount) -> str:
