@@ -55,6 +55,15 @@ class Exceptions(Ruling, TestCase):
             self.ask(kind, name, None)
         self.assertEqual((self.states(), self.get("setup")["rule"]["exceptions"]), ({"A001": "safe"}, []))
 
+    def test_a_plan_that_was_given_another_name_is_told_by_the_one_it_has_now(self):
+        self.ask("plan", "all", {"copies": 3})
+        self.assertEqual(self.change_plan(name="everything"), 200)
+        told = self.get("setup")["rule"]["exceptions"]
+        self.assertEqual([(one["kind"], one["name"]) for one in told], [("plan", "everything")])
+        self.assertIn("plan all", self.get("setup/rule/changes")[0]["sentence"], "history says what was said then")
+        self.assertEqual(self.ask("plan", told[0]["name"], None).status_code, 200)
+        self.assertEqual(self.get("setup")["rule"]["exceptions"], [])
+
     def test_it_is_about_its_camera_alone(self):
         self.offload()
         other = self.production.cameras.create(letter="B", name="Boom", kind="cinema", plan=self.plan)

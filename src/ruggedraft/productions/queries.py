@@ -1,12 +1,14 @@
 """What screens and acts read about productions, and which one an address means."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from django.db.models import F
 
 from ruggedraft.core.errors import ActRefused, NotThere
 
-from .models import Camera, Plan, Production, RuleChange, RuledThing
+from .models import Camera, Plan, Production, RedundancyRule, RuleChange, RuledThing
 
 
 def production_named(slug: str) -> Production:
@@ -62,6 +64,18 @@ def rule_changes(production: Production, most: int) -> list[RuleChange]:
 def id_of_ruled(production: Production, kind: RuledThing, name: str) -> int:
     """Of a camera by its letter, or a plan by its name. Raises NotThere."""
     return camera_of(production, name).pk if kind is RuledThing.CAMERA else plan_named(production, name).pk
+
+
+def exceptions_now(rule: RedundancyRule) -> list[Mapping[str, Any]]:
+    """What a rule asks otherwise, each by the name that its camera or plan has now."""
+    if not rule.exceptions:
+        return []
+    mine = {"production": rule.production_id}
+    names: dict[str, dict[int, str]] = {
+        RuledThing.CAMERA: dict(Camera.objects.filter(**mine).values_list("pk", "letter")),
+        RuledThing.PLAN: dict(Plan.objects.filter(**mine).values_list("pk", "name")),
+    }
+    return [{**one, "name": names.get(one["on"], {}).get(one["of"], one["name"])} for one in rule.exceptions]
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from ruggedraft.productions.models import (
     default_parts,
     rule_of,
 )
+from ruggedraft.productions.queries import exceptions_now
 
 from ..offloads.shapes import NamesOut
 
@@ -197,7 +198,7 @@ class RuleNow(BaseModel):
 
     @classmethod
     def of(cls, rule: RedundancyRule) -> Self:
-        others = [RuleExceptionOut.of(one, rule) for one in rule.exceptions]
+        others = [RuleExceptionOut.of(one, rule) for one in exceptions_now(rule)]
         parts: dict[str, Any] = rule.parts()
         return cls(sentence=rule_sentence(rule.as_rule()), exceptions=others, **parts)
 
