@@ -11,7 +11,7 @@ from tests.server.world import SHOT
 from .case import Browser, BrowserCase
 
 
-class Confirming(BrowserCase):
+class Acting(BrowserCase):
     def offloaded(self, browser: Browser, tag: str = "A001") -> None:
         browser.tab_to("[data-next]", f"Offload {tag}")
         browser.press(Keys.ENTER)
@@ -30,6 +30,8 @@ class Confirming(BrowserCase):
         browser.see("[data-type-tag]")
         browser.press(*tag, Keys.ENTER)
 
+
+class Signing(Acting):
     def test_two_people_clear_a_card_and_the_second_is_told_what_changed_since_the_first(self):
         RedundancyRule.objects.update(signers=2)
         self.plan.stores.set(self.drives.values())
@@ -67,6 +69,26 @@ class Confirming(BrowserCase):
         self.say(sol, "lift", "it was")
         wren.see("[data-card='A-01'] .verdict", "SIGN?")
 
+    def test_a_clearance_taken_back_after_the_card_went_out_is_an_alarm_on_every_screen(self):
+        wren = self.browser("wren")
+        self.offloaded(wren)
+        wren.go("/clearing")
+        self.sign(wren)
+        wren.see("[data-card='A-01'] .verdict", "CLEAR")
+        hub.remove("slot-1")
+        wren.see("[data-card='A-01'] .verdict", "OUT")
+        self.say(wren, "hand-back", "Kit Marsh")
+        wren.see("[data-card='A-01'] [data-since]", "handed to Kit Marsh")
+        wren.go("/cards/A-01")
+        self.say(wren, "revoke", "one copy is of another take")
+        wren.see("[data-sentence]", "Call Kit Marsh")
+        wren.press("b")
+        wren.see("[data-part='recalled']", "1 card out as cleared, and recalled")
+        hub.insert("A-01", "slot-1")
+        wren.until(lambda: not wren.driver.find_elements(By.CSS_SELECTOR, "[data-part='recalled']"), "it came home")
+
+
+class Confirming(Acting):
     def test_a_hold_until_delivery_and_the_delivery(self):
         wren = self.browser("wren")
         self.offloaded(wren)
@@ -128,24 +150,6 @@ class Confirming(BrowserCase):
         wren.see("[data-card='A-02'][data-life='formatted'] .verdict", "EMPTY")
         self.assertEqual((card.rolls.count(), wren.console_errors()), (1, []))
 
-    def test_a_clearance_taken_back_after_the_card_went_out_is_an_alarm_on_every_screen(self):
-        wren = self.browser("wren")
-        self.offloaded(wren)
-        wren.go("/clearing")
-        self.sign(wren)
-        wren.see("[data-card='A-01'] .verdict", "CLEAR")
-        hub.remove("slot-1")
-        wren.see("[data-card='A-01'] .verdict", "OUT")
-        self.say(wren, "hand-back", "Kit Marsh")
-        wren.see("[data-card='A-01'] [data-since]", "handed to Kit Marsh")
-        wren.go("/cards/A-01")
-        self.say(wren, "revoke", "one copy is of another take")
-        wren.see("[data-sentence]", "Call Kit Marsh")
-        wren.press("b")
-        wren.see("[data-part='recalled']", "1 card out as cleared, and recalled")
-        hub.insert("A-01", "slot-1")
-        wren.until(lambda: not wren.driver.find_elements(By.CSS_SELECTOR, "[data-part='recalled']"), "it came home")
-
     def test_a_rule_for_one_camera_says_what_it_would_do_and_then_does_it(self):
         sol = self.browser("sol")
         self.offloaded(sol)
@@ -182,26 +186,27 @@ class Confirming(BrowserCase):
         self.assertEqual(wren.console_errors(), [])
 
 
-class WornCards(BrowserCase):
+class WornCards(Acting):
     def fill_card(self) -> None:
         sheet = card_maker.CardSheet("SNA-01", "A-01", "SD", 64 * 10**9, worn=["AAAA0002.JPG"])
         card_maker.make_card(hub.home(), sheet)
 
     def test_read_errors_propose_quarantine_and_the_card_is_kept(self):
         wren = self.browser("wren")
-        wren.tab_to("[data-next]", "Offload A001")
-        wren.press(Keys.ENTER)
-        wren.see("[data-outcome]", "agree")
+        self.offloaded(wren)
         wren.go("/cards/A-01")
         wren.see("[data-doubts]", "it gave read errors in 1 file")
         self.assertEqual(wren.violations(), [])
-        wren.tab_to("[data-say='quarantine']")
-        wren.press(Keys.ENTER)
-        wren.see("[data-said='quarantine']").send_keys("read errors")
-        wren.press(Keys.ENTER)
+        self.say(wren, "quarantine", "read errors")
         wren.see("header .verdict", "KEEP")
         wren.press("c")
         wren.see("[data-card='A-01']", "Quarantined by Wren: read errors")
+        wren.go("/cards/A-01")
+        self.say(wren, "use-again", "its contacts were cleaned")
+        wren.see("[data-doubts]", "it gave read errors in 1 file")
+        self.say(wren, "trust", "it was the contacts")
+        wren.see("header .verdict", "SIGN?")
+        self.assertEqual(wren.console_errors(), [])
 
 
 class SharedCards(BrowserCase):

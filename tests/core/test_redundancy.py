@@ -17,6 +17,7 @@ from ruggedraft.core.redundancy import (
     FileFact,
     Files,
     HoldFact,
+    Loss,
     RollFacts,
     Rule,
     StoreFacts,
@@ -28,10 +29,11 @@ from ruggedraft.core.redundancy import (
     is_lashed,
     judge_card,
     judge_roll,
+    loss_to,
+    lost_with,
     signatures_missing,
     signing_blocks,
     survival,
-    what_if_lost,
     what_would_it_take,
 )
 from ruggedraft.core.redundancy.remedies import whole_copy
@@ -427,11 +429,18 @@ class Remedies(TestCase):
         else:
             self.assertFalse(judge_roll(roll(*map(copy, stores)), rule, NOW).met)
 
+    def test_what_passes_for_one_device_dies_at_once(self):
+        """Two partitions of one disk; and an array that one of its disks takes down, by way of a third store."""
+        on = {"a": {"disk 1"}, "b": {"disk 1", "disk 2"}, "c": {"disk 2"}, "d": {"disk 3"}}
+        stores = [StoreFacts(name, frozenset(devices), "cart", "ssd") for name, devices in on.items()]
+        self.assertEqual(lost_with({"a"}, stores), {"a", "b", "c"})
+        self.assertEqual((lost_with({"d"}, stores), lost_with(set(), stores)), ({"d"}, set()))
+
     def test_what_if_a_device_dies(self):
         rolls = [
             roll(copy(SSD1), copy(SSD2)),
             replace(roll(copy(SSD2)), tag="B001"),
             replace(roll(copy(ARRAY)), tag="C"),
         ]
-        report = what_if_lost(rolls, lambda place: "SSD-2" in place.devices, TWO, NOW)
-        self.assertEqual((report.gone, report.below, report.bytes_to_copy), (("B001",), ("A012",), 2 * GB))
+        hurt = [loss_to(one, lambda place: "SSD-2" in place.devices, TWO, NOW) for one in rolls]
+        self.assertEqual(hurt, [Loss.BELOW, Loss.GONE, None])

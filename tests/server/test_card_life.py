@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 from unittest.mock import patch
+from urllib.parse import quote
 
 from django.test import TestCase
 
@@ -53,6 +54,13 @@ class Life(Living, TestCase):
         seen.append((self.card_now()["life"], self.card_now()["whereabouts"]))
         self.of_card("hand-back", to="Kit Marsh")
         seen.append(self.card_now()["whereabouts"])
+        self.put_in("A-01")
+        self.out()
+        seen.append(self.card_now()["whereabouts"])
+        self.of_card("hand-back", to="Juno Vale")
+        seen.append(self.card_now()["whereabouts"])
+        self.refused(self.of_card("hand-back", to="Kit Marsh"), "handed back already")
+        self.assertEqual(self.standing()["handed_to"], "Juno Vale")
         make.format_card(self.card_folder)
         self.put_in("A-01")
         seen.append(self.card_now()["life"])
@@ -64,8 +72,8 @@ class Life(Living, TestCase):
         self.offload()
         self.assertEqual(seen, [
             ("in a reader", "in slot 1"), ("waiting", "last in slot 1"), "held", "cleared",
-            ("handed back", "with camera A"), "with Kit Marsh", "formatted", ("with the camera", "with camera A"),
-            "in a reader",
+            ("handed back", "with camera A"), "with Kit Marsh", "with camera A", "with Juno Vale", "formatted",
+            ("with the camera", "with camera A"), "in a reader",
         ])  # fmt: skip
         now = self.card_now()
         self.assertEqual((now["cycles"], now["errors"]), (2, 0))
@@ -74,6 +82,7 @@ class Life(Living, TestCase):
         self.assertEqual([roll["cleared"] for roll in detail["rolls"]], [False, True])
         said = [event["sentence"] for event in detail["events"]]
         self.assertIn("Card A-01 was handed back to Kit Marsh.", said)
+        self.assertIn("Card A-01 was handed back to Juno Vale.", said)
 
     def test_it_comes_back_with_its_cleared_roll_or_with_something_new_beside_it(self):
         self.offload()
@@ -108,6 +117,13 @@ class Life(Living, TestCase):
         self.assertEqual((labels, rest["after"]), ([f"A-{n:02}" for n in range(1, 80)], None))
         self.assertEqual(self.get("cards/Z-99")["status"], 404)
 
+    def test_a_label_is_whatever_is_written_on_the_card(self):
+        for label in ("A/07", "A 7?", "A-07#2"):
+            Card.objects.create(label=label, camera=self.camera)
+            self.assertEqual(self.get(f"cards/{quote(label, safe='')}")["card"]["label"], label)
+            body = {"tag": "A001", "count": 1, "digest": ""}
+            self.refused(self.post(f"cards/{quote(label, safe='')}/removal", body), "does not allow files")
+
 
 class Health(Living, TestCase):
     def errors_once(self):
@@ -121,6 +137,9 @@ class Health(Living, TestCase):
             return real(source, path)
 
         return patch.object(hub.PacedSource, "open", shaky)
+
+    def trust(self, reason: str, seen: list[str] | None = None):
+        return self.of_card("trust", reason=reason, seen=self.standing()["doubts"] if seen is None else seen)
 
     def test_a_card_that_gave_errors_is_proposed_for_quarantine_and_not_offered_for_hand_back(self):
         with self.errors_once():
@@ -141,8 +160,8 @@ class Health(Living, TestCase):
     def test_somebody_may_answer_for_it_and_new_errors_ask_again(self):
         with self.errors_once():
             self.offload()
-        self.refused(self.of_card("trust", reason=""), "Say why")
-        self.of_card("trust", reason="the contact was dirty")
+        self.refused(self.trust(""), "Say why")
+        self.assertEqual(self.trust("the contact was dirty").status_code, 200)
         self.assertEqual(self.standing()["standing"], "ready to sign")
         make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0003.JPG", b"three", SHOT)
         self.put_in("A-01")
@@ -151,11 +170,37 @@ class Health(Living, TestCase):
         self.assertIn("read errors", self.standing()["sentence"])
         self.assertEqual(self.card_now()["errors"], 2)
 
+    def test_nobody_answers_for_what_they_were_not_shown(self):
+        self.refused(self.trust("all good"), "Nothing that its runs say")
+        with self.errors_once():
+            self.offload()
+        shown = self.standing()["doubts"]
+        make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0003.JPG", b"three", SHOT)
+        self.put_in("A-01")
+        with self.errors_once():
+            self.offload()
+        self.refused(self.trust("the contact was dirty", shown), "read errors in 2 files")
+        make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0004.JPG", b"four", SHOT)
+        self.put_in("A-01")
+        self.assertEqual(self.start().status_code, 200)
+        self.assertEqual(self.trust("the contact was dirty").status_code, 200, "a run is on its way")
+        with self.errors_once():
+            self.run_all()
+        self.assertEqual(len(self.standing()["doubts"]), 1, "the run that was on its way is answered for by nobody")
+
+    def test_using_a_card_again_answers_for_nothing_that_its_runs_say(self):
+        self.of_card("aside", kind="quarantined", reason="its door sticks")
+        with self.errors_once():
+            self.offload()
+        self.post(f"clearing/cards/{self.card.pk}/aside?why=door+mended", method="delete")
+        self.assertEqual(len(self.standing()["doubts"]), 1)
+        self.assertFalse(self.standing()["may_go_back"])
+
     def test_what_was_answered_for_is_every_run_until_then_whatever_clocks_say(self):
         with self.errors_once():
             self.offload()
         Offload.objects.update(finished_at=clock.now() + timedelta(days=3))
-        self.of_card("trust", reason="the contact was dirty")
+        self.assertEqual(self.trust("the contact was dirty").status_code, 200)
         self.assertEqual(self.standing()["doubts"], [])
         make.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0003.JPG", b"three", SHOT)
         self.put_in("A-01")

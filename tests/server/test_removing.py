@@ -9,6 +9,7 @@ from ruggedraft.clearing import removing
 from ruggedraft.clearing.models import Removal, RemovedFile
 from ruggedraft.core.sources import FolderSource
 from ruggedraft.journal.models import JournalEntry
+from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy
 from ruggedraft.standins import card_maker as make
@@ -183,8 +184,37 @@ class Removing(Deciding, TransactionTestCase):
         self.assertFalse(Removal.objects.exists(), "the same person twice is one person")
         self.ask(self.sol)
         self.assertEqual(Removal.objects.get().second, self.wren)
+        self.post(f"runs/{Removal.objects.get().pk}/cancel")
+        self.run_all()
+        self.assertEqual((Removal.objects.get().end, len(self.ours())), ("cancelled", 4))
+        self.ask(self.sol)
+        self.assertEqual(Removal.objects.count(), 1, "what somebody wanted was done: it is wanted anew by two")
+        self.ask()
         self.run_all()
         self.assertEqual(self.ours(), [])
+
+    def test_what_the_first_wanted_is_not_what_the_second_sees(self):
+        self.post("setup/rule", {"signers": 2, "reason": "so"}, self.sol, method="patch")
+        self.ask()
+        self.post("setup/rule", {"shelf_days": 30, "reason": "so"}, self.sol, method="patch")
+        self.assertFalse(self.get("cards/A-01")["removable"]["waits_for_second"])
+        self.ask(self.sol)
+        self.assertFalse(Removal.objects.exists())
+
+    def test_who_ran_the_offload_is_not_the_only_other_one(self):
+        """As for a signature: two people who both ran it are nobody else."""
+        self.post("setup/rule", {"signers": 2, "reason": "so"}, self.sol, method="patch")
+        run = Offload.objects.latest("pk")
+        Offload.objects.create(
+            subject="again", roll=run.roll, station=run.station, person=self.sol, asked_at=run.asked_at, card=run.card,
+            started_at=run.asked_at, finished_at=run.asked_at, end="well", algorithm=run.algorithm, kind="offload",
+            queue="cards",
+        )  # fmt: skip
+        self.ask(self.sol)
+        self.ask()
+        self.assertEqual(Removal.objects.count(), 0)
+        self.ask(self.person("ada", self.wren.role))
+        self.assertEqual(Removal.objects.count(), 1)
 
     def test_asked_for_twice_it_is_done_once_and_nothing_is_offloaded_meanwhile(self):
         self.ask()

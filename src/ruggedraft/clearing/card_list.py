@@ -9,7 +9,7 @@ from typing import Any
 from django.db import connection
 
 from ruggedraft.core.cards import CardRun
-from ruggedraft.core.redundancy import CardLife, life_of
+from ruggedraft.core.redundancy import CardLife, is_recalled, life_of
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
@@ -36,7 +36,6 @@ class CardRecord:
     errors: int = 0
     rate: float | None = None
     best_rate: float | None = None
-    retired: bool = False
     last_seen_at: datetime | None = None
     last_slot: str = ""
 
@@ -51,7 +50,7 @@ class CardLine:
     @property
     def life(self) -> CardLife:
         case = self.case
-        return life_of(case.facts, case.verdict, retired=self.record.retired, rolls=self.record.rolls)
+        return life_of(case.facts, case.verdict, rolls=self.record.rolls)
 
     @property
     def whereabouts(self) -> str:
@@ -59,14 +58,11 @@ class CardLine:
         case, cleared = self.case, self.case.clearance
         if case.stay:
             return f"in {case.stay.slot}"
-        if self.life is CardLife.HANDED_BACK:
-            return f"with {cleared.handed_to}" if cleared and cleared.handed_to else self._with_the_camera()
-        if self.life is CardLife.IN_CAMERA:
-            return self._with_the_camera()
+        if cleared and cleared.handed_to:
+            return f"with {cleared.handed_to}"
+        if self.life in (CardLife.HANDED_BACK, CardLife.IN_CAMERA) or is_recalled(case.facts):
+            return f"with camera {case.card.owner.letter}"
         return f"last in {self.record.last_slot}" if self.record.last_slot else "never in a reader here"
-
-    def _with_the_camera(self) -> str:
-        return f"with camera {self.case.card.owner.letter}"
 
 
 @dataclass(frozen=True)
@@ -125,8 +121,6 @@ SELECT c.id, json_build_object(
   'rates', (SELECT json_agg(o.read_bytes / extract(epoch FROM r.finished_at - r.started_at) ORDER BY r.id)
     FROM offloads_offload o JOIN runs_run r ON r.id = o.run_id
     WHERE o.card_id = c.id AND r.end = 'well' AND o.read_bytes >= 1000000 AND r.finished_at > r.started_at),
-  'retired', EXISTS (SELECT FROM intake_cardaside a
-    WHERE a.card_id = c.id AND a.ended_at IS NULL AND a.kind = 'retired'),
   'last', (SELECT json_build_array(i.inserted_at, d.name) FROM intake_insertion i
     JOIN intake_reader d ON d.id = i.reader_id WHERE i.card_id = c.id ORDER BY i.id DESC LIMIT 1))
 FROM intake_card c WHERE c.id = ANY(%s)
@@ -144,7 +138,7 @@ def _record(row: Mapping[str, Any]) -> CardRecord:
     rates, (at, slot) = row["rates"] or [], row["last"] or (None, "")
     return CardRecord(
         row["rolls"], row["bytes"], row["errors"], rates[-1] if rates else None, max(rates, default=None),
-        row["retired"], moment_of(at) if at else None, slot,
+        moment_of(at) if at else None, slot,
     )  # fmt: skip
 
 

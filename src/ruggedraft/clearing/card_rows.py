@@ -35,16 +35,18 @@ LEFT JOIN LATERAL (
   WHERE l.card_id = intake_card.id ORDER BY l.id DESC LIMIT 1
 ) l ON stay.id IS NULL OR stay.id = l.insertion_id
 LEFT JOIN LATERAL (
-  SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures, b.to,
+  SELECT c.id, c.at, c.listing_id, cl.version AS listing_version, c.evidence->'signatures' AS signatures,
+    CASE WHEN b.after >= last.stay THEN b.to END AS handed_to,
     v.id AS revocation, v.at AS revoked_at, v.reason AS revoked_why, v.out AS out_when_revoked,
     v.listing_id < (SELECT max(n.id) FROM intake_cardlisting n WHERE n.card_id = intake_card.id) AS read_since,
     (SELECT json_build_array(p.username, p.first_name, p.last_name) FROM crew_person p WHERE p.id = v.person_id)
       AS revoked_by,
-    COALESCE(b.at,
-      (SELECT max(removed_at) FROM intake_insertion i WHERE i.card_id = intake_card.id AND i.removed_at >= c.at))
+    COALESCE(CASE WHEN b.after >= last.stay THEN b.at END,
+      (SELECT max(removed_at) FROM intake_insertion i WHERE i.card_id = intake_card.id AND i.removed_at >= c.at), b.at)
     AS handed_back_at
   FROM clearing_clearance c JOIN intake_cardlisting cl ON cl.id = c.listing_id
-  LEFT JOIN clearing_handedback b ON b.clearance_id = c.id
+  LEFT JOIN LATERAL (SELECT * FROM clearing_handedback WHERE clearance_id = c.id ORDER BY id DESC LIMIT 1) b ON true
+  CROSS JOIN LATERAL (SELECT max(i.id) AS stay FROM intake_insertion i WHERE i.card_id = intake_card.id) last
   LEFT JOIN clearing_revocation v ON v.clearance_id = c.id
   WHERE c.card_id = intake_card.id ORDER BY c.id DESC LIMIT 1
 ) cleared ON true
@@ -111,8 +113,9 @@ class LastListing:
 
 @dataclass(frozen=True)
 class LastClearance:
-    """When a card was last cleared. signed_by: names. handed_back_at: when it left our hands afterwards, and to whom.
+    """When a card was last cleared. signed_by: names. handed_back_at: when it left our hands afterwards.
 
+    handed_to: who has it since then; empty where nobody said, or it was here again
     revocation: id of the act that took it back; None while it stands
     """
 
@@ -197,7 +200,12 @@ def _clearance(row: dict[str, Any]) -> LastClearance:
     names = tuple(signature["name"] for signature in row["signatures"])
     back, revoked = row["handed_back_at"], row["revocation"]
     known = LastClearance(
-        row["id"], moment_of(row["at"]), row["listing_id"], names, moment_of(back) if back else None, row["to"] or ""
+        row["id"],
+        moment_of(row["at"]),
+        row["listing_id"],
+        names,
+        moment_of(back) if back else None,
+        row["handed_to"] or "",
     )
     if revoked is None:
         return known

@@ -40,7 +40,7 @@ from ruggedraft.stores.models import Store
 from .card_rows import CardRow, LastClearance, LastListing, Stay, SummaryRow, card_rows
 from .covers import remember, work_out
 from .roll_cases import RollRemedy, roll_remedy
-from .said import OpenHold, SignatureRow, said_of
+from .said import IN_USE, OpenHold, SignatureRow, said_of
 
 
 @dataclass(frozen=True)
@@ -137,8 +137,7 @@ class _Loaded:
         self.summaries = {row.card.pk: self._summary(row) for row in self.rows}
         on_cards = {pk: summary.rolls for pk, summary in self.summaries.items()}
         self.said = said_of(on_cards, (row.card.owner.pk for row in self.rows))
-        wanted = chain.from_iterable(summary.rolls for summary in self.summaries.values())
-        self.standings = roll_standings(wanted, self.places, in_full=in_full)
+        self.standings = roll_standings(chain.from_iterable(on_cards.values()), self.places, in_full=in_full)
         self.gone = self._gone()
 
     def _gone(self) -> dict[int, list[GoneFile]]:
@@ -186,6 +185,7 @@ class _Loaded:
 
     def _facts(self, row: CardRow, standings: tuple[RollStanding, ...], ruled: Ruled) -> CardFacts:
         listing, ran = row.listing, self.said.ran.get(row.card.pk, ())
+        aside = self.said.aside.get(row.card.pk, IN_USE)
         own = ruled.of(row.card.owner)
         mine = {one.roll.pk for one in standings}
         return CardFacts(
@@ -201,7 +201,8 @@ class _Loaded:
             cover=self.summaries[row.card.pk].cover,
             holds=_facts_of(self.said.card_holds.get(row.card.pk, ())),
             camera_holds=_facts_of(self.said.camera_holds.get(row.card.owner.pk, ())),
-            out_of_use=self.said.aside.get(row.card.pk, ""),
+            out_of_use=aside.sentence,
+            retired=aside.retired,
             doubts=self.said.doubts.get(row.card.pk, ()),
             own_rule=None if own == ruled.base else own,
         )  # fmt: skip

@@ -45,7 +45,7 @@ def clearance_with(production: Production, clearance_id: int) -> ClearancePage:
     return ClearancePage(
         row, tuple(files[:_MOST_FILES]), len(files),
         Revocation.objects.filter(clearance=row).select_related("person").first(),
-        HandedBack.objects.filter(clearance=row).first(),
+        HandedBack.objects.filter(clearance=row).last(),
         {one.standing.roll.tag: one.state for one in states},
         tuple(_since(row, tags)),
     )  # fmt: skip

@@ -166,12 +166,16 @@ class Removal(Run):
 
 
 class RemovalAsked(models.Model):
-    """Somebody wants files taken off a card, and the rule asks for a second person. digest: of what they were shown"""
+    """Somebody wants files taken off a card, and the rule asks for a second person.
+
+    digest: of what they were shown. removal: the one that came of it
+    """
 
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     digest = models.CharField(max_length=64)
+    removal = models.ForeignKey(Removal, null=True, on_delete=models.PROTECT, related_name="+")
 
 
 class RemovedFile(models.Model):
@@ -190,9 +194,13 @@ class RemovedFile(models.Model):
 
 
 class HandedBack(models.Model):
-    """A cleared card was given back: to whom, where somebody said, and when, where no reader could tell."""
+    """A cleared card was given back: to whom, where somebody said, and when, where no reader could tell.
 
-    clearance = models.OneToOneField(Clearance, on_delete=models.PROTECT, related_name="handed_back")
+    after: the card's last stay in a reader then; once it is here again, it is with nobody any more
+    """
+
+    clearance = models.ForeignKey(Clearance, on_delete=models.PROTECT, related_name="handed_back")
+    after = models.BigIntegerField(default=0)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     to = models.CharField(max_length=80, blank=True)

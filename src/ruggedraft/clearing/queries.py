@@ -4,12 +4,15 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import timedelta
 
+from django.db.models import QuerySet
+
 from ruggedraft.core.errors import NotThere
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
+from .cases import Case
 from .models import Hold, Removal, RemovalAsked
 
 
@@ -34,12 +37,20 @@ class Removals:
     last: str
 
 
-def removals_of(card: Card) -> Removals:
-    last = Removal.objects.filter(card=card).order_by("-pk").first()
-    asked = RemovalAsked.objects.filter(card=card, at__gte=now() - timedelta(minutes=15)).order_by("-pk").first()
+_WAITS = timedelta(minutes=15)
+"""For so long somebody else may join in who wants files taken off a card."""
+
+
+def wishes_of(judged: Case) -> QuerySet[RemovalAsked]:
+    """Who wanted, not long ago, files of a card taken off it that is as they saw it, and still waits for that."""
+    waiting = RemovalAsked.objects.filter(card=judged.card, removal=None, digest=judged.digest)
+    return waiting.filter(at__gte=now() - _WAITS, at__lte=now()).select_related("person").order_by("pk")
+
+
+def removals_of(judged: Case) -> Removals:
+    last = Removal.objects.filter(card=judged.card).order_by("-pk").first()
     open_ = last is not None and last.finished_at is None
-    waits = asked is not None and not open_ and (last is None or last.asked_at < asked.at)
-    return Removals(open_, waits, last.outcome if last else "")
+    return Removals(open_, not open_ and wishes_of(judged).exists(), last.outcome if last else "")
 
 
 def holds_on(roll: Roll) -> list[Hold]:

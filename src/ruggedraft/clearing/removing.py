@@ -1,6 +1,6 @@
 """Taking files off a card, on its station: batch by batch judged anew, file by file compared."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import islice
 
@@ -123,16 +123,23 @@ class _Removing:
         """What goes next, judged as card and copies are now; and why the rest stays."""
         hold_still(self._removal.roll.production_id)
         judged = case(self._removal.card)
-        wanted = [(file, tag) for file, tag in removable(judged) if file in self._shown]
-        fresh = [(file, tag) for file, tag in wanted if file.path not in self._tried]
-        copies = self._open_copies(judged, {tag for _, tag in fresh})
-        each = (self._going(file, tag, copies) for file, tag in fresh)
-        found = list(islice((going for going in each if going), _A_BATCH))
-        if fresh and not found:
-            return (), "no copy is connected that its files could be compared with"
-        still = {file for file, _ in judged.each if file in self._shown} - {file for file, _ in wanted}
-        owned = [file for file, known in judged.each if known.sure and file in still]
-        return found, f"{counted(len(owned), 'file')} may not go any more" if owned and not found else ""
+        fresh = self._fresh(judged)
+        copies = self._open_copies(judged, set(fresh.values()))
+        each = (self._going(file, *copies[tag]) for file, tag in fresh.items() if tag in copies)
+        found = tuple(islice(filter(None, each), _A_BATCH))
+        return found, "" if found else self._why_none(judged, set(fresh.values()) - copies.keys())
+
+    def _fresh(self, judged: Case) -> dict[FileFact, str]:
+        """What may go, was shown, and was not tried yet; each with the tag of a roll that holds it."""
+        return {file: tag for file, tag in removable(judged) if file in self._shown and file.path not in self._tried}
+
+    def _why_none(self, judged: Case, unreadable: Collection[str]) -> str:
+        """Why what is left of what was shown stays. unreadable: tags of rolls of which no copy can be read here"""
+        if unreadable:
+            return f"no copy of {', '.join(sorted(unreadable))} is connected that its files could be compared with"
+        free = {file for file, _ in removable(judged)}
+        kept = [file for file, known in judged.each if known.sure and file in self._shown and file not in free]
+        return f"{counted(len(kept), 'file')} may not go any more" if kept else ""
 
     def _open_copies(self, judged: Case, tags: set[str]) -> Mapping[str, tuple[CopyStanding, CardSource]]:
         """For each roll a copy that counts and can be read here."""
@@ -147,13 +154,13 @@ class _Removing:
                         continue
         return found
 
-    def _going(self, file: FileFact, tag: str, copies: Mapping[str, tuple[CopyStanding, CardSource]]) -> _Going | None:
-        if tag not in copies:
-            return None
-        copy, source = copies[tag]
+    def _going(self, file: FileFact, copy: CopyStanding, source: CardSource) -> _Going | None:
         row = copy.roll.files.filter(path=file.path).first()
-        if row is None:  # it is another roll's file under another name, which only reading it whole has shown
+        if row is None:  # only reading it whole has shown that the roll has it
             self._tried.add(file.path)
+            why = f"{copy.roll.tag} has it under another name"
+            given = {"roll": copy.roll, "path": file.path, "size": file.size, "store": copy.store.name}
+            RemovedFile.objects.create(removal=self._removal, trouble=why, **given)
             return None
         return _Going(file, copy.roll.pk, copy.facts.store.name, source, row.kept_as or row.path)
 

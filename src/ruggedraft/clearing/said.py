@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from itertools import chain
+from operator import attrgetter
 from typing import Any, TypeVar
 
 from django.db import connection
@@ -10,6 +12,7 @@ from django.db import connection
 from ruggedraft.core.cards import CardRun, doubts
 from ruggedraft.core.redundancy import HoldEnd, HoldFact
 from ruggedraft.crew.models import shown_name
+from ruggedraft.intake.models import AsideKind
 
 from .card_rows import moment_of
 
@@ -98,12 +101,30 @@ class Ran:
 
 
 @dataclass(frozen=True)
+class Aside:
+    """A card that is out of use. sentence: why"""
+
+    card: int
+    kind: str
+    sentence: str
+
+    @property
+    def retired(self) -> bool:
+        """It never comes into use again, and is not only waiting for somebody to look into it."""
+        return self.kind == AsideKind.RETIRED
+
+
+IN_USE = Aside(0, "", "")
+"""Of a card that nobody took out of use."""
+
+
+@dataclass(frozen=True)
 class Said:
     """ran: by card. signed: by roll; signatures only of rolls that are the newest on a card
 
     holds: by roll. card_holds: by card. camera_holds: by camera
     open_runs: subjects of the rolls' runs that have not ended
-    aside: why a card is out of use, in a sentence. doubts: what its last runs say against it; both by card
+    aside: by card that is out of use. doubts: what a card's last runs say against it; by card
     """
 
     ran: Mapping[int, tuple[Ran, ...]]
@@ -112,7 +133,7 @@ class Said:
     camera_holds: Mapping[int, tuple[OpenHold, ...]]
     signed: Mapping[int, tuple[SignatureRow, ...]]
     open_runs: frozenset[str]
-    aside: Mapping[int, str]
+    aside: Mapping[int, Aside]
     doubts: Mapping[int, tuple[str, ...]]
 
 
@@ -121,43 +142,53 @@ def said_of(rolls: Mapping[int, tuple[int, ...]], cameras: Iterable[int]) -> Sai
     words = {
         "cameras": list(set(cameras)),
         "cards": list(rolls),
-        "rolls": list({pk for mine in rolls.values() for pk in mine}),
+        "rolls": list(set(chain.from_iterable(rolls.values()))),
         "newest": [mine[-1] for mine in rolls.values() if mine],
     }
     with connection.cursor() as cursor:
         cursor.execute(_SAID, words)
-        ran, held, signed, open_runs, aside, runs = (rows or [] for rows in cursor.fetchone())
-    holds = [_hold(row) for row in held]
+        ran, held, signed, open_runs, asides, runs = (rows or [] for rows in cursor.fetchone())
+    holds = list(map(_hold, held))
     return Said(
-        _grouped((row["card"], Ran(**row)) for row in ran),
-        _grouped((hold.roll, hold) for hold in holds if hold.roll),
-        _grouped((hold.card, hold) for hold in holds if hold.card),
-        _grouped((hold.camera, hold) for hold in holds if hold.camera),
-        _grouped((row["roll"], SignatureRow(**row | _by(row) | {"at": moment_of(row["at"])})) for row in signed),
-        frozenset(open_runs),
-        {row["card"]: f"{row['kind']} by {shown_name(*row['by'])}: {row['reason']}" for row in aside},
-        {card: doubts(found) for card, found in _grouped((row["card"], _run(row)) for row in runs).items()},
+        ran=_by("card", (Ran(**row) for row in ran)),
+        holds=_by("roll", holds),
+        card_holds=_by("card", holds),
+        camera_holds=_by("camera", holds),
+        signed=_by("roll", map(_signature, signed)),
+        open_runs=frozenset(open_runs),
+        aside={row["card"]: _aside(row) for row in asides},
+        doubts=_doubts(runs),
     )
 
 
 def _hold(row: Mapping[str, Any]) -> OpenHold:
     until = moment_of(row["until"]) if row["until"] else None
-    return OpenHold(**{**row, **_by(row), "ends": HoldEnd(row["ends"]), "until": until})
+    return OpenHold(**{**row, "by": shown_name(*row["by"]), "ends": HoldEnd(row["ends"]), "until": until})
 
 
-def _run(row: Mapping[str, Any]) -> CardRun:
-    return CardRun(moment_of(row["at"]), row["errors"], row["rate"])
+def _signature(row: Mapping[str, Any]) -> SignatureRow:
+    return SignatureRow(**{**row, "by": shown_name(*row["by"]), "at": moment_of(row["at"])})
 
 
-def _by(row: Mapping[str, Any]) -> dict[str, str]:
-    return {"by": shown_name(*row["by"])}
+def _aside(row: Mapping[str, Any]) -> Aside:
+    return Aside(row["card"], row["kind"], f"{row['kind']} by {shown_name(*row['by'])}: {row['reason']}")
+
+
+def _doubts(runs: Iterable[Mapping[str, Any]]) -> dict[int, tuple[str, ...]]:
+    by_card: dict[int, list[CardRun]] = {}
+    for row in runs:
+        by_card.setdefault(row["card"], []).append(CardRun(moment_of(row["at"]), row["errors"], row["rate"]))
+    return {card: doubts(found) for card, found in by_card.items()}
 
 
 _Row = TypeVar("_Row")
 
 
-def _grouped(pairs: Iterable[tuple[int, _Row]]) -> dict[int, tuple[_Row, ...]]:
+def _by(name: str, rows: Iterable[_Row]) -> dict[int, tuple[_Row, ...]]:
+    """By the id that each has under this name; those that have none are left out."""
     found: dict[int, tuple[_Row, ...]] = {}
-    for key, row in pairs:
-        found[key] = (*found.get(key, ()), row)
+    for row in rows:
+        key = attrgetter(name)(row)
+        if key is not None:
+            found[key] = (*found.get(key, ()), row)
     return found

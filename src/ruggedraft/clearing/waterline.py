@@ -1,7 +1,7 @@
 """What is not safe yet, in one line."""
 
 import threading
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -10,6 +10,7 @@ from django.db import connection
 from ruggedraft.core.redundancy import CardStanding, RollState, StoreFacts, bytes_short, is_recalled
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
+from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, store_facts
@@ -43,6 +44,7 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
   (SELECT max(id) FROM clearing_revocation),
+  (SELECT concat_ws(',', max(id), count(removed_at)) FROM clearing_removedfile),
   (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM runs_run
     WHERE kind = 'offload'),
   (SELECT count(*) FROM runs_run o JOIN rolls_roll r ON r.id = o.roll_id
@@ -93,23 +95,38 @@ def _waterline(
     production: Production, places: Mapping[int, Store], moment: datetime, runs: int, unknown: tuple[str, ...]
 ) -> Waterline:
     rule = production.rule.as_rule()
-    states = overview(production, places, moment).states
-    unsafe = {pk: state for pk, state in states.items() if state is not RollState.SAFE}
-    standings = roll_standings(unsafe, places)
     on_cards = cases(active_cards().filter(camera__production=production), places)
-    short = sum(bytes_short(one.facts, rule, moment) for one in standings.values())
+    unsafe = _unsafe(production, places, moment)
+    short = sum(bytes_short(one.facts, rule, moment) for rolls in unsafe.values() for one in rolls)
     untaken = sum(case.verdict.strangers.bytes * (case.facts.own_rule or rule).copies for case in on_cards)
-    tags = {
-        state: tuple(one.roll.tag for pk, one in standings.items() if unsafe[pk] is state) for state in RollState
-    }  # fmt: skip
     return Waterline(
-        cards_waiting=(*(one.card.label for one in on_cards if _waits(one)), *unknown),
+        cards_waiting=(*_labels(on_cards, _waits), *unknown),
         bytes_short=short + untaken,
-        rolls_short=tags[RollState.SHORT],
-        rolls_below=tags[RollState.BELOW],
+        rolls_short=_tags(unsafe[RollState.SHORT]),
+        rolls_below=_tags(unsafe[RollState.BELOW]),
         runs=runs,
-        cards_recalled=tuple(one.card.label for one in on_cards if is_recalled(one.facts)),
+        cards_recalled=_labels(on_cards, lambda one: is_recalled(one.facts)),
     )
+
+
+def _unsafe(
+    production: Production, places: Mapping[int, Store], moment: datetime
+) -> dict[RollState, list[RollStanding]]:
+    """Rolls that do not meet their rule, by how they stand."""
+    states = overview(production, places, moment).states
+    found: dict[RollState, list[RollStanding]] = {RollState.SHORT: [], RollState.BELOW: []}
+    unsafe = (pk for pk, state in states.items() if state in found)
+    for pk, standing in roll_standings(unsafe, places).items():
+        found[states[pk]].append(standing)
+    return found
+
+
+def _tags(standings: Iterable[RollStanding]) -> tuple[str, ...]:
+    return tuple(one.roll.tag for one in standings)
+
+
+def _labels(found: Iterable[Case], wanted: Callable[[Case], bool]) -> tuple[str, ...]:
+    return tuple(one.card.label for one in found if wanted(one))
 
 
 def _waits(case: Case) -> bool:

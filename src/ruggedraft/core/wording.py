@@ -1,5 +1,7 @@
 """Words that sentences of every layer share."""
 
+from collections.abc import Sequence
+
 
 def counted(count: int, one: str, many: str = "") -> str:
     """
@@ -9,6 +11,16 @@ def counted(count: int, one: str, many: str = "") -> str:
     ('2 clips', '1 file is')
     """
     return f"{count:,} {one if count == 1 else many or one + 's'}"
+
+
+def first_of(names: Sequence[str], most: int = 20) -> str:
+    """
+    The first names of many, and a sign that there are more.
+
+    >>> first_of(["a", "b", "c"], 2), first_of(["a"])
+    ('a, b …', 'a')
+    """
+    return ", ".join(names[:most]) + (" …" if len(names) > most else "")
 
 
 def one_line(text: str) -> str:

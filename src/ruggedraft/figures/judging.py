@@ -4,7 +4,7 @@ from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 
 from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, judge_roll, what_if_lost
+from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, judge_roll, loss_to
 
 from .measuring import in_turns, table
 
@@ -18,9 +18,9 @@ def judging() -> str:
     rolls = [_roll(n) for n in range(_ROLLS)]
     acts: dict[str, Callable[[], object]] = {
         f"{_ROLLS:,} rolls with {_COPIES} copies judged": lambda: [judge_roll(roll, _RULE, _NOW) for roll in rolls],
-        f"what a lost device does to {_LOST_AMONG:,} rolls": lambda: what_if_lost(
-            rolls[:_LOST_AMONG], lambda store: store.name == "store 1", _RULE, _NOW
-        ),
+        f"what a lost device does to {_LOST_AMONG:,} rolls": lambda: [
+            loss_to(roll, lambda store: store.name == "store 1", _RULE, _NOW) for roll in rolls[:_LOST_AMONG]
+        ],
     }
     took = in_turns(acts)
     aims = ("300 ms", "500 ms")

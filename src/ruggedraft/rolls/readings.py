@@ -72,7 +72,7 @@ class RollStanding:
 
 
 @dataclass(frozen=True)
-class _Skipped:
+class Skipped:
     """A file of a roll that was waived."""
 
     roll: int
@@ -114,7 +114,7 @@ class _Loaded:
         self.copies = _grouped_copies(rolls)
         self.named = _named_files(rolls)
         self.takes = _takes(rolls)
-        self.skipped = _waived_files(rolls)
+        self.skipped = waived_files(rolls)
         self.opened = _opened_files(rolls)
         left = LeftBehind.objects.filter(roll__in=rolls).values("roll").annotate(count=Count("pk"))
         self.left = {row["roll"]: row["count"] for row in left}
@@ -214,12 +214,12 @@ def _sum_of_takes(rows: Iterable[_TakeRow]) -> _TakeRow:
     return _TakeRow(*map(sum, zip(*told, strict=True))) if told else _TakeRow(0, 0, 0, 0, 0)
 
 
-def _sum_of_skipped(rows: Iterable[_Skipped]) -> _TakeRow:
+def _sum_of_skipped(rows: Iterable[Skipped]) -> _TakeRow:
     return _sum_of_takes(_TakeRow(1, row.size, int(row.read), row.size * row.read, int(row.is_clip)) for row in rows)
 
 
 def _without_named(
-    takes: Mapping[int, _TakeRow], named: Mapping[int, NamedFile], skipped: Mapping[int, _Skipped]
+    takes: Mapping[int, _TakeRow], named: Mapping[int, NamedFile], skipped: Mapping[int, Skipped]
 ) -> list[TakeTotal]:
     """The files of each take that no reading names and nobody waived."""
     left = {take: [row.files, row.bytes] for take, row in takes.items()}
@@ -284,7 +284,7 @@ def waivers_of(rolls: Iterable[Roll]) -> dict[int, list[WaiverFact]]:
     return found
 
 
-def _waived_files(rolls: list[Roll]) -> dict[int, _Skipped]:
+def waived_files(rolls: list[Roll]) -> dict[int, Skipped]:
     """The files of these rolls that waivers are for, by file."""
     waivers = waivers_of(rolls)
     paths = {waiver.file.path for said in waivers.values() for waiver in said}
@@ -294,7 +294,7 @@ def _waived_files(rolls: list[Roll]) -> dict[int, _Skipped]:
     for pk, roll, take, checksum, is_clip, *facts in rows.values_list(*columns):
         file = FileFact(*facts)
         if any(_is_for(waiver.file, file) for waiver in waivers[roll]):
-            found[pk] = _Skipped(roll, take, file.size, bool(checksum), is_clip)
+            found[pk] = Skipped(roll, take, file.size, bool(checksum), is_clip)
     return found
 
 

@@ -14,7 +14,7 @@ from typing import Any
 from django.db import connection
 from django.db.models.expressions import RawSQL
 
-from ruggedraft.core.redundancy import CopyFacts, RollFacts, StoreFacts, moments_that_matter
+from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, moments_that_matter
 from ruggedraft.live.snapshot import when_over
 from ruggedraft.productions.models import Camera, Production, Ruled
 from ruggedraft.stores.models import Store
@@ -64,9 +64,14 @@ def roll_standings(
     told = {row.pk: (row, row.told) for row in rows}
     known = {} if in_full else _remembered(told.values(), places)
     known |= _worked_out_and_kept([one for pk, one in told.items() if pk not in known], places)
-    ruled = {row.production_id: said["rule"] for row, said in told.values() if said["rule"]}
-    otherwise = {pk: Ruled(rule, rule["exceptions"]) for pk, rule in ruled.items()}
+    otherwise = _otherwise(told.values())
     return {pk: _with_what_was_said(known[pk], *told[pk], otherwise) for pk in ids if pk in known}
+
+
+def _otherwise(told: Iterable[tuple[Roll, Mapping[str, Any]]]) -> dict[int, Ruled]:
+    """By production, the rules of those that ask something else of some."""
+    ruled = {row.production_id: said["rule"] for row, said in told if said["rule"]}
+    return {pk: Ruled(rule, rule["exceptions"]) for pk, rule in ruled.items()}
 
 
 def _with_what_was_said(
@@ -279,10 +284,7 @@ def alike(
 
 def _asked(production: Production, moment: datetime, ruled: Ruled) -> dict[str, Any]:
     """Which rule each camera and roll has, and between which moments it makes a difference when a copy was read."""
-    cameras = {one.pk: one for one in Camera.objects.filter(production=production)} if ruled.has_exceptions else {}
-    by_camera = {pk: ruled.of(camera) for pk, camera in cameras.items()}
-    own = Roll.objects.filter(pk__in=ruled.rolls, production=production) if ruled.rolls else ()
-    by_roll = {roll.pk: ruled.of(cameras[roll.camera_id], roll.pk) for roll in own}
+    by_camera, by_roll = _rules_of_their_own(production, ruled)
     rules = list(dict.fromkeys((ruled.base, *by_camera.values(), *by_roll.values())))
     told = [
         [n, rule.level + 1, [_microseconds(at) for at in moments_that_matter(rule, moment)]]
@@ -293,6 +295,16 @@ def _asked(production: Production, moment: datetime, ruled: Ruled) -> dict[str, 
         "cameras": list(by_camera), "of_cameras": [rules.index(rule) for rule in by_camera.values()],
         "rolls": list(by_roll), "of_rolls": [rules.index(rule) for rule in by_roll.values()],
     }  # fmt: skip
+
+
+def _rules_of_their_own(production: Production, ruled: Ruled) -> tuple[dict[int, Rule], dict[int, Rule]]:
+    """What is asked of each camera, and of rolls of which something else is asked; none where there is one rule."""
+    if not ruled.has_exceptions:
+        return {}, {}
+    cameras = {one.pk: one for one in Camera.objects.filter(production=production)}
+    own = Roll.objects.filter(pk__in=ruled.rolls, production=production) if ruled.rolls else ()
+    by_roll = {roll.pk: ruled.of(cameras[roll.camera_id], roll.pk) for roll in own}
+    return {pk: ruled.of(camera) for pk, camera in cameras.items()}, by_roll
 
 
 def is_whole_somewhere(standing: RollStanding) -> bool:

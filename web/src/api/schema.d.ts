@@ -4759,6 +4759,16 @@ export interface components {
          */
         Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "session";
         /**
+         * TrustIn
+         * @description seen: every doubt as it was shown
+         */
+        TrustIn: {
+            /** Reason */
+            reason: string;
+            /** Seen */
+            seen: string[];
+        };
+        /**
          * UnattendedIn
          * @description plan: the name of the only plan whose cards go by themselves, null for any.
          */
@@ -9146,7 +9156,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Reason"];
+                "application/json": components["schemas"]["TrustIn"];
             };
         };
         responses: {

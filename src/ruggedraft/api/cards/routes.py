@@ -38,14 +38,14 @@ def every_card(request: HttpRequest, production: Path[str], sought: Query[CardsI
     return written(CardsOut(cards=cards, after=page.after, counts=counts, in_all=page.in_all))
 
 
-@router.post("/{label}/removal", response={200: Done, **REFUSED})
+@router.post("/{path:label}/removal", response={200: Done, **REFUSED})
 def take_off(request: HttpRequest, production: Path[str], label: str, given: RemovalIn) -> Done:
     """Have the files of a card that are safe elsewhere taken off it, one by one, each compared with a copy."""
     ask_removal(who(request), card_named(production_named(production), label), **given.model_dump())
     return Done()
 
 
-@router.get("/{label}", response=CardDetail)
+@router.get("/{path:label}", response=CardDetail)
 @one_moment()
 def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpResponse:
     here, places = production_named(production), places_of_all()
@@ -74,7 +74,7 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
 
 
 def _removable(case: Case, here: "Production") -> RemovableOut:
-    found, now = removable_in_all(case), removals_of(case.card)
+    found, now = removable_in_all(case), removals_of(case)
     return RemovableOut(
         allowed=here.removal_allowed, files=found.count, bytes=found.bytes, paths=list(found.paths),
         under_way=now.under_way, waits_for_second=now.waits, last=now.last,

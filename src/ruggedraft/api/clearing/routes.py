@@ -47,6 +47,7 @@ from .shapes import (
     ScanOut,
     SignatureIn,
     SignedOut,
+    TrustIn,
     WaiveIn,
     WaiveLeftIn,
     WaiveStretchIn,
@@ -178,9 +179,9 @@ def use_again(request: HttpRequest, production: Path[str], card_id: int, why: st
 
 
 @router.post("/cards/{card_id}/trust", response={200: Done, **REFUSED})
-def trust(request: HttpRequest, production: Path[str], card_id: int, given: Reason) -> Done:
+def trust(request: HttpRequest, production: Path[str], card_id: int, given: TrustIn) -> Done:
     """Answer for a card that gave errors or slowed down."""
-    trust_card(who(request), _card(production, card_id), given.reason)
+    trust_card(who(request), _card(production, card_id), given.reason, seen=given.seen)
     return Done()
 
 

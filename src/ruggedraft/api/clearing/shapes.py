@@ -214,6 +214,13 @@ class Reason(BaseModel):
     reason: str
 
 
+class TrustIn(BaseModel):
+    """seen: every doubt as it was shown"""
+
+    reason: str
+    seen: list[str]
+
+
 class WaiveIn(BaseModel):
     path: str
     reason: str

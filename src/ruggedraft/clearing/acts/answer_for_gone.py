@@ -1,7 +1,7 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.wording import counted
+from ruggedraft.core.wording import counted, first_of
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card, GoneAnswer, GoneFile
@@ -12,7 +12,10 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.gone import unanswered
 
+from ..refusals import noted_when_refused
 
+
+@noted_when_refused("answer for what is gone")
 @transaction.atomic
 def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> GoneAnswer:
     """Answer for files that were on a card, are in no copy, and are not on it any more.
@@ -29,8 +32,7 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
     answer = GoneAnswer.objects.create(card=card, person=person, at=now(), reason=reason.strip()[:300])
     paths = [file.path for file in gone]
     GoneFile.objects.filter(card=card, answer=None, path__in=paths).update(answer=answer)
-    names = ", ".join(paths[:20]) + (" …" if len(paths) > 20 else "")
-    sentence = f"{counted(len(paths), 'file')} gone from card {card.label}: {answer.reason}. {names}"
+    sentence = f"{counted(len(paths), 'file')} gone from card {card.label}: {answer.reason}. {first_of(paths)}"
     write("answer for gone", card.label, sentence,
           person=person, detail={"paths": paths}, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, Topic.READERS, cards=[card.label])

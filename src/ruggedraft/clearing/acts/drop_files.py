@@ -4,7 +4,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import rule_for
-from ruggedraft.core.wording import counted
+from ruggedraft.core.wording import counted, first_of
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -13,7 +13,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll, RollFile, Waiver
-from ruggedraft.rolls.readings import waivers_of
+from ruggedraft.rolls.readings import waived_files
 from ruggedraft.rolls.summaries import roll_standings
 
 from ..refusals import noted_when_refused
@@ -33,13 +33,9 @@ def drop_files(person: Person, roll: Roll, paths: Sequence[str], reason: str) ->
     facts = roll_standings([roll.pk])[roll.pk].facts
     if not rule_for(facts, roll.production.rule.as_rule()).chosen_only:
         raise ActRefused(f"The rule asks for copies of everything on {roll.tag}, chosen or not. Nothing was dropped.")
-    wanted = set(paths)
-    files = list(roll.files.filter(path__in=wanted).select_related("take", "roll").order_by("path"))
-    missing = sorted(wanted - {file.path for file in files})
-    if missing or not files:
-        raise ActRefused(f"There is no {', '.join(missing[:5]) or 'such file'} in {roll.tag}. Nothing was dropped.")
-    dropped = {waiver.file.path for waiver in waivers_of([roll]).get(roll.pk, ())}
-    fresh = [file for file in files if file.path not in dropped]
+    files = _files(roll, set(paths))
+    waived = waived_files([roll])
+    fresh = [file for file in files if file.pk not in waived]
     if not fresh:
         raise ActRefused("All of these were dropped or waived already.")
     Waiver.objects.bulk_create(
@@ -50,12 +46,20 @@ def drop_files(person: Person, roll: Roll, paths: Sequence[str], reason: str) ->
         )
         for file in fresh
     )  # fmt: skip
-    names = ", ".join(file.path for file in fresh[:20]) + (" …" if len(fresh) > 20 else "")
-    sentence = f"{counted(len(fresh), 'file')} of {roll.tag} dropped: {reason.strip()}. {names}"
-    write("drop", roll.tag, sentence, person=person, production=roll.production_id,
-          detail={"paths": [file.path for file in fresh]})  # fmt: skip
+    names = [file.path for file in fresh]
+    sentence = f"{counted(len(fresh), 'file')} of {roll.tag} dropped: {reason.strip()}. {first_of(names)}"
+    write("drop", roll.tag, sentence, person=person, production=roll.production_id, detail={"paths": names})
     changed(Topic.CARDS, Topic.ROLLS, rolls=[roll.tag])
     return len(fresh)
+
+
+def _files(roll: Roll, wanted: set[str]) -> list[RollFile]:
+    """By path. Raises ActRefused where one is not in the roll."""
+    files = list(roll.files.filter(path__in=wanted).select_related("take", "roll").order_by("path"))
+    missing = sorted(wanted - {file.path for file in files})
+    if missing or not files:
+        raise ActRefused(f"There is no {', '.join(missing[:5]) or 'such file'} in {roll.tag}. Nothing was dropped.")
+    return files
 
 
 def _listing(file: RollFile) -> int:

@@ -12,8 +12,10 @@ from ruggedraft.productions.locking import hold_all_still
 from ruggedraft.productions.models import Camera
 
 from ..cases import Case, case
+from ..refusals import noted_when_refused
 
 
+@noted_when_refused("give a card to another camera")
 @transaction.atomic
 def give_card(person: Person, card: Card, camera: Camera) -> None:
     """Say that a card is another camera's from now on. Rolls that were taken of it stay what they are.

@@ -5,7 +5,7 @@ from ruggedraft.core.redundancy import CardStanding
 from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import Card
+from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
@@ -23,7 +23,7 @@ def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
     """Note that a cleared card went back to its camera, and to whom. From then on nobody knows what is on it.
 
     to: who has it now. A card that was taken out of its reader after it was cleared went back by that; then it is said
-    once who has it.
+    who has it, once for each time that it leaves.
     """
     require(person, May.SIGN)
     hold_still(card.owner.production_id)
@@ -32,10 +32,13 @@ def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
         raise ActRefused(f"Card {card.label} is not clear: only a cleared card is handed back.")
     if judged.stay:
         raise ActRefused(f"Card {card.label} is in {judged.stay.slot}: take it out first.")
-    if HandedBack.objects.filter(clearance=judged.clearance.id).exists():
+    last = Insertion.objects.filter(card=card).latest("pk").pk
+    said = HandedBack.objects.filter(clearance=judged.clearance.id)
+    if said.filter(after__gte=last).exists():
         raise ActRefused(f"Card {card.label} was handed back already.")
     at = judged.clearance.handed_back_at or now()
-    given = HandedBack.objects.create(clearance_id=judged.clearance.id, person=person, at=at, to=one_line(to)[:80])
+    words = {"person": person, "at": at, "to": one_line(to)[:80], "after": last}
+    given = HandedBack.objects.create(clearance_id=judged.clearance.id, **words)
     whom = f" to {given.to}" if given.to else ""
     write(
         "hand back",

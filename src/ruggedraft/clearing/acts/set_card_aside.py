@@ -1,5 +1,7 @@
 """Taking a card out of use, into use again, and answering for what it did."""
 
+from collections.abc import Collection
+
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
@@ -13,6 +15,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.locking import hold_still
 
+from ..cases import case
 from ..refusals import noted_when_refused
 
 
@@ -39,7 +42,10 @@ def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> 
 @noted_when_refused("use a card again")
 @transaction.atomic
 def use_card_again(person: Person, card: Card, why: str) -> None:
-    """Take a quarantined card into use again. Whoever retires one has said that it never is."""
+    """Take a quarantined card into use again. Whoever retires one has said that it never is.
+
+    It speaks of what the card was taken out for, and of nothing that its runs say against it: see `trust_card`.
+    """
     require(person, May.SET_ASIDE)
     _hold(card)
     if not why.strip():
@@ -50,7 +56,6 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
     if aside.kind == AsideKind.RETIRED:
         require(person, May.SET_UP)
     _end(aside, person, why)
-    _trust(person, card, why)
     write("use again", card.label, f"Card {card.label} is used again: {why.strip()}.",
           person=person, production=card.owner.production_id)  # fmt: skip
     changed(Topic.CARDS, cards=[card.label])
@@ -58,15 +63,25 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
 
 @noted_when_refused("answer for a card")
 @transaction.atomic
-def trust_card(person: Person, card: Card, why: str) -> CardTrusted:
-    """Answer for a card that gave errors or slowed down: what was noted until now speaks against it no more."""
+def trust_card(person: Person, card: Card, why: str, *, seen: Collection[str]) -> CardTrusted:
+    """Answer for a card that gave errors or slowed down: what its runs until now say speaks against it no more.
+
+    seen: the doubts that the person was shown, every one; they answer for nothing else
+    """
     require(person, May.SET_ASIDE)
     _hold(card)
     if not why.strip():
         raise ActRefused("Say why the card may be trusted: it goes to a camera on your word.")
-    trusted = _trust(person, card, why)
-    write("trust card", card.label, f"Card {card.label} may be used on: {trusted.reason}.",
-          person=person, production=card.owner.production_id)  # fmt: skip
+    last = Offload.objects.filter(card=card).exclude(finished_at=None).order_by("-pk").first()
+    doubts = case(card).facts.doubts
+    if not doubts:
+        raise ActRefused(f"Nothing that its runs say speaks against card {card.label}.")
+    if last is None or set(doubts) != set(seen):
+        raise ActRefused(f"More has come of card {card.label} than you were shown: {'; '.join(doubts)}. Look again.")
+    given = {"card": card, "person": person, "at": now(), "reason": why.strip()[:300]}
+    trusted = CardTrusted.objects.create(**given, after=last.pk)
+    words = f"Card {card.label} may be used on, although {'; '.join(doubts)}: {trusted.reason}."
+    write("trust card", card.label, words, person=person, production=card.owner.production_id)
     changed(Topic.CARDS, cards=[card.label])
     return trusted
 
@@ -78,9 +93,3 @@ def _hold(card: Card) -> None:
 def _end(aside: CardAside, person: Person, why: str) -> None:
     aside.ended_at, aside.ended_by, aside.ended_why = now(), person, why.strip()[:300]
     aside.save(update_fields=["ended_at", "ended_by", "ended_why"])
-
-
-def _trust(person: Person, card: Card, why: str) -> CardTrusted:
-    """It speaks of every run until now, whatever a clock says of when they were."""
-    last = Offload.objects.filter(card=card).order_by("-pk").values_list("pk", flat=True).first()
-    return CardTrusted.objects.create(card=card, person=person, at=now(), reason=why.strip()[:300], after=last or 0)

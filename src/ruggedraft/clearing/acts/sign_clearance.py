@@ -128,23 +128,26 @@ def look_at_all(judged: Case) -> None:
                 ask_look(one.copy, seeing)
 
 
+_NOT_NOW = {
+    CardStanding.CLEARED: "is cleared already.",
+    CardStanding.OUT: "was handed back; put it into a reader, so that it is known what is on it.",
+    CardStanding.ASIDE: "is out of use: it goes to no camera. Nothing was signed.",
+    CardStanding.RUNNING: "is being offloaded. Nothing was signed.",
+}
+
+
 def _refuse(judged: Case, tag: str, digest: str) -> Roll:
     """Every reason against signing now; the roll that is signed for, if there is none. Raises ActRefused."""
-    label, standing = judged.card.label, judged.standing
-    if standing is CardStanding.CLEARED:
-        raise ActRefused(f"Card {label} is cleared already.")
-    if standing is CardStanding.OUT:
-        raise ActRefused(f"Card {label} was handed back; put it into a reader, so that it is known what is on it.")
-    if standing is CardStanding.ASIDE:
-        raise ActRefused(f"Card {label} is out of use: it goes to no camera. Nothing was signed.")
+    label = judged.card.label
+    why_not = _NOT_NOW.get(judged.standing)
+    if why_not:
+        raise ActRefused(f"Card {label} {why_not}")
     if judged.roll is None or judged.listing is None:
         raise ActRefused(f"Card {label} has nothing that could be cleared.")
     if tag.strip().upper() != judged.roll.roll.tag.upper():
         raise ActRefused(
             f"You typed '{tag}', but what is on card {label} is {judged.roll.roll.tag}. Nothing was signed."
         )
-    if standing is CardStanding.RUNNING:
-        raise ActRefused(f"Card {label} is being offloaded.")
     if judged.verdict.blocks:
         reasons = "; ".join(block.sentence for block in judged.verdict.blocks)
         raise ActRefused(f"Not clear: {reasons}. Nothing was signed.")

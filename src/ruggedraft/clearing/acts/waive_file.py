@@ -6,7 +6,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import FileFact, Known
-from ruggedraft.core.wording import counted
+from ruggedraft.core.wording import counted, first_of
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
@@ -79,11 +79,11 @@ def waive_left_behind(person: Person, card: Card, reason: str, *, count: int, se
 def _waive_many(judged: Case, person: Person, files: Sequence[FileFact], reason: str, which: str) -> int:
     card = judged.card
     _waive(judged, person, files, reason)
-    names = ", ".join(file.path for file in files[:20]) + (" …" if len(files) > 20 else "")
-    sentence = f"{counted(len(files), 'file')} {which} on card {card.label} need not be covered: {reason}. {names}"
-    write("waive", card.label, sentence,
-          person=person, production=card.owner.production_id,
-          detail={"paths": [file.path for file in files]})  # fmt: skip
+    names = [file.path for file in files]
+    many = f"{counted(len(files), 'file')} {which} on card {card.label} need not be covered"
+    sentence = f"{many}: {reason.strip()}. {first_of(names)}"
+    production = card.owner.production_id
+    write("waive", card.label, sentence, person=person, production=production, detail={"paths": names})
     changed(Topic.CARDS, Topic.ROLLS)
     return len(files)
 

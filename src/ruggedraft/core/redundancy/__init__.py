@@ -42,7 +42,7 @@ from .verdict import (
     signing_blocks,
     survival,
 )
-from .what_if import LossReport, after_the_loss, is_gone, what_if_lost, without
+from .what_if import Loss, after_the_loss, loss_to, lost_with
 
 __all__ = [
     "Block",
@@ -60,7 +60,7 @@ __all__ = [
     "HoldEnd",
     "HoldFact",
     "Known",
-    "LossReport",
+    "Loss",
     "NamedFile",
     "Reading",
     "Remedy",
@@ -91,7 +91,6 @@ __all__ = [
     "each_known",
     "holds",
     "in_no_copy",
-    "is_gone",
     "is_lashed",
     "is_left",
     "is_recalled",
@@ -99,6 +98,8 @@ __all__ = [
     "judge_card",
     "judge_roll",
     "life_of",
+    "loss_to",
+    "lost_with",
     "moments_that_matter",
     "proposed_rule",
     "roll_state",
@@ -110,7 +111,5 @@ __all__ = [
     "signatures_missing",
     "signing_blocks",
     "survival",
-    "what_if_lost",
     "what_would_it_take",
-    "without",
 ]

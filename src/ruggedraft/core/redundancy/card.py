@@ -21,7 +21,7 @@ class CardFacts:
     unwatched: the machine whose reader it was last seen in is away: nobody knows whether it is still there
     signed_by, ran: who signed for exactly this, and who ran its offloads
     holds: on the card itself. camera_holds: on whatever its camera shot
-    out_of_use: why it was taken out of use, in a sentence; empty while it is used
+    out_of_use: why it was taken out of use, in a sentence; empty while it is used. retired: that is for good
     own_rule: what is asked of its camera's cards, where that is not what the production asks
     doubts: what speaks against using it again, in sentences, and nobody has answered
     """
@@ -44,6 +44,7 @@ class CardFacts:
     holds: tuple[HoldFact, ...] = ()
     camera_holds: tuple[HoldFact, ...] = ()
     out_of_use: str = ""
+    retired: bool = False
     doubts: tuple[str, ...] = ()
     own_rule: Rule | None = None
 

@@ -27,12 +27,12 @@ class CardLife(StrEnum):
     """in no reader, with something on it that is not cleared"""
 
 
-def life_of(card: CardFacts, verdict: CardVerdict, *, retired: bool, rolls: int) -> CardLife:
-    """retired: of a card that is out of use, whether that is for good. rolls: how many were ever taken of it"""
+def life_of(card: CardFacts, verdict: CardVerdict, *, rolls: int) -> CardLife:
+    """rolls: how many were ever taken of it"""
     held = any(block.kind is BlockKind.HOLD for block in verdict.blocks)
     formatted = verdict.standing is CardStanding.EMPTY and rolls > 0
     steps = (
-        (bool(card.out_of_use) and retired, CardLife.RETIRED),
+        (card.retired, CardLife.RETIRED),
         (bool(card.out_of_use), CardLife.QUARANTINED),
         (verdict.standing is CardStanding.OUT, CardLife.HANDED_BACK),
         (held, CardLife.HELD),

@@ -1,5 +1,7 @@
 """Where a card stands, in one sentence for whoever holds it. How old things are is said beside it."""
 
+from collections.abc import Callable, Mapping
+
 from .card import CardFacts
 from .states import BlockKind, CardStanding
 from .verdict import CardVerdict
@@ -10,20 +12,11 @@ def card_sentence(card: CardFacts, verdict: CardVerdict) -> str:
     said = _PLAIN.get(verdict.standing)
     if said:
         return said
-    if verdict.standing is CardStanding.UNREAD:
-        return _unread(card, verdict)
-    if verdict.standing is CardStanding.ASIDE:
-        return f"Nothing on it is owed. {card.out_of_use[:1].upper()}{card.out_of_use[1:]}."
-    if verdict.standing is CardStanding.CLEARABLE:
-        return f"{_covered(card, verdict)} {_signed_before(card)}"
-    if verdict.standing is CardStanding.SIGNED:
-        missing = verdict.missing_signatures
-        return f"{_covered(card, verdict)} {missing} more {'person' if missing == 1 else 'people'} must sign."
-    if verdict.standing is CardStanding.CLEARED:
-        again = card.clearance is not None and card.clearance.handed_back_at is not None
-        if again:
-            return "It was cleared and handed back, and is here again as it was: format it in the camera."
-        return "Cleared: hand it back, and format it in the camera."
+    say = _SAY.get(verdict.standing)
+    return say(card, verdict) if say else _not_clear(verdict)
+
+
+def _not_clear(verdict: CardVerdict) -> str:
     return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
 
 
@@ -60,7 +53,35 @@ def _unread(card: CardFacts, verdict: CardVerdict) -> str:
     count = verdict.uncovered.count
     if count == card.files:
         return f"Nothing of its {count:,} {'file' if count == 1 else 'files'} is in any copy."
-    return f"Not clear: {'; '.join(block.sentence for block in verdict.blocks)}."
+    return _not_clear(verdict)
+
+
+def _aside(card: CardFacts, _: CardVerdict) -> str:
+    return f"Nothing on it is owed. {card.out_of_use[:1].upper()}{card.out_of_use[1:]}."
+
+
+def _clearable(card: CardFacts, verdict: CardVerdict) -> str:
+    return f"{_covered(card, verdict)} {_signed_before(card)}"
+
+
+def _signed(card: CardFacts, verdict: CardVerdict) -> str:
+    missing = verdict.missing_signatures
+    return f"{_covered(card, verdict)} {missing} more {'person' if missing == 1 else 'people'} must sign."
+
+
+def _cleared(card: CardFacts, _: CardVerdict) -> str:
+    if card.clearance is not None and card.clearance.handed_back_at is not None:
+        return "It was cleared and handed back, and is here again as it was: format it in the camera."
+    return "Cleared: hand it back, and format it in the camera."
+
+
+_SAY: Mapping[CardStanding, Callable[[CardFacts, CardVerdict], str]] = {
+    CardStanding.UNREAD: _unread,
+    CardStanding.ASIDE: _aside,
+    CardStanding.CLEARABLE: _clearable,
+    CardStanding.SIGNED: _signed,
+    CardStanding.CLEARED: _cleared,
+}
 
 
 _BESIDE_COPIES = frozenset(

@@ -183,22 +183,26 @@ def _shortest(within: Iterable[timedelta | None]) -> timedelta | None:
 
 
 def _all_holds(card: CardFacts) -> Iterable[HoldFact]:
-    yield from card.holds
-    if card.files:
-        yield from card.camera_holds
+    yield from _own_holds(card)
     for roll in card.rolls:
         yield from roll.holds
 
 
+def _own_holds(card: CardFacts) -> tuple[HoldFact, ...]:
+    """A hold on the card keeps it with nothing on it too; one on its camera is about what is on it."""
+    return (*card.holds, *card.camera_holds) if card.files else card.holds
+
+
+def _holds_that_block(card: CardFacts, present: Sequence[RollFacts], now: datetime) -> Iterable[HoldFact]:
+    """Those that have not ended by themselves. One on a roll is about that roll alone."""
+    all_of_it = [roll.delivered for roll in present]
+    yield from (hold for hold in _own_holds(card) if blocks_clearing(hold, all_of_it, now))
+    for roll in present:
+        yield from (hold for hold in roll.holds if blocks_clearing(hold, [roll.delivered], now))
+
+
 def _hold_blocks(card: CardFacts, present: Sequence[RollFacts], rule: Rule, now: datetime) -> Iterable[Block]:
-    """A hold on the card keeps it with nothing on it too; one on its camera or a roll is about what is on it."""
-    about = [(hold, tuple(present)) for hold in card.holds]
-    if card.files:
-        about += [(hold, tuple(present)) for hold in card.camera_holds]
-    about += [(hold, (roll,)) for roll in present for hold in roll.holds]
-    for hold, rolls in about:
-        if blocks_clearing(hold, [roll.delivered for roll in rolls], now):
-            yield Block(BlockKind.HOLD, hold.sentence)
+    yield from (Block(BlockKind.HOLD, hold.sentence) for hold in _holds_that_block(card, present, now))
     for roll in present:
         if _is_kept_double(roll, rule):
             words = f"it holds another rendering of {roll.double_of}, and is kept until that is delivered"
@@ -213,7 +217,7 @@ def rolls_that_may_go(card: CardFacts, rule: Rule, now: datetime) -> frozenset[s
     if card.running or card.listed_at is None or not card.in_reader or card.unwatched:
         return frozenset()
     present = _Covered(card, rule, now).present
-    if any(blocks_clearing(hold, [roll.delivered for roll in present], now) for hold in _all_holds(card)):
+    if list(_holds_that_block(card, present, now)):
         return frozenset()
     free = (roll for roll in present if judge_roll(roll, rule, now).met and not _is_kept_double(roll, rule))
     return frozenset(roll.tag for roll in free)
@@ -374,16 +378,24 @@ def _content_blocks(roll: RollFacts) -> Iterable[Block]:
 
 def _standing(card: CardFacts, rule: Rule, now: datetime, blocks: Sequence[Block], missing: int) -> CardStanding:
     """The first that applies."""
-    listed = is_recent(card.listed_at, rule.listing_within, now) and not card.unwatched
     against = any(block.kind not in _NOT_OF_CONTENT for block in blocks)
-    cleared = not against and _still_speaks(card)
     steps = (
         (card.listed_at is None, CardStanding.NEVER_READ),
         (card.running, CardStanding.RUNNING),
         (bool(card.gone), CardStanding.GONE),
-        (bool(card.out_of_use) and not against, CardStanding.ASIDE),
-        (cleared and _was_handed_back(card), CardStanding.OUT),
         (against, CardStanding.BLOCKED if _is_held(card) or not card.files else CardStanding.UNREAD),
+        (bool(card.out_of_use), CardStanding.ASIDE),
+    )
+    unsafe = next((standing for applies, standing in steps if applies), None)
+    return unsafe or _standing_of_safe(card, rule, now, missing)
+
+
+def _standing_of_safe(card: CardFacts, rule: Rule, now: datetime, missing: int) -> CardStanding:
+    """Of a card of which nothing is owed, as far as it was read: whether somebody may go by that now."""
+    cleared = _still_speaks(card)
+    listed = is_recent(card.listed_at, rule.listing_within, now) and not card.unwatched
+    steps = (
+        (cleared and _was_handed_back(card), CardStanding.OUT),
         (not listed, CardStanding.OLD),
         (not card.files, CardStanding.EMPTY if card.in_reader else CardStanding.OLD),
         (cleared, CardStanding.CLEARED),

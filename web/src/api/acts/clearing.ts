@@ -142,11 +142,11 @@ export const useUseAgain = () =>
     'card',
   )
 
-/** Answer for a card that gave errors or slowed down. */
+/** Answer for a card that gave errors or slowed down. seen: every doubt as it was shown */
 export const useTrustCard = () =>
   useAct(
-    ({ card, reason }: { card: number; reason: string }) =>
-      answered(client.POST(`${P}/trust`, { ...ofCard(card), body: { reason } })),
+    ({ card, ...body }: Shapes['TrustIn'] & { card: number }) =>
+      answered(client.POST(`${P}/trust`, { ...ofCard(card), body })),
     'clearing',
     'cards',
     'card',

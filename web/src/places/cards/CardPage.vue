@@ -181,7 +181,10 @@ const cleared = computed(() => {
             :why-not="whyNot('set_aside')"
             :busy="trust.isPending.value"
             :error="trust.error.value"
-            @say="(reason, done) => trust.mutate({ card: card!.card_id, reason }, { onSuccess: done })"
+            @say="
+              (reason, done) =>
+                trust.mutate({ card: card!.card_id, reason, seen: card!.doubts }, { onSuccess: done })
+            "
           />
         </div>
         <WaiveStretch :one="one" />
