@@ -226,7 +226,7 @@ class SharedCards(BrowserCase):
         wren.see("[data-outcome]", "agree")
         wren.go("/cards/A-01")
         wren.see("[data-take-off]", "3 files")
-        wren.see("[data-take-off]", "1 file stay as they are")
+        wren.see("[data-take-off]", "Staying as they are: 1 file")
         self.post(f"clearing/cards/{self.card.pk}/look")
         wren.tab_to("[data-open-take-off]")
         wren.press(Keys.ENTER)

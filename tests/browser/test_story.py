@@ -231,6 +231,9 @@ class EveryScreen(BrowserCase):
         wren = self.browser("wren")
         wren.go("/log")
         wren.see("ol li")
+        self.post(
+            "setup/rule", {"copies": 2, "reason": "so that who is signed in is asked anew"}, self.sol, method="patch"
+        )
         Session.objects.all().delete()  # the stream of what is live ends with it, and nobody has to press anything
         wren.see("[data-session-ended]", "Sign in to go on where you were")
         self.assertIn("/log", wren.driver.current_url)

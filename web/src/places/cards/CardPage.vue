@@ -55,7 +55,7 @@ const cleared = computed(() => {
     parts.push(
       now.handed_to
         ? t('cardPage.wentTo', { to: now.handed_to, age: age(now.handed_back_at) })
-        : t('cardPage.left', { age: age(now.handed_back_at) }),
+        : t(now.slot ? 'cardPage.leftAndBack' : 'cardPage.left', { age: age(now.handed_back_at) }),
     )
   if (now.revoked_at)
     parts.push(t('cardPage.revoked', { by: now.revoked_by, age: age(now.revoked_at), why: now.revoked_why }))

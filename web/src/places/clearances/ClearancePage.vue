@@ -43,7 +43,12 @@ const at = (moment: string | null | undefined) =>
           }}
         </p>
         <p v-if="found.handed_back_at">
-          {{ t('clearancePage.handedTo', { to: found.handed_to || '?', at: at(found.handed_back_at) }) }}
+          {{
+            t(found.handed_to ? 'clearancePage.handedTo' : 'clearancePage.handedBack', {
+              to: found.handed_to,
+              at: at(found.handed_back_at),
+            })
+          }}
         </p>
         <section>
           <h2>{{ t('clearancePage.asked') }}</h2>
