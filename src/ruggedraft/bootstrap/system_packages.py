@@ -39,6 +39,8 @@ TEST = {
     "btrfs-progs": _program("mkfs.btrfs"),
     "exfatprogs": _program("mkfs.exfat"),
     "exfat-fuse": _program("mount.exfat-fuse"),
+    "openssh-server": _program("/usr/sbin/sshd"),
+    "openssh-client": _program("sftp"),
     "rsync": _program("rsync"),
     "diffutils": _program("diff"),
 }

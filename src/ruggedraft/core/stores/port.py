@@ -12,6 +12,7 @@ from typing import NamedTuple, Protocol
 
 from ..errors import FileRefused, StoreError
 from ..evidence import Evidence
+from ..hashing import Algorithm
 from ..sources.port import CardSource
 from ..turns import Turns
 
@@ -24,6 +25,8 @@ class StoreKind(StrEnum):
 
     FOLDER = "folder"
     """a folder of a mounted file system"""
+    SFTP = "sftp"
+    """a folder of an SFTP server"""
 
 
 @dataclass(frozen=True)
@@ -162,6 +165,13 @@ class Store(ABC):
             return error
         consume(index, content)
         return level
+
+    def attested(self, files: Sequence[tuple[str, str]], algorithm: Algorithm) -> list[bool | None]:
+        """Whether the store's own server, from what it holds, comes to the checksum of each (path, checksum).
+
+        None where it cannot say, or is not to be asked: then that file is read back. Raises StoreError.
+        """
+        return [None] * len(files)
 
     def seal(self, path: str) -> None:
         """Make a file read-only, by its permissions and where the system has such by a flag that forbids any change.

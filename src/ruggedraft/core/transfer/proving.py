@@ -111,13 +111,29 @@ class Proving:
         return True
 
     def _prove(self, group: Sequence[Written]) -> None:
-        named = self._name(group)
+        named = self._not_attested(self._name(group))
         small = [written for written in named if written.entry.size < LARGE]
         if small:
             self._prove_small(small)
         for written in named:
             if written.entry.size >= LARGE:
                 self._guarded(written, partial(self._prove_large, written))
+
+    def _not_attested(self, files: Sequence[Written]) -> list[Written]:
+        """Has the store's server say what it holds, where it can; returns the files that are to be read back."""
+        try:
+            said = self._store.attested([(one.path, one.checksum) for one in files], self._algorithm)
+        except Exception as error:  # as below
+            for written in files:
+                self.fail(written.entry.path, as_store_error(error))
+            return []
+        self.beats += 1
+        for written, agrees in zip(files, said, strict=True):
+            if agrees:
+                self._agree(written, Evidence.ATTESTED)
+            elif agrees is False:
+                self._guarded(written, partial(self._disagree, written))
+        return [written for written, agrees in zip(files, said, strict=True) if agrees is None]
 
     def _prove_small(self, files: Sequence[Written]) -> None:
         digests: dict[int, str] = {}
@@ -188,7 +204,7 @@ class Proving:
         self.result.level = min(self.result.level, level)
         self._progress.verified += written.entry.size
         self._progress.files_verified += 1
-        if level < Evidence.READ_BACK:
+        if level < Evidence.ATTESTED:
             self._progress.trouble = self._progress.trouble or "this store cannot be read past this machine's caches"
 
     def _disagree(self, written: Written) -> None:

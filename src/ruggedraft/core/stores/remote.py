@@ -1,0 +1,198 @@
+"""What all stores have in common that are reached over a network: nothing there is a file of this machine."""
+
+from abc import abstractmethod
+from collections.abc import Iterator, Sequence
+
+from ..errors import (
+    FileMissing,
+    FileRefused,
+    SourceError,
+    SourceUnreadable,
+    SourceVanished,
+    StoreError,
+    StoreStopped,
+    StoreVanished,
+)
+from ..evidence import Evidence
+from ..sources.listing import Entry, EntryKind
+from ..sources.port import CardSource, OpenFile
+from .aside import free_place
+from .port import Consume, Store
+
+MARK = ".raft-store"
+"""A small file at a store's root that names it: an empty folder of the server has none."""
+RUNS = ".raft-runs"
+"""What is on its way lies beneath it, in a folder for each run."""
+_LONGEST_MARK = 100  # bytes
+
+
+class RemoteStore(Store):
+    """A store on a server. mark: what its `MARK` must say, or empty where it is not a store yet."""
+
+    mark = ""
+
+    def require(self) -> None:
+        """Raises StoreVanished unless this store is there, not another one or an empty folder."""
+        if not self.mark:
+            return
+        found = self.read_whole(MARK, _LONGEST_MARK)
+        if found is None:
+            raise StoreVanished(f"'{self.name}' is not there: its server answers, and its folder bears no mark")
+        if found.decode(errors="replace").strip() != self.mark:
+            raise StoreVanished(f"'{self.name}' is not there: another store is in its place on the server")
+
+    @abstractmethod
+    def facts(self, path: str) -> tuple[int, int] | None:
+        """Size in bytes and modification time in ns of a file, or None where there is none. Raises StoreError."""
+
+    @abstractmethod
+    def read_at(self, path: str, offset: int, size: int) -> bytes:
+        """Bytes from any place of a file, fewer only at its end. Raises StoreError."""
+
+    @abstractmethod
+    def read_many(self, paths: Sequence[str], expected: Sequence[int]) -> list[bytes | StoreError]:
+        """Whole small files, fetched side by side, each to its very end. expected: bytes that each should have"""
+
+    @abstractmethod
+    def move(self, path: str, to: str) -> None:
+        """Rename, folders being made; never over anything. Raises StoreError."""
+
+    def read_back(self, path: str, consume: Consume) -> Evidence:
+        """This machine keeps nothing of what a server gave: each byte comes over the network again."""
+        offset = 0
+        while piece := self.read_at(path, offset, _PIECE):
+            consume(piece)
+            offset += len(piece)
+        return Evidence.READ_BACK
+
+    def read_whole(self, path: str, most: int) -> bytes | None:
+        """By what the server says its size is, and to its end."""
+        facts = self.facts(path)
+        if facts is None:
+            return None
+        if facts[0] > most:
+            raise FileRefused(f"{path} on '{self.name}' is too large to be one of ours; it was left alone")
+        content = self.read_at(path, 0, most + 1)
+        if len(content) > most:
+            raise FileRefused(f"{path} on '{self.name}' is too large to be one of ours; it was left alone")
+        return content
+
+    def set_aside(self, path: str) -> str:
+        """By renaming, to a name that is free."""
+        aside = free_place(path, lambda place: self.found(place) is not None)
+        self.move(path, aside)
+        return aside
+
+    def as_source(self, folder: str) -> "RemoteSource":
+        """Raises SourceVanished where the store is not there now."""
+        source = RemoteSource(self, folder)
+        source.require()
+        return source
+
+
+_PIECE = 8 << 20  # bytes
+
+
+class RemoteSource(CardSource):
+    """A folder of such a store as something to copy from."""
+
+    def __init__(self, store: RemoteStore, folder: str) -> None:
+        self._store, self._folder = store, folder
+        self._sizes: dict[str, int] = {}
+
+    def walk(self) -> Iterator[Entry]:
+        """Files as the server lists them, and the folders that follow from their paths."""
+        try:
+            found = self._store.look(self._folder)
+        except StoreError as error:
+            raise _of_source(error) from error
+        self._sizes = {path: size for path, (size, _) in found.items()}
+        for folder in sorted({path[:n] for path in found for n, sign in enumerate(path) if sign == "/"}):
+            yield Entry(folder, EntryKind.FOLDER)
+        for path, (size, modified_ns) in found.items():
+            yield Entry(path, EntryKind.FILE, size, modified_ns)
+
+    def open(self, path: str) -> "RemoteFile":
+        """Whether it can be read shows when it is."""
+        return RemoteFile(self._store, f"{self._folder}/{path}")
+
+    def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
+        """All of them are fetched whole, side by side."""
+        inside = [f"{self._folder}/{path}" for path in paths]
+        given = self._store.read_many(inside, [self._sizes.get(path, 0) for path in paths])
+        return [
+            _of_source(one) if isinstance(one, StoreError) else RemoteFile(self._store, path, one)
+            for path, one in zip(inside, given, strict=True)
+        ]
+
+    def require(self) -> None:
+        """The store's mark is read again."""
+        try:
+            self._store.require()
+        except StoreError as error:
+            raise _of_source(error) from error
+
+
+class RemoteFile(OpenFile):
+    """Read from its start, piece by piece. content: of one that is at hand already"""
+
+    def __init__(self, store: RemoteStore, path: str, content: bytes | None = None) -> None:
+        self._store, self._path, self._content, self._at = store, path, content, 0
+
+    def read_into(self, view: memoryview) -> int:
+        """As much as was asked for, fewer only at the end."""
+        data = self.read_at(self._at, len(view))
+        view[: len(data)] = data
+        self._at += len(data)
+        return len(data)
+
+    def read_now(self, view: memoryview) -> int:
+        """Only of what was fetched already."""
+        return self.read_into(view) if self._content is not None else 0
+
+    def is_sparse(self) -> bool:
+        """No server tells."""
+        return False
+
+    def past_caches(self) -> bool:
+        """This machine keeps nothing of it."""
+        return True
+
+    def read_at(self, offset: int, size: int) -> bytes:
+        """From what is at hand, else from the server."""
+        if self._content is not None:
+            return self._content[offset : offset + size]
+        try:
+            return self._store.read_at(self._path, offset, size)
+        except StoreError as error:
+            raise _of_source(error) from error
+
+    def descriptor(self) -> int:
+        """There is none."""
+        raise SourceUnreadable("it is on a server: no program of this machine can open it")
+
+    def size_and_time(self) -> tuple[int, int]:
+        """As the server says now."""
+        try:
+            facts = self._store.facts(self._path)
+        except StoreError as error:
+            raise _of_source(error) from error
+        if facts is None:
+            raise SourceUnreadable(f"it is missing on '{self._store.name}'")
+        return facts
+
+    def close(self) -> None:
+        """Nothing is held."""
+        self._content = self._content and b""
+
+
+def _of_source(error: StoreError) -> SourceError:
+    """The same trouble, where the store is what is copied from."""
+    if isinstance(error, StoreStopped):
+        return SourceVanished(error.sentence)
+    return SourceUnreadable(f"it could not be read ({error.sentence})")
+
+
+def missing(name: str) -> FileMissing:
+    """A file is not there, in the words that all kinds of store use."""
+    return FileMissing(f"it is missing on '{name}'")

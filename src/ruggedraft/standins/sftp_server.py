@@ -1,0 +1,91 @@
+"""A real SFTP server for this machine alone: OpenSSH's sshd with keys and a configuration of its own.
+
+Source: sshd_config(5).
+"""
+
+import getpass
+import os
+import socket
+import subprocess
+import time
+from pathlib import Path
+
+_PATIENCE_S = 20
+
+_CONFIGURATION = """\
+ListenAddress {address}
+Port {port}
+HostKey {home}/host_key
+AuthorizedKeysFile {home}/authorized_keys
+PidFile {home}/sshd.pid
+AllowUsers {user}
+UsePAM no
+StrictModes no
+PasswordAuthentication no
+KbdInteractiveAuthentication no
+PermitRootLogin prohibit-password
+Subsystem sftp internal-sftp
+MaxSessions 40
+MaxStartups 100
+LogLevel ERROR
+"""
+
+
+class SftpServer:
+    """home: where its keys are, kept from one start to the next. A process of its own, which ends with `stop`."""
+
+    def __init__(self, home: Path, address: str = "127.0.0.1", port: int = 0) -> None:
+        self.home, self.address = home, address
+        self.port = port or free_port(address)
+        self.user = getpass.getuser()
+        home.mkdir(parents=True, exist_ok=True)
+        for name in ("host_key", "client_key"):
+            if not (home / name).exists():
+                words = ["ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-C", name, "-f", str(home / name)]
+                subprocess.run(words, check=True, capture_output=True)
+        (home / "authorized_keys").write_bytes((home / "client_key.pub").read_bytes())
+        self._process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def host_key(self) -> str:
+        """As it presents itself."""
+        return " ".join((self.home / "host_key.pub").read_text().split()[:2])
+
+    @property
+    def client_key(self) -> str:
+        """The private key that it lets in."""
+        return (self.home / "client_key").read_text()
+
+    def start(self) -> "SftpServer":
+        """Returns once it answers. Raises RuntimeError with what it said where it does not."""
+        facts = {"address": self.address, "port": self.port, "home": self.home, "user": self.user}
+        (self.home / "sshd_config").write_text(_CONFIGURATION.format(**facts))
+        if os.geteuid() == 0:
+            Path("/run/sshd").mkdir(exist_ok=True)
+        words = ["/usr/sbin/sshd", "-D", "-e", "-f", str(self.home / "sshd_config")]
+        with (self.home / "log").open("wb") as log:
+            self._process = subprocess.Popen(words, stdin=subprocess.DEVNULL, stdout=log, stderr=log)
+        deadline = time.monotonic() + _PATIENCE_S
+        while time.monotonic() < deadline and self._process.poll() is None:
+            try:
+                socket.create_connection((self.address, self.port), 1).close()
+            except OSError:
+                time.sleep(0.05)
+            else:
+                return self
+        self.stop()
+        raise RuntimeError(f"the stand-in SFTP server does not start: {(self.home / 'log').read_text()[-500:]}")
+
+    def stop(self) -> None:
+        """Ends it. Those whom it serves at present are served by processes of their own, which go on for a moment."""
+        if self._process:
+            self._process.terminate()
+            self._process.wait(_PATIENCE_S)
+            self._process = None
+
+
+def free_port(address: str) -> int:
+    """One that nobody listens on now."""
+    with socket.socket() as probe:
+        probe.bind((address, 0))
+        return int(probe.getsockname()[1])
