@@ -178,7 +178,8 @@ class Account(Deciding, TestCase):
             self.assertEqual(self.get("tally/rolls/A001")["roll"]["unread"], 1)
             self.post(f"clearing/cards/{self.card.pk}/waive", {"path": ONE, "reason": "a bad sector"})
             self.assertEqual([block["kind"] for block in self.standing()["blocks"]], ["health"])
-            self.post(f"clearing/cards/{self.card.pk}/trust", {"reason": "the reader's contact was dirty"})
+            seen = self.get(f"cards/{self.card.label}")["card"]["doubts"]
+            self.post(f"clearing/cards/{self.card.pk}/trust", {"reason": "a dirty contact", "seen": seen})
             self.assertEqual(self.standing()["standing"], "ready to sign", self.standing()["sentence"])
             self.assertTrue(self.sign().json()["cleared"])
         roll = self.get("tally/rolls/A001")["roll"]

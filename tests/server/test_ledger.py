@@ -47,7 +47,7 @@ class Roles(World, TestCase):
             (f"clearing/cards/{self.card.pk}/revoke", {"reason": "x"}),
             (f"clearing/cards/{self.card.pk}/hand-back", {}),
             (f"clearing/cards/{self.card.pk}/aside", {"kind": "quarantined", "reason": "x"}),
-            (f"clearing/cards/{self.card.pk}/trust", {"reason": "x"}),
+            (f"clearing/cards/{self.card.pk}/trust", {"reason": "x", "seen": []}),
             ("clearing/holds", {"on": "roll", "name": roll.tag, "reason": "x"}),
             ("tally/deliveries", {"tags": [roll.tag], "to": "x"}),
             (f"tally/rolls/{roll.tag}/drops", {"paths": ["zero"], "reason": "x"}),
