@@ -9,7 +9,9 @@ from selenium.webdriver.common.keys import Keys
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.crew.models import Person
 from ruggedraft.rolls.models import LeftBehind
+from ruggedraft.standins import hub
 from ruggedraft.standins.demo import set_up_demo
+from ruggedraft.standins.sftp_server import office
 
 from .case import Browser, BrowserCase
 
@@ -22,6 +24,7 @@ class ReadmeStory(BrowserCase):
         call_command("flush", interactive=False, verbosity=0)
         self.before_the_station.clear()
         set_up_demo(timezone.now() - timedelta(hours=3))
+        self.addCleanup(office(hub.home()).start().stop)
         wren = Person.objects.get(username="wren")
         wren.set_password("wren-password")
         wren.save()

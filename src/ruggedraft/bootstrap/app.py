@@ -16,7 +16,7 @@ from .ledgers import GIVEN, Ledger, asked_for, reached
 from .problems import CannotGoOn
 from .services import Service, run_until_interrupted
 from .steps import one_at_a_time, say
-from .system_packages import SERVE, TEST, install_missing
+from .system_packages import DEMO, SERVE, TEST, install_missing
 
 BENCH_DATABASE = "raft_bench"
 STATION = "cart"
@@ -144,6 +144,8 @@ def start(ledger: Ledger, *, port: int, net: Net = Net()) -> int:
         _refuse_second_start(lock)
         _refuse_busy_port(port, net.address)
         set_up()
+        if ledger.demo:
+            install_missing(DEMO)
         secure = net.certificate()
         door = net.door(port, secure, ledger)
         with postgres.running(door) as server:
@@ -162,7 +164,7 @@ def start(ledger: Ledger, *, port: int, net: Net = Net()) -> int:
             own = postgres.of_database(server, ledger.database)
             daily = None if ledger.demo else nightly.Nightly(own, env)
             return run_until_interrupted(
-                _services(port, env, net.address, secure),
+                [*_standins(ledger, env), *_services(port, env, net.address, secure)],
                 is_up=lambda: _answers(port, net.address),
                 when_up=lambda: _announce(ledger, where, env, secure),
                 look_after=lambda: _look_after(daily),
@@ -221,7 +223,7 @@ def bench(words: list[str]) -> int:
     """On a database of its own, dropped before and after."""
     set_up()
     with one_at_a_time():
-        install_missing(SERVE, TEST)
+        install_missing(SERVE, DEMO, TEST)
     with postgres.running() as server:
         env = environment(server, BENCH_DATABASE, owner=True)
         return subprocess.run([str(places.VENV_PYTHON), "-m", "ruggedraft.figures", *words], env=env).returncode
@@ -239,6 +241,14 @@ def run_own(command: list[str], env: dict[str, str]) -> None:
 def become(command: list[str]) -> int:
     """Replace this process, so that signals and exit codes are the command's own."""
     os.execve(command[0], command, {**os.environ, "PYTHONPATH": str(places.SOURCES)})  # noqa: S606
+
+
+def _standins(ledger: Ledger, env: dict[str, str]) -> list[Service]:
+    """The servers that the demo's stores are on: real ones, for this machine alone."""
+    if not ledger.demo:
+        return []
+    words = ["-m", "ruggedraft.standins.sftp_server", str(places.VAR / "standins")]
+    return [Service("office server", [str(places.VENV_PYTHON), *words], env)]
 
 
 def _services(port: int, env: dict[str, str], address: str, secure: tls.Certificate | None) -> list[Service]:

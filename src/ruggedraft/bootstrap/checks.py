@@ -8,7 +8,7 @@ from pathlib import Path
 
 from . import app, places, postgres, python_env, web_build
 from .steps import one_at_a_time, say
-from .system_packages import SERVE, TEST, install_missing
+from .system_packages import DEMO, SERVE, TEST, install_missing
 
 SHORT_LABELS = {"core", "server", "browser"}
 
@@ -18,7 +18,7 @@ def test(labels: list[str], *, long: bool = False) -> int:
         return _test_core()
     places.make_var()
     with one_at_a_time():
-        install_missing(SERVE, TEST)
+        install_missing(SERVE, DEMO, TEST)
         python_env.ensure(development=True)
         web_build.ensure()
     failed = [] if labels else _failing(_checks())
@@ -46,7 +46,7 @@ def _test_core() -> int:
     """The core's tests in their quick form: no database, no browser, every processor, half a minute."""
     places.make_var()
     with one_at_a_time():
-        install_missing(TEST)
+        install_missing(DEMO, TEST)
         python_env.ensure(development=True)
     env = {**os.environ, **_quick_environment()}
     words: list[str | Path] = [places.VENV_PYTHON, "-W", "error", "-m", "tests.quick"]

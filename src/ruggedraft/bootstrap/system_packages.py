@@ -27,6 +27,7 @@ def _venv() -> bool:
 PYTHON = {"python3-venv": _venv}
 SERVE = {"postgresql": _postgresql, "ffmpeg": _program("ffmpeg"), "openssl": _program("openssl")}
 STATION = {"ffmpeg": _program("ffmpeg")}
+DEMO = {"openssh-server": _program("/usr/sbin/sshd"), "openssh-client": _program("ssh-keygen")}
 TEST = {
     "iproute2": _program("ip"),
     "chromium": _program("chromium"),
@@ -39,8 +40,6 @@ TEST = {
     "btrfs-progs": _program("mkfs.btrfs"),
     "exfatprogs": _program("mkfs.exfat"),
     "exfat-fuse": _program("mount.exfat-fuse"),
-    "openssh-server": _program("/usr/sbin/sshd"),
-    "openssh-client": _program("sftp"),
     "rsync": _program("rsync"),
     "diffutils": _program("diff"),
 }
@@ -56,6 +55,9 @@ def install_missing(*groups: dict[str, Callable[[], bool]]) -> None:
     say(f"installing Debian packages: {names}")
     _apt("update")
     _apt("install", "--yes", "--no-install-recommends", *missing)
+    if "openssh-server" in missing and shutil.which("systemctl"):  # wanted is the program: nobody asked for a service
+        words = ("disable", "--now", "--quiet", "ssh.service", "ssh.socket")
+        subprocess.run([*_as_administrator(words), "systemctl", *words], capture_output=True)
 
 
 def _apt(*words: str) -> None:

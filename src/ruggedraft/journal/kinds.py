@@ -33,7 +33,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "refused act", "ask removal", "start removal", "deliver", "not delivered", "drop",
     ),
     ActKind.STORES: (
-        "introduce store", "state device", "move device", "report loss", "report found",
+        "introduce store", "change credentials", "state device", "move device", "report loss", "report found",
         "choose backups", "back up", "carry device",
     ),
     ActKind.SET_UP: (

@@ -15,6 +15,7 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import case
+from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.acts.read_headers import read_headers
@@ -30,6 +31,7 @@ from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRu
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.stores.acts.introduce_server import introduce_server
 from ruggedraft.stores.acts.introduce_store import introduce_store
 from ruggedraft.stores.models import Store
 
@@ -37,6 +39,7 @@ from . import card_maker as make
 from . import hub
 from .card_maker import traps
 from .drives import make_drive
+from .sftp_server import office
 
 _SINCE_MORNING = timedelta(hours=3)
 PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
@@ -58,6 +61,14 @@ def set_up_demo(morning: datetime) -> None:
     """Fill an empty ledger. `morning`: three hours ago, aware; day 1 was three days before."""
     shutil.rmtree(hub.home(), ignore_errors=True)
     hub.hub().mkdir(parents=True)
+    server = office(hub.home()).start()
+    try:
+        _tell(morning)
+    finally:
+        server.stop()
+
+
+def _tell(morning: datetime) -> None:
     with clock.at(morning - timedelta(days=4)):
         people = _people()
         _stores(people.sol)
@@ -91,13 +102,28 @@ def _stores(supervisor: Person) -> None:
         ("Cart SSD 1", "ssd", cart, 4 * _GB),
         ("Cart SSD 2", "ssd", cart, 4 * _GB),
         ("Travel disk", "disk", van, 8 * _GB),
-        ("Office array", "array", office, 40 * _GB),
+        ("Office array", "array", office, 0),
         ("Broadcaster's drive", "disk", van, 12_000_000),
         ("Pocket SSD", "ssd", cart, 1 * _GB),
     )
     for name, medium, location, capacity in drives:
+        if not capacity:
+            _on_a_server(supervisor, name, medium, location)
+            continue
         folder = make_drive(hub.home() / "drives" / name, identity=name, capacity=capacity)
         introduce_store(supervisor, name=name, folder=folder, device_name=name, medium=medium, location=location)
+
+
+def _on_a_server(supervisor: Person, name: str, medium: str, location: Location) -> None:
+    server = office(hub.home())
+    folder = server.home / "rolls"
+    folder.mkdir(exist_ok=True)
+    introduce_server(
+        supervisor, name=name, address=SftpAddress(server.address, server.port, server.user, str(folder),
+                                                   server.host_key),
+        secret=SftpSecret(server.client_key), device_name=name, medium=medium, location=location,
+        reason="the office's own array, under the stairs",
+    )  # fmt: skip
 
 
 def _production(first_day: date) -> Production:

@@ -7,6 +7,7 @@ import getpass
 import os
 import socket
 import subprocess
+import sys
 import time
 from pathlib import Path
 
@@ -15,9 +16,9 @@ _PATIENCE_S = 20
 _CONFIGURATION = """\
 ListenAddress {address}
 Port {port}
-HostKey {home}/host_key
-AuthorizedKeysFile {home}/authorized_keys
-PidFile {home}/sshd.pid
+HostKey "{home}/host_key"
+AuthorizedKeysFile "{home}/authorized_keys"
+PidFile "{home}/sshd.pid"
 AllowUsers {user}
 UsePAM no
 StrictModes no
@@ -32,13 +33,15 @@ LogLevel ERROR
 
 
 class SftpServer:
-    """home: where its keys are, kept from one start to the next. A process of its own, which ends with `stop`."""
+    """home: where its keys and its port are, kept from one start to the next. `stop` ends it."""
 
-    def __init__(self, home: Path, address: str = "127.0.0.1", port: int = 0) -> None:
+    def __init__(self, home: Path, address: str = "127.0.0.1") -> None:
         self.home, self.address = home, address
-        self.port = port or free_port(address)
         self.user = getpass.getuser()
         home.mkdir(parents=True, exist_ok=True)
+        if not (home / "port").exists():
+            (home / "port").write_text(str(free_port(address)))
+        self.port = int((home / "port").read_text())
         for name in ("host_key", "client_key"):
             if not (home / name).exists():
                 words = ["ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-C", name, "-f", str(home / name)]
@@ -58,11 +61,7 @@ class SftpServer:
 
     def start(self) -> "SftpServer":
         """Returns once it answers. Raises RuntimeError with what it said where it does not."""
-        facts = {"address": self.address, "port": self.port, "home": self.home, "user": self.user}
-        (self.home / "sshd_config").write_text(_CONFIGURATION.format(**facts))
-        if os.geteuid() == 0:
-            Path("/run/sshd").mkdir(exist_ok=True)
-        words = ["/usr/sbin/sshd", "-D", "-e", "-f", str(self.home / "sshd_config")]
+        words = self._command()
         with (self.home / "log").open("wb") as log:
             self._process = subprocess.Popen(words, stdin=subprocess.DEVNULL, stdout=log, stderr=log)
         deadline = time.monotonic() + _PATIENCE_S
@@ -75,6 +74,18 @@ class SftpServer:
                 return self
         self.stop()
         raise RuntimeError(f"the stand-in SFTP server does not start: {(self.home / 'log').read_text()[-500:]}")
+
+    def become(self) -> None:
+        """This process is the server from now on."""
+        words = self._command()
+        os.execv(words[0], words)  # noqa: S606
+
+    def _command(self) -> list[str]:
+        facts = {"address": self.address, "port": self.port, "home": self.home, "user": self.user}
+        (self.home / "sshd_config").write_text(_CONFIGURATION.format(**facts))
+        if os.geteuid() == 0:
+            Path("/run/sshd").mkdir(exist_ok=True)
+        return ["/usr/sbin/sshd", "-D", "-e", "-f", str(self.home / "sshd_config")]
 
     def stop(self) -> None:
         """Ends it. Those whom it serves at present are served by processes of their own, which go on for a moment."""
@@ -89,3 +100,16 @@ def free_port(address: str) -> int:
     with socket.socket() as probe:
         probe.bind((address, 0))
         return int(probe.getsockname()[1])
+
+
+OFFICE = "127.0.0.2"
+"""An address of this machine's loopback of its own: whatever else is on loopback is another server."""
+
+
+def office(standins: Path) -> SftpServer:
+    """The demo's server in the office. standins: where stand-ins have their things"""
+    return SftpServer(standins / "office-server", OFFICE)
+
+
+if __name__ == "__main__":
+    office(Path(sys.argv[1])).become()

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from ruggedraft.core.errors import StoreVanished, why
 from ruggedraft.core.machine.devices import UNKNOWN
-from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores import LocalStore, StoreKind
 
 from .models import Store
 from .probe import device_probe
@@ -29,6 +29,8 @@ def folder_of(store: Store) -> Path:
 
     Its marker says which store it is, its device and its file system that it is no copy of one. Raises StoreVanished.
     """
+    if store.kind != StoreKind.FOLDER:
+        raise StoreVanished(f"'{store.name}' is on a server, and no folder of this machine")
     usual = Path(store.path)
     against = _what_speaks_against(store, usual)
     if not against:

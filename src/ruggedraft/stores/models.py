@@ -19,6 +19,8 @@ class Store(models.Model):
     reserve: bytes that must stay free
     seals: files are made read-only once a run has verified them there, as an archive's should be
     keeps_backups: the ledger is backed up there too, once a day
+    address: of one on a server, as `core.stores.sftp.SftpAddress` has it; `path` says the same for people
+    attests: its server computes checksums itself, which is believed instead of reading back what was written
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
@@ -34,6 +36,8 @@ class Store(models.Model):
     volume = models.CharField(max_length=80, blank=True)
     file_system = models.CharField(max_length=20, default="Linux")
     reserve = models.BigIntegerField(default=0)
+    address = models.JSONField(default=dict)
+    attests = models.BooleanField(default=False)
     landing = models.BooleanField(default=False)
     seals = models.BooleanField(default=False)
     keeps_backups = models.BooleanField(default=False)
@@ -46,6 +50,15 @@ class Store(models.Model):
     @property
     def counts(self) -> bool:
         return not self.landing and not self.system_disk_reason
+
+
+class StoreSecret(models.Model):
+    """What opens the server that a store is on. sealed: as `stores.secrets` has it, of no use without the key"""
+
+    store = models.OneToOneField(Store, on_delete=models.PROTECT, related_name="+")
+    sealed = models.BinaryField()
+    given_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    given_at = models.DateTimeField()
 
 
 class StoreSighting(models.Model):

@@ -9,8 +9,9 @@ from ruggedraft.core.stores import StoreKind
 from .folders import open_folder
 from .models import Store
 from .queries import is_lost, stores
+from .servers import open_sftp
 
-_BY_KIND: dict[StoreKind, Callable[[Store], OpenStore]] = {StoreKind.FOLDER: open_folder}
+_BY_KIND: dict[StoreKind, Callable[[Store], OpenStore]] = {StoreKind.FOLDER: open_folder, StoreKind.SFTP: open_sftp}
 
 
 def open_store(store: Store) -> OpenStore:

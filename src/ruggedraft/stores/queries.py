@@ -12,6 +12,7 @@ from django.db.models.functions import JSONArray, JSONObject
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import shown_name
 from ruggedraft.kit.models import DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
@@ -21,20 +22,22 @@ from .models import DeviceStatement, LedgerBackup, Store, StoreSighting
 
 @dataclass(frozen=True)
 class Sighting:
-    """What one station saw of a store the last time it looked. free, total: bytes"""
+    """What one station saw of a store the last time it looked. free, total: bytes. trouble: why it is not usable"""
 
     station: int
     seen_at: datetime
     online: bool
     free: int
     total: int
+    trouble: str
 
 
 def stores() -> QuerySet[Store]:
     """All stores with everything that the functions below need, in one query."""
     losses = DeviceLoss.objects.filter(device=OuterRef("device"))
     said = DeviceStatement.objects.filter(store=OuterRef("pk")).order_by("-id")
-    columns = {"station": "station_id", "seen_at": "seen_at", "online": "online", "free": "free", "total": "total"}
+    columns = {"station": "station_id", "seen_at": "seen_at", "online": "online", "free": "free", "total": "total",
+               "trouble": "trouble"}  # fmt: skip
     backups = LedgerBackup.objects.filter(store=OuterRef("pk"))
     seen = StoreSighting.objects.filter(store=OuterRef("pk"))
     names = ("username", "first_name", "last_name")
@@ -88,6 +91,13 @@ def sighting_of(store: Store, station: Station | None = None) -> Sighting | None
     return max(mine, key=lambda one: (one.online, one.seen_at), default=None)
 
 
+def trouble_with(store: Store) -> str:
+    """Why nobody can use a store (from `stores()`) now, as the station said that looked last; empty where one can."""
+    seen = sightings_of(store)
+    last = max(seen, key=lambda one: one.seen_at, default=None)
+    return last.trouble if last and not any(one.online for one in seen) else ""
+
+
 def station_that_sees(store: Store) -> Station | None:
     """A station for work with a store (from `stores()`) that it sees; better one whose worker is there."""
     seeing = {one.station: one for one in sightings_of(store) if one.online}
@@ -116,9 +126,12 @@ def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
 def devices_of(store: Store) -> frozenset[str]:
     """What a store (from `stores()`) stands on.
 
-    What the machine cannot tell is one device, unless a supervisor states otherwise.
+    What the machine cannot tell is one device, unless a supervisor states otherwise. Of a server they may state what it
+    stands on besides: two that stand on one thing are one device.
     """
     found, stated = set(store.identities) or {UNKNOWN}, getattr(store, "stated", None)
+    if store.kind != StoreKind.FOLDER and stated:
+        found.add(f"stated {stated}")
     if UNKNOWN in found and stated:
         found = found - {UNKNOWN} | {f"stated {stated}"}
     return frozenset(found | {f"device {store.device_id}"})

@@ -1395,6 +1395,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/servers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copies May Go To A Server */
+        post: operations["ruggedraft_api_stores_routes_copies_may_go_to_a_server"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/servers/host-key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Host Key
+         * @description What a server presents itself with now, for a person to compare before anything is sent there.
+         */
+        get: operations["ruggedraft_api_stores_routes_host_key"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/volumes": {
         parameters: {
             query?: never;
@@ -1488,6 +1525,26 @@ export interface paths {
          * @description Say in whose bag the device is that a store is on.
          */
         put: operations["ruggedraft_api_stores_routes_carried_by"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/credentials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Credentials
+         * @description Give another key or password for a store's server, or accept its new host key.
+         */
+        put: operations["ruggedraft_api_stores_routes_credentials"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2555,6 +2612,31 @@ export interface components {
             /** Video */
             video: number;
         };
+        /**
+         * CredentialsIn
+         * @description host_key: another that the server has now; empty where that stays
+         */
+        CredentialsIn: {
+            /**
+             * Host Key
+             * @default
+             */
+            host_key: string;
+            /**
+             * Key
+             * Format: password
+             * @default
+             */
+            key: string;
+            /**
+             * Password
+             * Format: password
+             * @default
+             */
+            password: string;
+            /** Reason */
+            reason: string;
+        };
         /** CrewOut */
         CrewOut: {
             /** People */
@@ -2841,6 +2923,16 @@ export interface components {
          * @enum {string}
          */
         Holding: "held" | "unsure" | "new" | "changed" | "left" | "alike";
+        /**
+         * HostKeyOut
+         * @description host_key: as it is given back. fingerprint: as `ssh-keygen -l` prints it, to be compared
+         */
+        HostKeyOut: {
+            /** Fingerprint */
+            fingerprint: string;
+            /** Host Key */
+            host_key: string;
+        };
         /**
          * IdentityOut
          * @description Which card an unknown one may be. `candidates`: labels of cards it could be, likeliest first.
@@ -4216,6 +4308,54 @@ export interface components {
             /** Secret */
             secret: string;
         };
+        /**
+         * ServerIn
+         * @description host_key: that the server presented, and somebody compared. device: what the server is called as a device
+         *
+         *     reason: how they know what it is and where it stands. attests: it computes checksums itself, instead of reading back
+         */
+        ServerIn: {
+            /**
+             * Attests
+             * @default false
+             */
+            attests: boolean;
+            /** Device */
+            device: string;
+            /** Folder */
+            folder: string;
+            /** Host */
+            host: string;
+            /** Host Key */
+            host_key: string;
+            /**
+             * Key
+             * Format: password
+             * @default
+             */
+            key: string;
+            /** Medium */
+            medium: string;
+            /** Name */
+            name: string;
+            /**
+             * Password
+             * Format: password
+             * @default
+             */
+            password: string;
+            /** Place */
+            place: string;
+            /**
+             * Port
+             * @default 22
+             */
+            port: number;
+            /** Reason */
+            reason: string;
+            /** User */
+            user: string;
+        };
         /** SetUpCameraOut */
         SetUpCameraOut: {
             /** Kind */
@@ -4605,13 +4745,17 @@ export interface components {
         };
         /**
          * StoreOut
-         * @description path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
+         * @description path: where it was last seen. devices: what it stands on, as identities.
          *
          *     doubtful: the machine cannot tell what it stands on, and nobody has said it
          *     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
          *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
+         *     server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint
+         *     trouble: why it cannot be used now, as the station that looked last said it
          */
         StoreOut: {
+            /** Attests */
+            attests: boolean;
             /** Backed Up At */
             backed_up_at: string | null;
             /** Carried By */
@@ -4628,6 +4772,8 @@ export interface components {
             doubtful: boolean;
             /** Free */
             free: number;
+            /** Host Key */
+            host_key: string;
             /** Keeps Backups */
             keeps_backups: boolean;
             /** Landing */
@@ -4646,10 +4792,14 @@ export interface components {
             online: boolean;
             /** Path */
             path: string;
+            /** Server */
+            server: boolean;
             /** System Disk Reason */
             system_disk_reason: string;
             /** Total */
             total: number;
+            /** Trouble */
+            trouble: string;
         };
         /**
          * StoreProgress
@@ -12044,6 +12194,183 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_stores_routes_copies_may_go_to_a_server: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_host_key: {
+        parameters: {
+            query: {
+                host: string;
+                port?: number;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostKeyOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_stores_routes_plugged_in: {
         parameters: {
             query?: never;
@@ -12410,6 +12737,96 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CarrierIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_credentials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CredentialsIn"];
             };
         };
         responses: {

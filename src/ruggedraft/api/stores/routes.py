@@ -10,6 +10,7 @@ from ruggedraft.intake.acts.use_drive import use_drive
 from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import said_to_be_cards
 from ruggedraft.kit.acts.carry_device import carry_device
+from ruggedraft.kit.queries import place_named
 from ruggedraft.kit.stations import station_named, stations_elsewhere
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
@@ -17,7 +18,10 @@ from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
 from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.stores.acts.ask_host_key import ask_host_key
+from ruggedraft.stores.acts.change_credentials import change_credentials
 from ruggedraft.stores.acts.choose_backups import choose_backups
+from ruggedraft.stores.acts.introduce_server import introduce_server
 from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
@@ -25,6 +29,7 @@ from ruggedraft.stores.volumes import volumes
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
+from .servers import CredentialsIn, HostKeyOut, ServerIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 from .what_if import WhatIfOut
 
@@ -71,6 +76,21 @@ def copies_may_go_there(request: HttpRequest, production: Path[str], given: Stor
     return Done()
 
 
+@router.get("/servers/host-key", response={200: HostKeyOut, **REFUSED})
+def host_key(request: HttpRequest, production: Path[str], host: str, port: int = 22) -> HostKeyOut:
+    """What a server presents itself with now, for a person to compare before anything is sent there."""
+    return HostKeyOut.of(ask_host_key(who(request), host, port))
+
+
+@router.post("/servers", response={200: Done, **REFUSED})
+def copies_may_go_to_a_server(request: HttpRequest, production: Path[str], given: ServerIn) -> Done:
+    introduce_server(
+        who(request), name=given.name, address=given.address(), secret=given.secret(), device_name=given.device,
+        medium=given.medium, location=place_named(given.place), reason=given.reason, attests=given.attests,
+    )  # fmt: skip
+    return Done()
+
+
 @router.get("/what-if", response={200: WhatIfOut, **REFUSED})
 @one_moment()
 def what_if_it_is_lost(request: HttpRequest, production: Path[str], of: LossOf, name: str) -> HttpResponse:
@@ -90,6 +110,14 @@ def carried_by(request: HttpRequest, production: Path[str], name: str, given: Ca
 def place(request: HttpRequest, production: Path[str], name: str, given: PlaceIn) -> Done:
     """Say where the device is that a store is on."""
     move_device(who(request), store_named(name).device, given.place, offsite=given.offsite)
+    return Done()
+
+
+@router.put("/{name}/credentials", response={200: Done, **REFUSED})
+def credentials(request: HttpRequest, production: Path[str], name: str, given: CredentialsIn) -> Done:
+    """Give another key or password for a store's server, or accept its new host key."""
+    store = store_named(name)
+    change_credentials(who(request), store, given.secret(), host_key=given.host_key, reason=given.reason)
     return Done()
 
 

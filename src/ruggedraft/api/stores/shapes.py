@@ -6,8 +6,11 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ruggedraft.core.machine.devices import UNKNOWN
+from ruggedraft.core.stores import StoreKind
+from ruggedraft.core.stores.sftp import fingerprint_of
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import backed_up_at, carrier_of, devices_of, sighting_of, store_facts
+from ruggedraft.stores.queries import backed_up_at, carrier_of, devices_of, sighting_of, store_facts, trouble_with
+from ruggedraft.stores.servers import address_of
 from ruggedraft.stores.volumes import Volume, medium_of, speaks_against
 
 
@@ -42,14 +45,20 @@ class StoreColumn(BaseModel):
 
 
 class StoreOut(StoreColumn):
-    """path: where it was last seen. trouble: why no station can use it now. devices: what it stands on, as identities.
+    """path: where it was last seen. devices: what it stands on, as identities.
 
     doubtful: the machine cannot tell what it stands on, and nobody has said it
     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
     keeps_backups: the ledger is backed up there, last at `backed_up_at`
+    server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint
+    trouble: why it cannot be used now, as the station that looked last said it
     """
 
     path: str
+    server: bool
+    attests: bool
+    host_key: str
+    trouble: str
     devices: list[str]
     doubtful: bool
     system_disk_reason: str
@@ -68,7 +77,9 @@ class StoreOut(StoreColumn):
             devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
             system_disk_reason=store.system_disk_reason, landing=store.landing,
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
-            keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
+            server=store.kind != StoreKind.FOLDER, attests=store.attests,
+            host_key=fingerprint_of(address_of(store).host_key) if store.address else "",
+            trouble=trouble_with(store), keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip
 
 

@@ -2,6 +2,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.machine.devices import UNKNOWN
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -14,7 +15,7 @@ from ruggedraft.stores.models import DeviceStatement, Store
 
 @transaction.atomic
 def state_device(person: Person, store: Store, stands_on: str, reason: str) -> DeviceStatement:
-    """Say what a store physically stands on, where the machine cannot tell.
+    """Say what a store physically stands on, where the machine cannot tell, or what its server stands on besides.
 
     stands_on: a name for the physical thing; two stores that are said to stand on one thing are one device
     Raises ActRefused where the machine can tell, or without a reason.
@@ -22,7 +23,7 @@ def state_device(person: Person, store: Store, stands_on: str, reason: str) -> D
     require(person, May.SET_UP)
     hold_all_still()
     store = Store.objects.get(pk=store.pk)
-    if store.identities and UNKNOWN not in store.identities:
+    if store.kind == StoreKind.FOLDER and store.identities and UNKNOWN not in store.identities:
         raise ActRefused(f"The machine can tell what '{store.name}' stands on; nobody needs to say it.")
     if not stands_on.strip() or not reason.strip():
         raise ActRefused("Say what the store stands on, and how you know.")

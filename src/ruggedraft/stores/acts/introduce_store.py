@@ -42,9 +42,9 @@ def introduce_store(
     require(person, May.SET_UP)
     identities = _probed(folder, system_disk_reason)
     _refuse_another_mark(folder, known_as)
-    name = _checked_name(name)
+    name = checked_name(name)
     volume, inside = volume_at(folder)
-    device = _device_under(identities) or _new_device(device_name, medium, location)
+    device = device_under(identities) or new_device(device_name, medium, location)
     store = Store.objects.create(
         name=name, device=device, identities=sorted(identities), path=str(folder), volume=volume,
         inside=inside, reserve=reserve, landing=landing,
@@ -75,7 +75,7 @@ def _probed(folder: Path, system_disk_reason: str) -> frozenset[str]:
     return identities
 
 
-def _checked_name(name: str) -> str:
+def checked_name(name: str) -> str:
     """Raises ActRefused."""
     name = one_line(name)
     if not is_name(name, 80):
@@ -100,16 +100,17 @@ def _refuse_another_mark(folder: Path, known_as: UUID | None) -> None:
         raise ActRefused(f"{folder} is the store '{known.name}' of this ledger already, or a copy of it.")
 
 
-def _device_under(identities: frozenset[str]) -> Device | None:
+def device_under(identities: frozenset[str]) -> Device | None:
     """The device that a known store with one of these identities is on."""
     certain = identities - {UNKNOWN}
     known = (store for store in Store.objects.select_related("device").order_by("pk"))
     return next((store.device for store in known if certain & set(store.identities)), None)
 
 
-def _new_device(name: str, medium: str, location: Location) -> Device:
+def new_device(name: str, medium: str, location: Location) -> Device:
+    """Raises ActRefused where one is called so already."""
     if Device.objects.filter(name=name).exists():
-        raise ActRefused(f"There is a device '{name}' already, and this folder is not on it: give it another name.")
+        raise ActRefused(f"There is a device '{name}' already, and this is not on it: give it another name.")
     return Device.objects.create(name=name, medium=medium, location=location)
 
 

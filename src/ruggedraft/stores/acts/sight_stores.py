@@ -1,10 +1,11 @@
+from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.errors import StoreError
-from ruggedraft.core.stores import Room
+from ruggedraft.core.stores import Room, StoreKind
+from ruggedraft.core.stores.sftp import SftpStore
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
@@ -13,6 +14,7 @@ from ruggedraft.live.notify import changed
 from ..folders import folder_of
 from ..models import Store, StoreSighting
 from ..probe import device_probe
+from ..servers import address_of, identities_of, on_server
 
 _PATIENCE_S = 5.0
 _apart = Apart()
@@ -38,18 +40,31 @@ def sight_stores(station: Station) -> None:
 
 @dataclass(frozen=True)
 class _Seen:
-    """What one look at a store's folder gave; no table is read or written for it."""
+    """What one look at a store gave; no table is written for it."""
 
-    folder: Path
     room: Room
     facts: dict[str, Any]
 
 
-def _look_at(store: Store) -> _Seen:
+def _look_at_server(store: Store, there: SftpStore) -> _Seen:
+    """Its room; and its addresses, which may have changed while its host key did not."""
+    there.require()
+    return _Seen(there.room(), {"identities": sorted(identities_of(address_of(store)))})
+
+
+def _look_at_folder(store: Store) -> _Seen:
     """Its place and room, its file system, and what it stands on now: a disk of an array may have been replaced."""
     probe, folder = device_probe(), folder_of(store)
     facts = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder)), "path": str(folder)}
-    return _Seen(folder, probe.room(folder), facts)
+    return _Seen(probe.room(folder), facts)
+
+
+def _looking_at(store: Store) -> Callable[[], _Seen]:
+    """What is done apart reads no table. Raises StoreVanished where nothing opens a server."""
+    if store.kind == StoreKind.FOLDER:
+        return lambda: _look_at_folder(store)
+    there = on_server(store)
+    return lambda: _look_at_server(store, there)
 
 
 def _note_what_it_is(store: Store, found: dict[str, Any]) -> None:
@@ -71,7 +86,7 @@ def _sight(store: Store, *, seen_elsewhere: bool) -> dict[str, Any]:
     seen_elsewhere: another station sees it too, as a share of a server; where it is there stays as it was noted
     """
     try:
-        seen = _apart.ask(store.pk, lambda: _look_at(store), _PATIENCE_S)
+        seen = _apart.ask(store.pk, _looking_at(store), _PATIENCE_S)
     except NotAnswering:
         return {"online": False, "trouble": f"'{store.name}' does not answer: look at its plug and its lights"}
     except (StoreError, OSError) as error:

@@ -54,3 +54,28 @@ export const useCarryStore = () =>
     'stores',
     'whatif',
   )
+
+/** What a server presents itself with now; nothing is sent to it, and nothing changes. */
+export const useAskHostKey = () =>
+  useAct(({ host, port }: { host: string; port: number }) =>
+    answered(
+      client.GET(`${P}/servers/host-key`, { params: { path: { production: HERE }, query: { host, port } } }),
+    ),
+  )
+
+/** Let copies go to a folder of a server. */
+export const useIntroduceServer = () =>
+  useAct(
+    (body: Shapes['ServerIn']) =>
+      answered(client.POST(`${P}/servers`, { params: { path: { production: HERE } }, body })),
+    'stores',
+    'setup',
+  )
+
+/** Give another key or password for a store's server, or accept the host key that it has now. */
+export const useChangeCredentials = () =>
+  useAct(
+    ({ store, ...body }: Shapes['CredentialsIn'] & { store: string }) =>
+      answered(client.PUT(`${P}/{name}/credentials`, { ...ofStore(store), body })),
+    'stores',
+  )

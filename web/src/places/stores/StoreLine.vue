@@ -7,6 +7,7 @@ import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
 import { t } from '../../words/say'
 import { bytes } from '../../words/units'
+import ServerLine from './ServerLine.vue'
 
 /** A store: what room is left as a bar of its own length, where it is, in whose bag; and what if it dies. */
 const props = defineProps<{
@@ -48,6 +49,7 @@ const place = computed(() =>
       <span v-if="store.total && store.online && !store.lost" class="bar" aria-hidden="true"
         ><span :style="{ width: `${full}%` }"
       /></span>
+      <span v-if="store.trouble && !store.lost" class="trouble" data-trouble>{{ store.trouble }}</span>
     </span>
     <span class="soft"
       >{{ place }}<span v-if="!store.counts" class="trouble"> {{ t('storeLine.neverCounts') }}</span></span
@@ -73,6 +75,7 @@ const place = computed(() =>
       {{ t('storeLine.dies') }}
     </button>
     <SaidNo :error="carry.error.value" />
+    <ServerLine v-if="store.server" :store="store" />
   </li>
 </template>
 

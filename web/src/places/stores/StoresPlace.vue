@@ -5,6 +5,9 @@ import { useStores } from '../../api/queries/useStores'
 import type { Loss } from '../../api/queries/useWhatIf'
 import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
+import ActButton from '../../parts/ActButton.vue'
+import { useWho } from '../../shell/me'
+import ServerForm from './ServerForm.vue'
 import StoreLine from './StoreLine.vue'
 import WhatIf from './WhatIf.vue'
 
@@ -12,6 +15,8 @@ import WhatIf from './WhatIf.vue'
 const stores = useStores()
 const people = usePeople()
 const loss = ref<Loss>()
+const introducing = ref(false)
+const { whyNot } = useWho()
 const all = computed(() => stores.data.value ?? [])
 const places = computed(() => [...new Set(all.value.map((one) => one.location))].sort())
 const bags = computed(() => {
@@ -43,6 +48,17 @@ function ask(of: Loss['of'], name: string) {
           @ask="ask('device', store.device)"
         />
       </ul>
+      <p class="introduces">
+        <ActButton
+          type="button"
+          link
+          :label="t('storesPlace.introduceServer')"
+          :why-not="whyNot('set_up')"
+          data-introduce
+          @press="introducing = !introducing"
+        />
+      </p>
+      <ServerForm v-if="introducing" @introduced="introducing = false" />
       <p v-if="all.length" class="line asks">
         <span>{{ t('storesPlace.whatIf') }}</span>
         <button
@@ -74,6 +90,9 @@ function ask(of: Loss['of'], name: string) {
 </template>
 
 <style scoped>
+.introduces {
+  margin-top: var(--space-3);
+}
 .asks {
   margin: var(--space-5) 0 var(--space-3);
 }

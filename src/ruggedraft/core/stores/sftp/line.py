@@ -100,7 +100,7 @@ class SftpLine:
             raise StoreVanished(words) from error
         except StoreError:
             raise
-        except (OSError, asyncssh.Error) as error:
+        except (OSError, asyncssh.Error, asyncssh.KeyImportError) as error:
             if isinstance(error, asyncssh.SFTPNoConnection | asyncssh.SFTPConnectionLost | asyncssh.ConnectionLost):
                 self._loop.call_soon_threadsafe(self._held.drop)
             raise sftp_error(error, store) from error
@@ -134,7 +134,7 @@ class SftpLine:
         """Nothing of this machine's own SSH is used: no agent, no configuration, no key that is lying about."""
         address, secret = self.address, self._secret
         pinned = asyncssh.import_public_key(address.host_key)
-        keys = [asyncssh.import_private_key(secret.key)] if secret.key else None
+        keys = [_private(secret.key)] if secret.key else None
         connection = await asyncssh.connect(
             address.host, address.port, username=address.user, password=secret.password or None, client_keys=keys,
             known_hosts=([pinned], [], []), config=None, agent_path=None, keepalive_interval=15, keepalive_count_max=3,
@@ -147,6 +147,13 @@ class SftpLine:
                 for _ in range(_CHANNELS)
             ],
         )
+
+
+def _private(key: str) -> asyncssh.SSHKey:
+    try:
+        return asyncssh.import_private_key(key)
+    except (asyncssh.KeyImportError, asyncssh.KeyEncryptionError) as error:
+        raise StoreVanished("what was given is no private key, or one that needs a passphrase") from error
 
 
 @dataclass

@@ -1,0 +1,236 @@
+"""Stores on an SFTP server: introduced, offloaded to, fed, checked, lost from sight; and what opens them stays shut."""
+
+import json
+import tempfile
+from contextlib import contextmanager
+from pathlib import Path
+
+import asyncssh
+from django.db import connection
+from django.test import TestCase, override_settings
+
+from ruggedraft.core.errors import StoreVanished
+from ruggedraft.core.redundancy import device_groups
+from ruggedraft.journal.models import JournalEntry
+from ruggedraft.kit.models import Device
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.feeding import carry_out as run_feed
+from ruggedraft.offloads.models import Feed
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.offloads.running import carry_out as run_offload
+from ruggedraft.standins.sftp_server import SftpServer
+from ruggedraft.stores import servers
+from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.stores.models import Store, StoreSecret
+from ruggedraft.stores.queries import store_facts, stores
+
+from .world import FILES, World
+
+
+class ServerCase(World, TestCase):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        home = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(home.cleanup)
+        cls.server = SftpServer(Path(home.name)).start()
+        cls.addClassCleanup(cls.server.stop)
+
+    def setUp(self):
+        super().setUp()
+        servers._lines.clear()
+        self.addCleanup(servers._lines.clear)
+
+    def folder(self, name: str) -> Path:
+        made = self.base / "on the server" / name
+        made.mkdir(parents=True)
+        return made
+
+    def introduce(self, name="array", **words):
+        self.there = words.pop("folder", None) or self.folder(name)
+        shown = self.get(f"stores/servers/host-key?host=127.0.0.1&port={self.server.port}", self.sol)
+        given = {
+            "name": name, "host": "127.0.0.1", "port": self.server.port, "user": self.server.user,
+            "folder": str(self.there), "host_key": shown["host_key"], "key": self.server.client_key,
+            "device": f"{name} device", "medium": "array", "place": "office", "reason": "it hums under the stairs",
+        }  # fmt: skip
+        return self.post("stores/servers", given | words, self.sol)
+
+    def row(self, name="array") -> dict:
+        sight_stores(self.station)
+        return next(one for one in self.get("stores") if one["name"] == name)
+
+
+class Introducing(ServerCase):
+    def test_it_is_there_with_its_room_device_and_place_and_bears_our_mark(self):
+        self.assertEqual(self.introduce().status_code, 200)
+        row = self.row()
+        self.assertEqual(
+            (row["online"], row["location"], row["medium"], row["server"]), (True, "office", "array", True)
+        )
+        self.assertGreater(row["free"], 0)
+        store = Store.objects.get(name="array")
+        self.assertEqual((self.there / ".raft-store").read_text(), str(store.uuid))
+        self.assertIn("server 127.0.0.1", row["devices"])
+        self.assertEqual(row["host_key"], self.get(f"stores/servers/host-key?host=127.0.0.1&port={self.server.port}",
+                                                   self.sol)["fingerprint"])  # fmt: skip
+
+    def test_what_opens_it_is_in_no_table_no_answer_and_no_sentence(self):
+        """The whole database as text, the journal and every answer about stores are searched for the key."""
+        self.introduce()
+        self.introduce("second")
+        body = "".join(self.server.client_key.split("\n")[1:3])
+        with connection.cursor() as cursor:
+            for table in connection.introspection.table_names():
+                cursor.execute(f'SELECT t::text FROM "{table}" t')  # noqa: S608
+                for (row,) in cursor.fetchall():
+                    self.assertNotIn(body[:40], row, table)
+        told = json.dumps([self.get("stores"), self.get("log")]) + " ".join(
+            JournalEntry.objects.values_list("sentence", flat=True)
+        )
+        self.assertNotIn(body[:40], told.replace("\\n", ""))
+        self.assertIn("host key is SHA256:", told)
+
+    def test_a_secret_opens_nothing_elsewhere(self):
+        """Whoever can write the database, and has not our key, cannot have it sent to a server of theirs."""
+        self.introduce()
+        store = Store.objects.get(name="array")
+        for name, value in (("host", "evil.example"), ("host_key", "ssh-ed25519 AAAA"), ("user", "root2")):
+            store.address = store.address | {name: value}
+            with self.subTest(name), self.assertRaisesRegex(StoreVanished, "cannot be read on this machine"):
+                servers.on_server(store)
+            store.refresh_from_db()
+        with override_settings(SECRET_KEY="another machine's"), self.assertRaisesRegex(StoreVanished, "give its key"):
+            servers.on_server(store)
+        StoreSecret.objects.all().delete()
+        with self.assertRaisesRegex(StoreVanished, "nobody gave a key"):
+            servers.on_server(store)
+
+    def test_two_stores_of_one_server_are_one_device_by_whichever_of_its_names(self):
+        self.introduce()
+        self.introduce("second", host="localhost")
+        facts = [store_facts(one) for one in stores().filter(name__in=("array", "second"))]
+        self.assertEqual((len(device_groups(facts)), Device.objects.filter(name__contains="device").count()), (1, 1))
+
+    def test_what_is_refused_leaves_nothing(self):
+        stranger = asyncssh.generate_private_key("ssh-ed25519")
+        before = Store.objects.count()
+        marked = self.folder("marked")
+        (marked / ".raft-store").write_text("somebody's")
+        cases = (
+            ({"folder": Path("/nowhere/at/all")}, "no folder"),
+            ({"folder": Path("relative")}, "whole path"),
+            ({"folder": marked}, "already marked"),
+            ({"key": stranger.export_private_key().decode()}, "does not accept our key"),
+            ({"key": "no key at all"}, "cannot be used"),
+            ({"host_key": stranger.export_public_key().decode()}, "another host key"),
+            ({"host_key": "nonsense"}, "compare it"),
+            ({"port": 1, "host_key": self.server.host_key}, "cannot be used"),
+            ({"name": "one"}, "There is a store 'one' already"),
+            ({"reason": " "}, "how you know"),
+        )
+        for n, (words, sentence) in enumerate(cases):
+            with self.subTest(sentence):
+                answer = self.introduce(**{"name": f"s{n}"} | words)
+                self.assertEqual(answer.status_code, 409, answer.content)
+                self.assertIn(sentence, answer.json()["title"])
+        self.assertEqual((Store.objects.count(), StoreSecret.objects.count()), (before, 0))
+        self.assertEqual([one.name for one in marked.iterdir()], [".raft-store"])
+        self.assertEqual(self.introduce(folder=self.folder("x")).status_code, 200)
+
+    def test_only_a_supervisor_introduces_or_asks_a_server(self):
+        self.introduce()
+        for answer in (
+            self.client_for(self.wren).get("/api/productions/heron/stores/servers/host-key?host=127.0.0.1",
+                                           headers={"host": "localhost"}),
+            self.post("stores/array/credentials", {"key": "x", "reason": "x"}, self.wren, method="put"),
+        ):  # fmt: skip
+            self.assertEqual(answer.status_code, 403)
+
+    def test_another_key_is_tried_before_it_is_kept(self):
+        self.introduce()
+        stranger = asyncssh.generate_private_key("ssh-ed25519").export_private_key().decode()
+        before = bytes(StoreSecret.objects.get().sealed)
+        answer = self.post("stores/array/credentials", {"key": stranger, "reason": "a new one"}, self.sol, method="put")
+        self.assertIn("nothing was changed", answer.json()["title"])
+        self.assertEqual(bytes(StoreSecret.objects.get().sealed), before)
+        words = {"key": self.server.client_key, "reason": "handed over"}
+        self.assertEqual(self.post("stores/array/credentials", words, self.sol, method="put").status_code, 200)
+        self.assertNotEqual(bytes(StoreSecret.objects.get().sealed), before)
+        self.assertTrue(self.row()["online"])
+        self.assertIn("was given anew: handed over", JournalEntry.objects.latest("id").sentence)
+
+    def test_the_ledger_is_not_backed_up_there(self):
+        self.introduce()
+        answer = self.post("stores/array/backups", {"on": True}, self.sol, method="put")
+        self.assertIn("drives and mounted shares alone", answer.json()["title"])
+
+
+class Copies(ServerCase):
+    def setUp(self):
+        super().setUp()
+        self.introduce()
+        self.plan.stores.set(Store.objects.filter(name__in=("one", "array")))
+        sight_stores(self.station)
+
+    def held(self) -> dict[str, bytes]:
+        base = next(path for path in self.there.rglob("A001") if path.is_dir())
+        return {str(path.relative_to(base)): path.read_bytes() for path in base.rglob("*") if path.is_file()}
+
+    def test_a_card_goes_to_a_drive_and_a_server_and_may_be_cleared(self):
+        self.offload()
+        self.assertEqual(self.held(), FILES)
+        self.look_at_everything()
+        self.assertEqual(self.standing()["standing"], "ready to sign", self.standing()["sentence"])
+        levels = {plank["store"]: plank["level"] for plank in self.standing()["planks"]}
+        self.assertEqual(levels, {"one": "read back", "array": "read back"})
+        self.assertTrue(self.sign().json()["cleared"])
+
+    def test_what_rots_there_is_found_by_a_check_and_mended_from_the_drive(self):
+        roll = self.offload()
+        bad = next(self.there.rglob("AAAA0002.JPG"))
+        bad.write_bytes(bad.read_bytes()[:-1] + b"X")
+        self.check(roll, "array")
+        self.assertEqual(self.standing()["standing"], "not clear")
+        self.assertEqual(self.post(f"bench/rolls/{roll.pk}/bring", {"store": "array"}).status_code, 200)
+        feed = Feed.objects.filter(finished_at=None).first()
+        self.assertIsNotNone(feed)
+        run_feed(feed.pk)
+        self.assertEqual(self.held(), FILES)
+        self.look_at_everything()
+        self.assertEqual(self.standing()["standing"], "ready to sign", self.standing()["sentence"])
+
+    def test_a_server_that_goes_away_keeps_no_card_and_counts_for_nothing_until_it_is_back(self):
+        card = self.card
+        offload = start_offload(self.wren, card, propose(card).tag)
+        with self.away():
+            run_offload(offload.pk)
+            self.assertIn("not there any more", self.row()["trouble"])
+            self.assertEqual(self.standing()["standing"], "not clear")
+            refused = self.post(f"bench/cards/{card.pk}/offload", {"tag": "A001"})
+            self.assertIn("'array' is not connected", refused.json()["title"])
+        self.assertTrue(self.row()["online"])
+        self.offload()
+        self.look_at_everything()
+        self.assertEqual(self.standing()["standing"], "ready to sign", self.standing()["sentence"])
+
+    @contextmanager
+    def away(self):
+        self.server.stop()
+        servers._lines.clear()
+        try:
+            yield
+        finally:
+            self.server.start()
+
+    def test_an_empty_folder_in_its_place_is_not_the_store_and_nothing_there_is_called_deleted(self):
+        self.offload()
+        self.there.rename(self.base / "taken away")
+        self.there.mkdir()
+        self.assertIn("bears no mark", self.row()["trouble"])
+        self.look_at_everything()
+        plank = next(one for one in self.standing()["planks"] if one["store"] == "array")
+        self.assertEqual((plank["online"], plank["files"]), (False, len(FILES)))
+        self.there.rmdir()
+        (self.base / "taken away").rename(self.there)
+        self.assertTrue(self.row()["online"])
