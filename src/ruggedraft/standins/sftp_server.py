@@ -5,10 +5,12 @@ Source: sshd_config(5).
 
 import getpass
 import os
+import signal
 import socket
 import subprocess
 import sys
 import time
+from contextlib import suppress
 from pathlib import Path
 
 _PATIENCE_S = 20
@@ -88,11 +90,24 @@ class SftpServer:
         return ["/usr/sbin/sshd", "-D", "-e", "-f", str(self.home / "sshd_config")]
 
     def stop(self) -> None:
-        """Ends it. Those whom it serves at present are served by processes of their own, which go on for a moment."""
+        """Ends it, and whomever it serves at present is cut off."""
         if self._process:
+            serving = _descendants(self._process.pid)
             self._process.terminate()
             self._process.wait(_PATIENCE_S)
             self._process = None
+            for pid in serving:
+                with suppress(ProcessLookupError):
+                    os.kill(pid, signal.SIGKILL)
+
+
+def _descendants(pid: int) -> list[int]:
+    """proc(5), children: each connection is served by a process of its own."""
+    try:
+        mine = [int(word) for word in Path(f"/proc/{pid}/task/{pid}/children").read_text().split()]
+    except OSError:
+        return []
+    return [one for child in mine for one in (child, *_descendants(child))]
 
 
 def free_port(address: str) -> int:

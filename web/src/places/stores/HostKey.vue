@@ -37,7 +37,7 @@ watch(
       data-ask-host-key
       @press="go()"
     />
-    <span v-if="hostKey && ask.data.value" role="status" data-fingerprint>
+    <span v-if="hostKey && ask.data.value" class="shown" role="status" data-fingerprint>
       {{ t('hostKey.presents') }} <code>{{ ask.data.value.fingerprint }}</code> {{ t('hostKey.compare') }}
     </span>
     <SaidNo :error="ask.error.value" />
@@ -46,7 +46,14 @@ watch(
 
 <style scoped>
 .wide {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-1) var(--space-3);
+  align-items: center;
   width: 100%;
+}
+.shown {
+  flex: 1 1 30rem;
 }
 code {
   overflow-wrap: anywhere;
