@@ -212,10 +212,11 @@ def _keep_results(
     )
 
 
-def record_look(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]], held: Iterable[RollFile]) -> int:
+def record_look(copy: Copy, began: Began, there: Mapping[str, tuple[int, int | None]], held: Iterable[RollFile]) -> int:
     """Note a look at a copy's names, sizes and times, inside the caller's transaction.
 
-    there: size and modification time by path inside the copy's folder. held: files that it is known to hold
+    there: size and modification time (None where none is kept) by path inside the copy's folder
+    held: files that it is known to hold
     A file that is gone or has another size is at fault from now on, until it is read and agrees. So is one whose time
     changed, unless it was read since with the very time it has now.
     Returns how many faults are new.
@@ -246,13 +247,15 @@ def record_look(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]], 
 _FAT_STEP_NS = 2 * 10**9
 
 
-def _wrong(file: RollFile, seen: tuple[int, int] | None, accepted: int | None) -> tuple[Result, str, int | None] | None:
+def _wrong(
+    file: RollFile, seen: tuple[int, int | None] | None, accepted: int | None
+) -> tuple[Result, str, int | None] | None:
     if seen is None:
         return Result.ABSENT, "it is not in its place any more", None
     size, modified_ns = seen
     if size != file.size:
         return Result.DIFFERS, f"it has {size:,} bytes now and had {file.size:,}", None
-    if modified_ns == accepted or _about(modified_ns, file.modified_ns):
+    if modified_ns is None or modified_ns == accepted or _about(modified_ns, file.modified_ns):
         return None
     return Result.RETIMED, "its modification time changed since it was read; it is to be read again", modified_ns
 

@@ -5,7 +5,7 @@ A new kind of store inherits from `Store`, implements what is abstract there, an
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
@@ -20,6 +20,10 @@ Data = bytes | bytearray | memoryview
 Consume = Callable[[Data], object]
 
 
+UNBOUNDED = 1 << 60
+"""Bytes that a store has which says of no end."""
+
+
 class StoreKind(StrEnum):
     """How a store is reached."""
 
@@ -27,6 +31,8 @@ class StoreKind(StrEnum):
     """a folder of a mounted file system"""
     SFTP = "sftp"
     """a folder of an SFTP server"""
+    OBJECTS = "objects"
+    """a bucket of an object storage"""
 
 
 @dataclass(frozen=True)
@@ -189,9 +195,9 @@ class Store(ABC):
         """A folder as something to copy from. Raises SourceVanished."""
 
     @abstractmethod
-    def look(self, folder: str) -> dict[str, tuple[int, int]]:
+    def look(self, folder: str) -> Mapping[str, tuple[int, int | None]]:
         """Every file beneath a folder, by its path inside it: its size in bytes and its modification time in ns, as the
-        store says now. Empty where the folder is not there. Raises StoreError.
+        store says now; None where it keeps no times. Empty where the folder is not there. Raises StoreError.
         """
 
     @abstractmethod

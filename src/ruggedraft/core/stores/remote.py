@@ -42,8 +42,11 @@ class RemoteStore(Store):
             raise StoreVanished(f"'{self.name}' is not there: another store is in its place on the server")
 
     @abstractmethod
-    def facts(self, path: str) -> tuple[int, int] | None:
-        """Size in bytes and modification time in ns of a file, or None where there is none. Raises StoreError."""
+    def facts(self, path: str) -> tuple[int, int | None] | None:
+        """Size in bytes and modification time in ns (None where none is kept) of a file, or None where there is none.
+
+        Raises StoreError.
+        """
 
     @abstractmethod
     def read_at(self, path: str, offset: int, size: int) -> bytes:
@@ -110,7 +113,7 @@ class RemoteSource(CardSource):
         for folder in sorted({path[:n] for path in found for n, sign in enumerate(path) if sign == "/"}):
             yield Entry(folder, EntryKind.FOLDER)
         for path, (size, modified_ns) in found.items():
-            yield Entry(path, EntryKind.FILE, size, modified_ns)
+            yield Entry(path, EntryKind.FILE, size, modified_ns or 0)
 
     def open(self, path: str) -> "RemoteFile":
         """Whether it can be read shows when it is."""
@@ -172,14 +175,14 @@ class RemoteFile(OpenFile):
         raise SourceUnreadable("it is on a server: no program of this machine can open it")
 
     def size_and_time(self) -> tuple[int, int]:
-        """As the server says now."""
+        """As the server says now; 0 for a time that it does not keep."""
         try:
             facts = self._store.facts(self._path)
         except StoreError as error:
             raise _of_source(error) from error
         if facts is None:
             raise SourceUnreadable(f"it is missing on '{self._store.name}'")
-        return facts
+        return facts[0], facts[1] or 0
 
     def close(self) -> None:
         """Nothing is held."""

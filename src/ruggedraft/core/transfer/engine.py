@@ -32,6 +32,7 @@ def transfer(
     *,
     others: Sequence[Algorithm] = (),
     kept_as: Mapping[str, str] | None = None,
+    times: Mapping[str, int] | None = None,
     expected: Mapping[str, str] | None = None,
     recorded: Mapping[str, tuple[Algorithm, str]] | None = None,
     twice: bool = False,
@@ -48,6 +49,7 @@ def transfer(
 
     others: further checksums to take of every file in the same reading
     kept_as: the path inside a target's folder by the path on the card, for files that are not kept under their own
+    times: modification times in ns that copies get, by path on the card, where the listing's are not the true ones
     expected: checksums the card's files had when they were read before; other bytes now are a failure
     recorded: checksums from lists that lie on the card; a file they contradict is tried again, copied, and told of
     twice: read the card a second time when it has been read, past the caches, and keep only what was the same
@@ -61,7 +63,7 @@ def transfer(
     kept_as = kept_as or {}
     turns = Turns()
     lanes = [
-        Lane(target, len(listing.files), algorithm, tally, kept_as, turns)
+        Lane(target, len(listing.files), algorithm, tally, kept_as, times or {}, turns)
         for target, tally in zip(targets, progress.stores, strict=True)
     ]
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)

@@ -25,7 +25,8 @@ def feed(
 ) -> StoreResult:
     """Copy files from a good copy to another store and prove them there, against what was read off the card.
 
-    files: what to bring, by path on the card, with the checksums the card gave. kept_as: their paths in the copies
+    files: what to bring, by path on the card, with the times and checksums the card gave
+    kept_as: their paths in the copies
     A file that the good copy gives with another checksum is not kept. Never raises for trouble with either store.
     """
     kept_as = kept_as or {}
@@ -38,7 +39,8 @@ def feed(
         return StoreResult(target.store.name, target.folder, len(files), failed=failed)
     expected = {kept: files[path].checksum for kept, path in on_card.items()}
     report = transfer(
-        source, there, [target], algorithm, expected=expected, on_progress=on_progress, cancelled=cancelled
+        source, there, [target], algorithm, expected=expected, on_progress=on_progress, cancelled=cancelled,
+        times={kept: files[path].modified_ns for kept, path in on_card.items()},
     )  # fmt: skip
     missing = on_card.keys() - {entry.path for entry in there.files}
     return replace(_as_on_card(report.stores[0], on_card, missing, good.store.name), asked=len(files))

@@ -95,10 +95,11 @@ class Lane:
         algorithm: Algorithm,
         progress: StoreProgress,
         kept_as: Mapping[str, str],
+        times: Mapping[str, int],
         turns: Turns,
     ) -> None:
         self._store, self.folder, self._turns = target.store, target.folder, turns
-        self._progress, self._kept_as = progress, kept_as
+        self._progress, self._kept_as, self._times = progress, kept_as, times
         self._proving = Proving(target.store, StoreResult(target.store.name, target.folder, asked), algorithm, progress)
         self._inbox: queue.SimpleQueue[_Message] = queue.SimpleQueue()
         self._lock = threading.Lock()
@@ -317,7 +318,7 @@ class Lane:
                 continue
             going.append(small)
             data = batch.buffer.view[small.start : small.start + entry.size]
-            to_write.append(Whole(path, data, entry.modified_ns, entry.mode))
+            to_write.append(Whole(path, data, self._time(entry), entry.mode))
         try:
             written = self._store.write_whole(to_write)
         except Exception as error:
@@ -368,7 +369,7 @@ class Lane:
         if file.written != file.entry.size:
             raise StoreError("not all of it came to this store")
         if file.pending:
-            file.pending.end(file.entry.modified_ns)
+            file.pending.end(self._time(file.entry))
         self._file = None
         self._join_group(file.entry, checksum, file.pending)
 
@@ -391,6 +392,9 @@ class Lane:
                 self._file.pending.discard()
             self._proving.fail(self._file.entry.path, error)
             self._file = None
+
+    def _time(self, entry: Entry) -> int:
+        return self._times.get(entry.path, entry.modified_ns)
 
     def _path(self, path: str) -> str:
         return f"{self.folder}/{self._kept_as.get(path, path)}"

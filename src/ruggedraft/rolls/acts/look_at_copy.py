@@ -35,7 +35,7 @@ def look_at_copy(copy: Copy) -> int | None:
 
 
 @transaction.atomic
-def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int]]) -> int | None:
+def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int | None]]) -> int | None:
     hold_still(copy.roll.production_id)
     if is_lost(stores().get(pk=copy.store_id)):
         return None

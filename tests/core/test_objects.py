@@ -1,0 +1,362 @@
+"""Buckets against moto's server, with what it does not do done around it; and one that fails in every way one may."""
+
+import base64
+import hashlib
+import io
+import logging
+import random
+import threading
+import uuid
+from collections import Counter
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+from email.utils import format_datetime
+from pathlib import Path
+from types import SimpleNamespace
+from unittest import TestCase
+from unittest.mock import patch
+
+import botocore.endpoint
+
+from ruggedraft.core.errors import FileRefused, StoreVanished
+from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.core.hashing import ALGORITHMS
+from ruggedraft.core.sources import MemorySource, list_card
+from ruggedraft.core.stores import MemoryStore, objects
+from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, ObjectsStore, objects_client
+from ruggedraft.core.stores.port import UNBOUNDED
+from ruggedraft.core.stores.remote import MARK
+from ruggedraft.core.transfer import FileRead, Target, feed, transfer
+from ruggedraft.core.transfer.checking import ToCheck, check_copy
+from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer
+
+from .store_contract import StoreContract, T
+from .test_faults import FILES, LONG, XXH, FaultCase
+
+NOW = datetime(2026, 5, 14, 12, tzinfo=UTC)
+SECRET = ObjectsSecret(ACCESS_KEY, SECRET_KEY)
+
+
+class BucketCase(TestCase):
+    patience_s = 10.0
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.server = BucketServer(around=cls.around).start()
+        cls.addClassCleanup(cls.server.stop)
+        cls.client = objects_client(ObjectsAddress(cls.server.endpoint, "us-east-1", ""), SECRET, cls.patience_s)
+        cls.addClassCleanup(cls.client.close)
+
+    @classmethod
+    def around(cls, application):
+        return application
+
+    def bucket(self, mark: str = "mark-of-it", **words) -> ObjectsStore:
+        self.address = ObjectsAddress(self.server.endpoint, "us-east-1", f"b{uuid.uuid4().hex}", "rolls")
+        self.client.create_bucket(Bucket=self.address.bucket)
+        self.client.put_object(Bucket=self.address.bucket, Key=f"rolls/{MARK}", Body=mark.encode())
+        return ObjectsStore("bucket", self.client, self.address, mark, **words)
+
+    def content_of(self, path):
+        try:
+            return self.client.get_object(Bucket=self.address.bucket, Key=f"rolls/{path}")["Body"].read()
+        except self.client.exceptions.NoSuchKey:
+            return None
+
+
+class Bucket(BucketCase, StoreContract, TestCase):
+    def make_store(self):
+        return self.bucket()
+
+    def test_large_files_go_in_parts_and_are_seen_when_they_are_whole(self):
+        content = random.Random(1).randbytes(12 << 20)
+        with patch.object(objects, "_PART", 5 << 20):
+            pending = self.store.write("roll/big", len(content))
+            for start in range(0, len(content), 1 << 20):
+                pending.write(memoryview(content)[start : start + (1 << 20)])
+            pending.end(T)
+        self.assertIsNone(self.content_of("roll/big"))
+        self.assertEqual(self.store.commit([pending]), [None])
+        self.assertEqual(self.content_of("roll/big"), content)
+        confirmed = self.store.attested([("roll/big", hashlib.sha256(content).hexdigest())], ALGORITHMS["sha256"])
+        self.assertEqual(confirmed, [True])
+        dropped = self.store.write("roll/other", 12 << 20)
+        with patch.object(objects, "_PART", 5 << 20):
+            dropped.write(content)
+            dropped.discard()
+        self.assertNotIn("Uploads", self.client.list_multipart_uploads(Bucket=self.address.bucket))
+
+    def test_listing_goes_on_from_page_to_page(self):
+        for n in range(12):
+            self.put(f"roll/{n:02}", b"x" * n)
+        real = self.client.list_objects_v2
+        with patch.object(self.client, "list_objects_v2", lambda **words: real(**words, MaxKeys=5)):
+            there = self.store.look("roll")
+        self.assertEqual(there, {f"{n:02}": (n, None) for n in range(12)})
+
+    def test_names_of_which_no_key_can_be_made_are_refused_one_by_one(self):
+        for path in ("caf\udce9", "x" * 1025):
+            with self.subTest(path[:5]), self.assertRaises(FileRefused):
+                self.store.write(f"roll/{path}")
+        card = MemorySource({"caf\udce9": b"odd", "good": b"good"})
+        (result,) = transfer(card, list_card(card), [Target(self.store, "roll")], XXH).stores
+        self.assertEqual((result.agreed, [one.path for one in result.failed]), ({"good"}, ["caf\udce9"]))
+
+    def test_what_the_server_confirmed_is_attested_and_what_stood_there_is_read(self):
+        card = MemorySource({"1.MOV": b"as the card has it", "2.MOV": b"another"})
+        run = [Target(self.store, "roll")]
+        (result,) = transfer(card, list_card(card), run, XXH).stores
+        self.assertEqual((result.agreed, result.level, result.verified), (set(card.files), Evidence.ATTESTED, False))
+        (again,) = transfer(card, list_card(card), run, XXH).stores
+        self.assertEqual((again.already, again.level, again.verified), (2, Evidence.READ_BACK, True))
+
+    def test_a_server_that_confirms_nothing_is_read_back_and_one_that_lies_is_found_out_by_reading(self):
+        card = MemorySource({"1.MOV": b"as the card has it"})
+        real = self.client.put_object
+
+        def lying(**words):
+            wrong = base64.b64encode(hashlib.sha256(b"as the server has i").digest()).decode()
+            answer = real(**words | {"Body": b"as the server has i", "ChecksumSHA256": wrong})
+            return answer | {"ChecksumSHA256": words["ChecksumSHA256"]}
+
+        silent = without_checksum(real)
+        for put, level, claimed in ((silent, Evidence.READ_BACK, True), (lying, Evidence.ATTESTED, False)):
+            head = without_checksum(self.client.head_object)
+            mute = patch.object(self.client, "head_object", head)
+            with self.subTest(level), patch.object(self.client, "put_object", put), mute:
+                target = Target(self.store, "lying" if put is lying else "silent")
+                (result,) = transfer(card, list_card(card), [target], XXH).stores
+                self.assertEqual((result.level, result.verified), (level, claimed))
+        sums = FileRead(19, T, _xxh(b"as the card has it"), ()).checksum
+        checked = check_copy(self.store, "lying", {"1.MOV": ToCheck(19, sums)}, XXH)
+        self.assertEqual([one.found for one in checked.failed], [Result.DIFFERS])
+
+    def test_a_torn_upload_is_refused_by_the_server_itself(self):
+        """As the protocol's own reference says of a body that is not the one whose checksum was sent."""
+        with self.assertRaises(self.client.exceptions.ClientError) as raised:
+            wrong = base64.b64encode(bytes(32)).decode()
+            self.client.put_object(Bucket=self.address.bucket, Key="x", Body=b"y", ChecksumSHA256=wrong)
+        self.assertEqual(raised.exception.response["Error"]["Code"], "BadDigest")
+
+    def test_a_drive_that_is_fed_from_it_gets_the_times_of_the_card(self):
+        self.put("roll/1.MOV", b"from the card")
+        drive = MemoryStore("drive")
+        read = {"DCIM/1.MOV": FileRead(13, T, _xxh(b"from the card"), ())}
+        kept_as = {"DCIM/1.MOV": "1.MOV"}
+        result = feed(Target(self.store, "roll"), Target(drive, "A001"), read, XXH, kept_as=kept_as)
+        self.assertTrue(result.verified, result.failed)
+        self.assertEqual(drive.files["A001/1.MOV"], (b"from the card", T))
+
+    def test_another_store_an_empty_bucket_and_none_at_all_are_not_it(self):
+        for store, words in (
+            (ObjectsStore("b", self.client, self.address, "another"), "another store"),
+            (ObjectsStore("b", self.client, replace(self.address, prefix="elsewhere"), "mark-of-it"), "bears no mark"),
+            (ObjectsStore("b", self.client, replace(self.address, bucket="nobody"), "mark-of-it"), "bears no mark"),
+        ):
+            with self.subTest(words), self.assertRaisesRegex(StoreVanished, words):
+                store.look("roll")
+        self.assertEqual(self.store.room().free, UNBOUNDED)
+        self.assertNotIn(SECRET_KEY, repr(SECRET))
+
+    def test_uploads_of_runs_that_died_are_given_up_by_the_servers_clock(self):
+        """The stand-in says of every upload that it was begun in 2010: its answers are dated anew."""
+        self.client.create_multipart_upload(Bucket=self.address.bucket, Key="rolls/half")
+        real = self.client.list_multipart_uploads
+
+        def dated(hours: int):
+            def answer(**words):
+                found = real(**words)
+                found["ResponseMetadata"]["HTTPHeaders"]["date"] = format_datetime(NOW, usegmt=True)
+                uploads = [one | {"Initiated": NOW - timedelta(hours=hours)} for one in found.get("Uploads", ())]
+                return found | {"Uploads": uploads}
+
+            return patch.object(self.client, "list_multipart_uploads", answer)
+
+        again = ObjectsStore("bucket", self.client, self.address, "mark-of-it")
+        self.addCleanup(again.close)
+        for hours, left in ((47, 1), (49, 0)):
+            with dated(hours):
+                again.open()
+            self.bucket_uploads(left)
+
+    def bucket_uploads(self, count: int) -> None:
+        found = self.client.list_multipart_uploads(Bucket=self.address.bucket).get("Uploads", ())
+        self.assertEqual(len(found), count)
+
+
+def without_checksum(ask):
+    return lambda **words: {key: value for key, value in ask(**words).items() if key != "ChecksumSHA256"}
+
+
+def _xxh(content: bytes) -> str:
+    hasher = XXH.start()
+    hasher.update(content)
+    return hasher.hexdigest()
+
+
+@dataclass(frozen=True)
+class Fault:
+    """At the nth request (from 0) of this method; ever_after: each later one of any kind too."""
+
+    method: str
+    nth: int
+    how: str
+    ever_after: bool = False
+
+
+ANSWERS = {
+    "500": ("500 Internal Server Error", "InternalError"), "503": ("503 Slow Down", "SlowDown"),
+    "denied": ("403 Forbidden", "AccessDenied"), "expired": ("400 Bad Request", "ExpiredToken"),
+    "skewed": ("403 Forbidden", "RequestTimeTooSkewed"), "full": ("507 Insufficient Storage", "QuotaExceeded"),
+    "torn": ("400 Bad Request", "BadDigest"),
+}  # fmt: skip
+HOWS = {
+    "PUT": (*ANSWERS, "done and broken off", "other bytes kept"),
+    "POST": (*ANSWERS, "done and broken off"),
+    "GET": ("500", "503", "denied", "expired", "skewed", "truncated", "flipped"),
+    "HEAD": ("500", "denied"),
+}
+
+
+class Faulty:
+    """Around the server: one request is refused, torn, or answered wrongly."""
+
+    fault: Fault | None = None
+    calls: Counter = Counter()
+    struck = 0
+    lock = threading.Lock()
+
+    def __init__(self, application):
+        self.application = application
+
+    def __call__(self, environ, start_response):
+        how = self.strikes(environ["REQUEST_METHOD"])
+        if how in ANSWERS:
+            status, code = ANSWERS[how]
+            environ["wsgi.input"].read(int(environ.get("CONTENT_LENGTH") or 0))
+            start_response(status, [("Content-Type", "application/xml")])
+            return [f"<Error><Code>{code}</Code><Message>no</Message></Error>".encode()]
+        if how == "other bytes kept":
+            return self.keep_others(environ, start_response)
+        said = {}
+
+        def remember(status, headers, *rest):
+            said["status"], said["headers"] = status, headers
+
+        body = b"".join(self.application(environ, remember))
+        if how == "done and broken off":
+            start_response("500 Internal Server Error", [("Content-Type", "text/plain")])
+            return [b""]
+        if how in ("truncated", "flipped") and body:
+            body = body[:-1] + bytes([body[-1] ^ 0x20]) if how == "flipped" else body[: len(body) // 2]
+        start_response(said["status"], said["headers"])
+        return [body]
+
+    def keep_others(self, environ, start_response):
+        """The server keeps other bytes than came, and confirms those that came."""
+        size = int(environ.get("CONTENT_LENGTH") or 0)
+        content = environ["wsgi.input"].read(size)
+        kept = content[:-1] + bytes([content[-1] ^ 0x20]) if content else content
+        sent = environ.get("HTTP_X_AMZ_CHECKSUM_SHA256", "")
+        if sent:
+            environ["HTTP_X_AMZ_CHECKSUM_SHA256"] = base64.b64encode(hashlib.sha256(kept).digest()).decode()
+
+        environ["wsgi.input"] = io.BytesIO(kept)
+
+        def lie(status, headers, *rest):
+            told = [(k, sent if k.lower() == "x-amz-checksum-sha256" else v) for k, v in headers]
+            return start_response(status, told, *rest)
+
+        return self.application(environ, lie)
+
+    @classmethod
+    def strikes(cls, method: str) -> str | None:
+        with cls.lock:
+            nth, fault = cls.calls[method], cls.fault
+            cls.calls[method] += 1
+            if fault is None:
+                return None
+            here = method == fault.method and nth == fault.nth
+            if here or (fault.ever_after and cls.struck):
+                cls.struck += 1
+                return fault.how if here or fault.how in HOWS.get(method, ()) else None
+            return None
+
+
+class ABucketsFaults(BucketCase, FaultCase):
+    """Each request of a run goes wrong in every way; then what is claimed is compared with what the server holds."""
+
+    patience_s = 1.0
+
+    @classmethod
+    def around(cls, application):
+        return Faulty(application)
+
+    def setUp(self):
+        super().setUp()
+        logging.disable(logging.ERROR)
+        self.addCleanup(logging.disable, logging.NOTSET)
+        at_once = SimpleNamespace(sleep=lambda seconds: None)  # in place of waiting before it tries again
+        for place in (patch.object(botocore.endpoint, "time", at_once), patch.object(objects, "_PART", 5 << 20)):
+            place.start()
+            self.addCleanup(place.stop)
+
+    def run_to(self, drive: Path, **words):
+        self.other = MemoryStore("other")
+        store = ObjectsStore("bucket", self.client, self.address, "mark-of-it", attests=self.attests)
+        targets = [Target(store, "day/A001"), Target(self.other, "day/A001")]
+        return transfer(self.card, list_card(self.card), targets, XXH, **words)
+
+    def on(self, drive: Path, path: str) -> bytes | None:
+        return self.content_of(f"day/A001/{path}")
+
+    def left_behind(self, drive: Path) -> list[str]:
+        whole = {f"rolls/day/A001/{path}" for path in FILES} | {f"rolls/{MARK}"}
+        found = self.client.list_objects_v2(Bucket=self.address.bucket).get("Contents", ())
+        return [f"{one['Key']} was left behind" for one in found if one["Key"] not in whole]
+
+    def wrong_claims(self, report, drive):
+        """Judged by what the server holds now, which is asked without any fault."""
+        Faulty.fault = None
+        wrong = super().wrong_claims(report, drive)
+        if report.stores[0].level is Evidence.ATTESTED:  # a server that lies about what it keeps may be believed so far
+            wrong = [one for one in wrong if "is claimed" not in one or self.fault.how != "other bytes kept"]
+        return wrong
+
+    def try_all(self, *, attests: bool) -> None:
+        self.attests, self.fault = attests, None
+        self.bucket()
+        Faulty.fault, Faulty.calls = None, Counter()
+        good = self.run_to(self.base)
+        expected = Evidence.ATTESTED if attests else Evidence.READ_BACK
+        self.assertEqual((good.stores[0].agreed, good.stores[0].level), (set(FILES), expected), good.stores)
+        cases = [
+            Fault(method, nth, how, ever_after)
+            for method, count in sorted(Faulty.calls.items())
+            for nth in range(count)
+            for how in HOWS.get(method, ())
+            for ever_after in ((False, True) if how in ANSWERS else (False,))
+        ]
+        chosen = cases if LONG else random.Random().sample(cases, 20)
+        wrong, struck = [], 0
+        for self.fault in chosen:
+            Faulty.fault = None
+            self.bucket()
+            Faulty.fault, Faulty.calls, Faulty.struck = self.fault, Counter(), 0
+            report = self.run_to(self.base)
+            struck += bool(Faulty.struck)
+            found = self.wrong_claims(report, self.base)
+            again = self.run_to(self.base)
+            found += self.wrong_claims(again, self.base)
+            whole = again.stores[0].agreed == FILES.keys()
+            if not whole and self.fault.how not in ("other bytes kept", "flipped", "truncated"):
+                found.append(f"it does not recover: {again.stores[0].failed[:2]}")
+            wrong += [f"{self.fault}: {one}" for one in found]
+        self.tell(len(chosen), len(cases), struck, wrong)
+
+    def test_each_fault_at_each_request_where_the_server_attests(self):
+        self.try_all(attests=True)
+
+    def test_each_fault_at_each_request_where_all_is_read_back(self):
+        self.try_all(attests=False)
