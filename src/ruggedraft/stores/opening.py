@@ -9,9 +9,11 @@ from ruggedraft.core.stores import StoreKind
 from .folders import open_folder
 from .models import Store
 from .queries import is_lost, stores
-from .servers import open_sftp
+from .servers import open_on_server
 
-_BY_KIND: dict[StoreKind, Callable[[Store], OpenStore]] = {StoreKind.FOLDER: open_folder, StoreKind.SFTP: open_sftp}
+_BY_KIND: dict[StoreKind, Callable[[Store], OpenStore]] = dict.fromkeys(StoreKind, open_on_server) | {
+    StoreKind.FOLDER: open_folder
+}
 
 
 def open_store(store: Store) -> OpenStore:

@@ -16,26 +16,31 @@ from cryptography.hazmat.primitives.kdf.hkdf import HKDF
 from django.conf import settings
 
 from ruggedraft.core.errors import StoreVanished
-from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
+
+from .addresses import Address, Secret
 
 _NONCE = 12  # bytes
 
 
-def sealed(secret: SftpSecret, owner: str, address: SftpAddress) -> bytes:
+def sealed(secret: Secret, owner: str, address: Address) -> bytes:
     """For the database. owner: the store's uuid"""
     nonce = os.urandom(_NONCE)
     return nonce + _cipher().encrypt(nonce, json.dumps(asdict(secret)).encode(), _bound_to(owner, address))
 
 
-def opened(kept: bytes, owner: str, address: SftpAddress, store: str) -> SftpSecret:
-    """The inverse. Raises StoreVanished where this machine has not the key, or somebody changed where it is sent."""
+def opened(kept: bytes, owner: str, address: Address, store: str) -> dict[str, str]:
+    """The inverse, field by field.
+
+    Raises StoreVanished where this machine has not the key, or somebody changed where it is sent.
+    """
     try:
         words = _cipher().decrypt(kept[:_NONCE], kept[_NONCE:], _bound_to(owner, address))
     except (InvalidTag, ValueError) as error:
         raise StoreVanished(
             f"what opens the server of '{store}' cannot be read on this machine: give its key or password again there"
         ) from error
-    return SftpSecret(**json.loads(words))
+    fields: dict[str, str] = json.loads(words)
+    return fields
 
 
 def _cipher() -> AESGCM:
@@ -43,5 +48,5 @@ def _cipher() -> AESGCM:
     return AESGCM(derived.derive(settings.SECRET_KEY.encode()))
 
 
-def _bound_to(owner: str, address: SftpAddress) -> bytes:
+def _bound_to(owner: str, address: Address) -> bytes:
     return json.dumps([owner, asdict(address)], sort_keys=True).encode()

@@ -1,45 +1,69 @@
-"""Stores on servers: reaching them, and which device they are."""
+"""Reaching stores that are on servers."""
 
-import socket
 import threading
-from contextlib import suppress
+from collections.abc import Callable
+from typing import TypeVar
 
 from cachetools import LRUCache
 
 from ruggedraft.core.errors import StoreError, StoreVanished
-from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore, fingerprint_of
+from ruggedraft.core.stores import StoreKind
+from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, ObjectsStore, objects_client
+from ruggedraft.core.stores.remote import RemoteStore
+from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore
 
+from .addresses import KINDS, Address, Secret, address_from
 from .models import Store, StoreSecret
 from .secrets import opened
 
 _MOST_LINES = 64
-_lines: LRUCache[tuple[SftpAddress, SftpSecret], SftpLine] = LRUCache(_MOST_LINES)
+_lines: LRUCache[tuple[object, object], object] = LRUCache(_MOST_LINES)
 _lock = threading.Lock()
+Line = TypeVar("Line")
 
 
-def line_to(address: SftpAddress, secret: SftpSecret) -> SftpLine:
-    """A connection that all of a process share; it ends when nobody has it any more."""
+def forget_lines() -> None:
+    """Every connection ends as soon as nobody has it any more."""
+    with _lock:
+        _lines.clear()
+
+
+def _line(address: object, secret: object, make: Callable[[], Line]) -> Line:
+    """A connection that all of a process share."""
     with _lock:
         if (address, secret) not in _lines:
-            _lines[address, secret] = SftpLine(address, secret)
-        return _lines[address, secret]
+            _lines[address, secret] = make()
+        found: Line = _lines[address, secret]  # type: ignore[assignment]
+        return found
 
 
-def address_of(store: Store) -> SftpAddress:
-    return SftpAddress(**store.address)
+def reached(name: str, address: Address, secret: Secret, mark: str = "", *, attests: bool = False) -> RemoteStore:
+    """The store as it may be asked; nothing is sent yet. mark: what it must bear, or empty where it is none yet"""
+    if isinstance(address, ObjectsAddress) and isinstance(secret, ObjectsSecret):
+        client = _line(address, secret, lambda: objects_client(address, secret))
+        return ObjectsStore(name, client, address, mark, attests=attests)
+    if isinstance(address, SftpAddress) and isinstance(secret, SftpSecret):
+        line = _line(address, secret, lambda: SftpLine(address, secret))
+        return SftpStore(name, line, mark, attests=attests)
+    raise TypeError("what opens one kind of server opens no other")
 
 
-def on_server(store: Store) -> SftpStore:
+def address_of(store: Store) -> Address:
+    return address_from(store.kind, store.address)
+
+
+def on_server(store: Store) -> RemoteStore:
     """The store as it may be asked; nothing is sent yet. Raises StoreVanished where nothing opens its server."""
     kept = StoreSecret.objects.filter(store=store).first()
     if kept is None:
-        raise StoreVanished(f"nobody gave a key or password for the server of '{store.name}'")
+        raise StoreVanished(f"nobody gave what opens the server of '{store.name}'")
     address = address_of(store)
-    secret = opened(bytes(kept.sealed), str(store.uuid), address, store.name)
-    return SftpStore(store.name, line_to(address, secret), str(store.uuid), attests=store.attests)
+    fields = opened(bytes(kept.sealed), str(store.uuid), address, store.name)
+    secret = KINDS[StoreKind(store.kind)].secret(**fields)
+    return reached(store.name, address, secret, str(store.uuid), attests=store.attests)
 
 
-def open_sftp(store: Store) -> SftpStore:
+def open_on_server(store: Store) -> RemoteStore:
     """The store, if its server answers and it bears the store's mark. Raises StoreVanished with a sentence."""
     found = on_server(store)
     try:
@@ -49,21 +73,3 @@ def open_sftp(store: Store) -> SftpStore:
     except StoreError as error:
         raise StoreVanished(f"'{store.name}' cannot be looked at: {error.sentence}") from error
     return found
-
-
-def identities_of(address: SftpAddress) -> frozenset[str]:
-    """A server is known by its name, its addresses and its host key: by whichever of them, it is one device.
-
-    In the words that a share mounted from it has (`core.machine.devices`).
-    """
-    host = address.host.strip("[]").lower()
-    found = {f"server {host}", f"host key {fingerprint_of(address.host_key)}"}
-    with suppress(OSError):
-        found |= {f"server {one[4][0]}" for one in socket.getaddrinfo(host, None, type=socket.SOCK_STREAM)}
-    return frozenset(found)
-
-
-def where(address: SftpAddress) -> str:
-    """As a person reads it, without what opens it."""
-    port = "" if address.port == 22 else f":{address.port}"
-    return f"sftp://{address.user}@{address.host}{port}{address.folder}"

@@ -1395,6 +1395,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/buckets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copies May Go To A Bucket */
+        post: operations["ruggedraft_api_stores_routes_copies_may_go_to_a_bucket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/servers": {
         parameters: {
             query?: never;
@@ -2090,6 +2107,53 @@ export interface components {
             /** Store */
             store: string;
         };
+        /**
+         * BucketIn
+         * @description endpoint: such as https://storage.example. prefix: beneath which the store lies in the bucket, or empty
+         */
+        BucketIn: {
+            /**
+             * Access Key
+             * Format: password
+             * @default
+             */
+            access_key: string;
+            /**
+             * Attests
+             * @default false
+             */
+            attests: boolean;
+            /** Bucket */
+            bucket: string;
+            /** Device */
+            device: string;
+            /** Endpoint */
+            endpoint: string;
+            /** Medium */
+            medium: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /**
+             * Prefix
+             * @default
+             */
+            prefix: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Region
+             * @default
+             */
+            region: string;
+            /**
+             * Secret Key
+             * Format: password
+             * @default
+             */
+            secret_key: string;
+        };
         /** CameraIn */
         CameraIn: {
             /** Kind */
@@ -2618,6 +2682,12 @@ export interface components {
          */
         CredentialsIn: {
             /**
+             * Access Key
+             * Format: password
+             * @default
+             */
+            access_key: string;
+            /**
              * Host Key
              * @default
              */
@@ -2636,6 +2706,12 @@ export interface components {
             password: string;
             /** Reason */
             reason: string;
+            /**
+             * Secret Key
+             * Format: password
+             * @default
+             */
+            secret_key: string;
         };
         /** CrewOut */
         CrewOut: {
@@ -4310,9 +4386,7 @@ export interface components {
         };
         /**
          * ServerIn
-         * @description host_key: that the server presented, and somebody compared. device: what the server is called as a device
-         *
-         *     reason: how they know what it is and where it stands. attests: it computes checksums itself, instead of reading back
+         * @description folder: its whole path. host_key: that the server presented, and somebody compared
          */
         ServerIn: {
             /**
@@ -4750,7 +4824,8 @@ export interface components {
          *     doubtful: the machine cannot tell what it stands on, and nobody has said it
          *     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
          *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
-         *     server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint
+         *     unbounded: it knows of no end
+         *     server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint, of one that has such
          *     trouble: why it cannot be used now, as the station that looked last said it
          */
         StoreOut: {
@@ -4800,6 +4875,8 @@ export interface components {
             total: number;
             /** Trouble */
             trouble: string;
+            /** Unbounded */
+            unbounded: boolean;
         };
         /**
          * StoreProgress
@@ -12117,6 +12194,95 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_copies_may_go_to_a_bucket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BucketIn"];
             };
         };
         responses: {

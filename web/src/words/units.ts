@@ -7,8 +7,12 @@ const UNITS: readonly [string, number][] = [
   ['kilobyte', 1e3],
 ]
 
+/** What a store has that knows of no end, as the server says it. */
+const UNBOUNDED = 2 ** 60
+
 /** A size with three significant digits. 1 GB = 10^9 bytes, as drive makers count. */
 export function bytes(count: number): string {
+  if (count >= UNBOUNDED) return t('units.noLimit')
   for (const [unit, size] of UNITS) if (count >= 0.9995 * size) return inUnit(threeDigits(count / size), unit)
   return `${number(count)} B`
 }

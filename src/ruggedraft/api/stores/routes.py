@@ -4,6 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from ruggedraft.clearing.what_if import LossOf, what_if
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.queries import person_called
 from ruggedraft.intake.acts.say_reader import say_reader
 from ruggedraft.intake.acts.use_drive import use_drive
@@ -22,6 +23,7 @@ from ruggedraft.stores.acts.ask_host_key import ask_host_key
 from ruggedraft.stores.acts.change_credentials import change_credentials
 from ruggedraft.stores.acts.choose_backups import choose_backups
 from ruggedraft.stores.acts.introduce_server import introduce_server
+from ruggedraft.stores.addresses import Secret
 from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
@@ -29,7 +31,7 @@ from ruggedraft.stores.volumes import volumes
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
-from .servers import CredentialsIn, HostKeyOut, ServerIn
+from .servers import BucketIn, CredentialsIn, HostKeyOut, ServerIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 from .what_if import WhatIfOut
 
@@ -84,11 +86,21 @@ def host_key(request: HttpRequest, production: Path[str], host: str, port: int =
 
 @router.post("/servers", response={200: Done, **REFUSED})
 def copies_may_go_to_a_server(request: HttpRequest, production: Path[str], given: ServerIn) -> Done:
+    _introduce(request, given, given.ssh_secret())
+    return Done()
+
+
+@router.post("/buckets", response={200: Done, **REFUSED})
+def copies_may_go_to_a_bucket(request: HttpRequest, production: Path[str], given: BucketIn) -> Done:
+    _introduce(request, given, given.bucket_secret())
+    return Done()
+
+
+def _introduce(request: HttpRequest, given: ServerIn | BucketIn, secret: Secret) -> None:
     introduce_server(
-        who(request), name=given.name, address=given.address(), secret=given.secret(), device_name=given.device,
+        who(request), name=given.name, address=given.address(), secret=secret, device_name=given.device,
         medium=given.medium, location=place_named(given.place), reason=given.reason, attests=given.attests,
     )  # fmt: skip
-    return Done()
 
 
 @router.get("/what-if", response={200: WhatIfOut, **REFUSED})
@@ -117,7 +129,9 @@ def place(request: HttpRequest, production: Path[str], name: str, given: PlaceIn
 def credentials(request: HttpRequest, production: Path[str], name: str, given: CredentialsIn) -> Done:
     """Give another key or password for a store's server, or accept its new host key."""
     store = store_named(name)
-    change_credentials(who(request), store, given.secret(), host_key=given.host_key, reason=given.reason)
+    change_credentials(
+        who(request), store, given.secret(StoreKind(store.kind)), host_key=given.host_key, reason=given.reason
+    )
     return Done()
 
 

@@ -2,7 +2,10 @@
 
 from pydantic import BaseModel, SecretStr
 
+from ruggedraft.core.stores import StoreKind
+from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret, fingerprint_of
+from ruggedraft.stores.addresses import Secret
 
 
 class HostKeyOut(BaseModel):
@@ -16,40 +19,68 @@ class HostKeyOut(BaseModel):
         return cls(host_key=host_key, fingerprint=fingerprint_of(host_key))
 
 
-class _Secret(BaseModel):
-    """One of both. key: private, in OpenSSH's or PEM form, without a passphrase"""
+class _SshKey(BaseModel):
+    """key: private, in OpenSSH's or PEM form, without a passphrase; or a password"""
 
     key: SecretStr = SecretStr("")
     password: SecretStr = SecretStr("")
 
-    def secret(self) -> SftpSecret:
+    def ssh_secret(self) -> SftpSecret:
         return SftpSecret(self.key.get_secret_value(), self.password.get_secret_value())
 
 
-class ServerIn(_Secret):
-    """host_key: that the server presented, and somebody compared. device: what the server is called as a device
+class _BucketKeys(BaseModel):
+    access_key: SecretStr = SecretStr("")
+    secret_key: SecretStr = SecretStr("")
 
-    reason: how they know what it is and where it stands. attests: it computes checksums itself, instead of reading back
+    def bucket_secret(self) -> ObjectsSecret:
+        return ObjectsSecret(self.access_key.get_secret_value(), self.secret_key.get_secret_value())
+
+
+class _Introduced(BaseModel):
+    """device: what the server is called as a device. reason: how they know what it is and where it stands
+
+    attests: it computes checksums itself, instead of reading back
     """
 
     name: str
-    host: str
-    port: int = 22
-    user: str
-    folder: str
-    host_key: str
     device: str
     medium: str
     place: str
     reason: str
     attests: bool = False
 
+
+class ServerIn(_Introduced, _SshKey):
+    """folder: its whole path. host_key: that the server presented, and somebody compared"""
+
+    host: str
+    port: int = 22
+    user: str
+    folder: str
+    host_key: str
+
     def address(self) -> SftpAddress:
         return SftpAddress(self.host, self.port, self.user, self.folder, self.host_key)
 
 
-class CredentialsIn(_Secret):
+class BucketIn(_Introduced, _BucketKeys):
+    """endpoint: such as https://storage.example. prefix: beneath which the store lies in the bucket, or empty"""
+
+    endpoint: str
+    region: str = ""
+    bucket: str
+    prefix: str = ""
+
+    def address(self) -> ObjectsAddress:
+        return ObjectsAddress(self.endpoint, self.region, self.bucket, self.prefix)
+
+
+class CredentialsIn(_SshKey, _BucketKeys):
     """host_key: another that the server has now; empty where that stays"""
 
     host_key: str = ""
     reason: str
+
+    def secret(self, kind: StoreKind) -> Secret:
+        return self.bucket_secret() if kind is StoreKind.OBJECTS else self.ssh_secret()

@@ -7,10 +7,10 @@ from pydantic import BaseModel
 
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.stores import StoreKind
+from ruggedraft.core.stores.port import UNBOUNDED
 from ruggedraft.core.stores.sftp import fingerprint_of
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import backed_up_at, carrier_of, devices_of, sighting_of, store_facts, trouble_with
-from ruggedraft.stores.servers import address_of
 from ruggedraft.stores.volumes import Volume, medium_of, speaks_against
 
 
@@ -50,11 +50,13 @@ class StoreOut(StoreColumn):
     doubtful: the machine cannot tell what it stands on, and nobody has said it
     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
     keeps_backups: the ledger is backed up there, last at `backed_up_at`
-    server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint
+    unbounded: it knows of no end
+    server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint, of one that has such
     trouble: why it cannot be used now, as the station that looked last said it
     """
 
     path: str
+    unbounded: bool
     server: bool
     attests: bool
     host_key: str
@@ -71,14 +73,15 @@ class StoreOut(StoreColumn):
     @staticmethod
     def of(store: Store) -> "StoreOut":
         """store: from `stores.queries.stores()`"""
-        devices, carrier = devices_of(store), carrier_of(store)
+        devices, carrier, sighting = devices_of(store), carrier_of(store), sighting_of(store)
         return StoreOut(
             **StoreColumn.of(store).model_dump(), path=store.path,
             devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
             system_disk_reason=store.system_disk_reason, landing=store.landing,
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
+            unbounded=sighting is not None and sighting.total >= UNBOUNDED,
             server=store.kind != StoreKind.FOLDER, attests=store.attests,
-            host_key=fingerprint_of(address_of(store).host_key) if store.address else "",
+            host_key=fingerprint_of(store.address["host_key"]) if "host_key" in store.address else "",
             trouble=trouble_with(store), keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip
 

@@ -54,7 +54,9 @@ EXFAT = FileSystem("exFAT", _WINDOWS, folds_case=True, needs_unicode=True)
 NTFS = FileSystem("NTFS", _WINDOWS, folds_case=True, windows=True, needs_unicode=True)
 APFS = FileSystem("APFS", frozenset("\0"), unit="utf-8", folds_case=True, folds_forms=True, needs_unicode=True)
 EXT = FileSystem("Linux", unit="utf-8")
-FILE_SYSTEMS = {one.name: one for one in (FAT32, EXFAT, NTFS, APFS, EXT)}
+BUCKET = FileSystem("bucket", longest_name=512, unit="utf-8", needs_unicode=True)
+"""Keys of 1024 bytes in all (Amazon S3 User Guide, 'Naming Amazon S3 objects'): a name gets half of them."""
+FILE_SYSTEMS = {one.name: one for one in (FAT32, EXFAT, NTFS, APFS, EXT, BUCKET)}
 BY_KERNEL_NAME = {
     "vfat": FAT32, "msdos": FAT32, "exfat": EXFAT, "ntfs": NTFS, "ntfs3": NTFS, "fuseblk": NTFS, "apfs": APFS,
     "hfsplus": APFS, "cifs": NTFS, "smb3": NTFS,

@@ -144,7 +144,10 @@ class ObjectsStore(RemoteStore):
 
     def room(self) -> Room:
         """A bucket takes what is paid for."""
-        self._ask(lambda: self._client.head_bucket(Bucket=self._bucket))
+        try:
+            self._ask(lambda: self._client.head_bucket(Bucket=self._bucket))
+        except FileRefused as error:
+            raise StoreVanished(f"'{self.name}' is not there: its server has no such bucket") from error
         return Room(UNBOUNDED, UNBOUNDED)
 
     def found(self, path: str) -> Found | None:

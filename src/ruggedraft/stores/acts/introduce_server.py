@@ -3,9 +3,9 @@ from dataclasses import asdict
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, FileMissing, StoreError
-from ruggedraft.core.stores import StoreKind, write_one
-from ruggedraft.core.stores.remote import MARK
-from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret, SftpStore, fingerprint_of
+from ruggedraft.core.stores import write_one
+from ruggedraft.core.stores.remote import MARK, RemoteStore
+from ruggedraft.core.stores.sftp import SftpAddress, fingerprint_of
 from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -15,9 +15,10 @@ from ruggedraft.kit.models import Device, Location
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
+from ..addresses import Address, Secret, checked, identities_of, kind_of, where
 from ..models import DeviceStatement, Store, StoreSecret
 from ..secrets import sealed
-from ..servers import identities_of, line_to, where
+from ..servers import reached
 from .introduce_store import checked_name, device_under, new_device
 
 _MOST_MARK = 100  # bytes
@@ -27,8 +28,8 @@ def introduce_server(
     person: Person,
     *,
     name: str,
-    address: SftpAddress,
-    secret: SftpSecret,
+    address: Address,
+    secret: Secret,
     device_name: str,
     medium: str,
     location: Location,
@@ -36,16 +37,16 @@ def introduce_server(
     attests: bool = False,
     reserve: int = 0,
 ) -> Store:
-    """Take a folder of an SFTP server as a store. The person has looked at its host key, which is pinned.
+    """Take a folder of an SFTP server, or a bucket, as a store. Somebody has looked at its host key, which is pinned.
 
     device_name, reason: what the server is, and how they know where it stands. A second store of a known server joins
     its device. Raises ActRefused, also where the server does not answer, or the folder is a store already.
     """
     require(person, May.SET_UP)
-    address, name = _checked(address), checked_name(name)
+    address, name = checked(address), checked_name(name)
     if not one_line(reason):
         raise ActRefused("Say what this server is, and how you know where it stands.")
-    there = SftpStore(name, line_to(address, secret))
+    there = reached(name, address, secret)
     _require_room_for_a_mark(there, address)
     with transaction.atomic():
         store = _introduced(person, name, address, secret, device_name, medium, location, attests, reserve)
@@ -54,8 +55,8 @@ def introduce_server(
         )
         write(
             "introduce store", name,
-            f"Store '{name}' was introduced: {store.path} on device '{store.device.name}', {said.reason}. "
-            f"Its server's host key is {fingerprint_of(address.host_key)}.",
+            f"Store '{name}' was introduced: {store.path} on device '{store.device.name}', {said.reason}."
+            + _pinned(address),
             person=person, detail={"identities": store.identities},
         )  # fmt: skip
         changed(Topic.STORES, Topic.SETUP)
@@ -63,26 +64,18 @@ def introduce_server(
     return store
 
 
-def _checked(address: SftpAddress) -> SftpAddress:
-    """Raises ActRefused."""
-    folder = address.folder.rstrip("/")
-    if not folder.startswith("/") or ".." in folder.split("/"):
-        raise ActRefused("Give the whole path of a folder on the server, such as /srv/rolls.")
-    if not address.host.strip() or not address.user.strip() or not 0 < address.port < 65536:
-        raise ActRefused("A server is reached by its name or address, a port and a user.")
-    try:
-        fingerprint_of(address.host_key)
-    except ValueError as error:
-        raise ActRefused("Ask the server for its host key, and compare it, before copies go there.") from error
-    return SftpAddress(address.host.strip().lower(), address.port, address.user.strip(), folder, address.host_key)
+def _pinned(address: Address) -> str:
+    if not isinstance(address, SftpAddress):
+        return ""
+    return f" Its server's host key is {fingerprint_of(address.host_key)}."
 
 
-def _require_room_for_a_mark(there: SftpStore, address: SftpAddress) -> None:
+def _require_room_for_a_mark(there: RemoteStore, address: Address) -> None:
     try:
         there.room()
         marked = there.read_whole(MARK, _MOST_MARK)
     except FileMissing as error:
-        raise ActRefused(f"There is no folder {address.folder} on that server: nothing was changed.") from error
+        raise ActRefused(f"There is no {where(address)}: nothing was changed.") from error
     except StoreError as error:
         raise ActRefused(f"{where(address)} cannot be used as a store: {error.sentence}.") from error
     if marked is not None:
@@ -90,13 +83,13 @@ def _require_room_for_a_mark(there: SftpStore, address: SftpAddress) -> None:
 
 
 def _introduced(
-    person: Person, name: str, address: SftpAddress, secret: SftpSecret, device_name: str, medium: str,
+    person: Person, name: str, address: Address, secret: Secret, device_name: str, medium: str,
     location: Location, attests: bool, reserve: int,
 ) -> Store:  # fmt: skip
     identities = identities_of(address)
     device: Device = device_under(identities) or new_device(device_name, medium, location)
     store = Store.objects.create(
-        kind=StoreKind.SFTP.value, name=name, device=device, identities=sorted(identities), path=where(address),
+        kind=kind_of(address).value, name=name, device=device, identities=sorted(identities), path=where(address),
         address=asdict(address), attests=attests, reserve=reserve, position=Store.objects.count(),
     )  # fmt: skip
     StoreSecret.objects.create(
@@ -105,7 +98,7 @@ def _introduced(
     return store
 
 
-def _mark(there: SftpStore, store: Store) -> None:
+def _mark(there: RemoteStore, store: Store) -> None:
     try:
         there.open()
         try:

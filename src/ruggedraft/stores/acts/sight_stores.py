@@ -5,16 +5,17 @@ from typing import Any
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.errors import StoreError
 from ruggedraft.core.stores import Room, StoreKind
-from ruggedraft.core.stores.sftp import SftpStore
+from ruggedraft.core.stores.remote import RemoteStore
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
+from ..addresses import KINDS, identities_of, kind_of
 from ..folders import folder_of
 from ..models import Store, StoreSighting
 from ..probe import device_probe
-from ..servers import address_of, identities_of, on_server
+from ..servers import address_of, on_server
 
 _PATIENCE_S = 5.0
 _apart = Apart()
@@ -46,10 +47,12 @@ class _Seen:
     facts: dict[str, Any]
 
 
-def _look_at_server(store: Store, there: SftpStore) -> _Seen:
+def _look_at_server(store: Store, there: RemoteStore) -> _Seen:
     """Its room; and its addresses, which may have changed while its host key did not."""
     there.require()
-    return _Seen(there.room(), {"identities": sorted(identities_of(address_of(store)))})
+    address = address_of(store)
+    facts = {"identities": sorted(identities_of(address)), "file_system": KINDS[kind_of(address)].file_system}
+    return _Seen(there.room(), facts)
 
 
 def _look_at_folder(store: Store) -> _Seen:

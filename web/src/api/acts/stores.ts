@@ -72,6 +72,15 @@ export const useIntroduceServer = () =>
     'setup',
   )
 
+/** Let copies go to a bucket of an object storage. */
+export const useIntroduceBucket = () =>
+  useAct(
+    (body: Shapes['BucketIn']) =>
+      answered(client.POST(`${P}/buckets`, { params: { path: { production: HERE } }, body })),
+    'stores',
+    'setup',
+  )
+
 /** Give another key or password for a store's server, or accept the host key that it has now. */
 export const useChangeCredentials = () =>
   useAct(

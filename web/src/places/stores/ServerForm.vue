@@ -1,91 +1,129 @@
 <script setup lang="ts">
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
-import { computed, reactive } from 'vue'
-import { useIntroduceServer } from '../../api/acts/stores'
+import { computed, reactive, ref, watch } from 'vue'
+import { useIntroduceBucket, useIntroduceServer } from '../../api/acts/stores'
 import ActButton from '../../parts/ActButton.vue'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import NumberField from '../../parts/NumberField.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
 import { t } from '../../words/say'
+import BucketKeys from './BucketKeys.vue'
 import HostKey from './HostKey.vue'
 import SecretFields from './SecretFields.vue'
 
-/** A folder of a server, on its way to being a store. */
+/** A folder of a server, or a bucket, on its way to being a store. */
 const emit = defineEmits<{ introduced: [] }>()
 const { whyNot } = useWho()
-const introduce = useIntroduceServer()
-const draft = reactive({
-  name: '',
-  host: '',
-  port: 22,
-  user: '',
-  folder: '',
-  host_key: '',
-  key: '',
-  password: '',
-  device: '',
-  medium: 'array',
-  place: '',
-  reason: '',
-  attests: false,
-})
+const toServer = useIntroduceServer()
+const toBucket = useIntroduceBucket()
+type Kind = 'sftp' | 'objects'
+const kind = ref<Kind>('sftp')
+const KINDS: { name: string; value: Kind }[] = [
+  { name: t('serverForm.sftp'), value: 'sftp' },
+  { name: t('serverForm.bucketKind'), value: 'objects' },
+]
+const what = reactive({ name: '', device: '', medium: 'array', place: '', reason: '', attests: false })
+const server = reactive({ host: '', port: 22, user: '', folder: '', host_key: '', key: '', password: '' })
+const bucket = reactive({ endpoint: '', region: '', bucket: '', prefix: '', access_key: '', secret_key: '' })
 const media = ['array', 'network', 'cloud', 'disk', 'ssd'].map((value) => ({ name: value, value }))
+/** What is usual for each: a bucket's server attests, and what it holds is read back on request. */
+watch(kind, (now) => {
+  what.attests = now === 'objects'
+  what.medium = now === 'objects' ? 'cloud' : 'array'
+})
 const lacks = computed(() => {
-  if (!draft.host_key) return t('serverForm.compareFirst')
-  if (!draft.key && !draft.password) return t('serverForm.giveAKey')
-  const rest = [draft.name, draft.user, draft.folder, draft.device, draft.place, draft.reason]
+  const isServer = kind.value === 'sftp'
+  if (isServer && !server.host_key) return t('serverForm.compareFirst')
+  if (isServer && !server.key && !server.password) return t('serverForm.giveAKey')
+  if (!isServer && !(bucket.access_key && bucket.secret_key)) return t('serverForm.giveBothKeys')
+  const of = isServer ? [server.user, server.folder] : [bucket.endpoint, bucket.bucket]
+  const rest = [...of, what.name, what.device, what.place, what.reason]
   return rest.every((one) => one.trim()) ? undefined : t('serverForm.sayAll')
 })
-const go = () => !lacks.value && introduce.mutate({ ...draft }, { onSuccess: () => emit('introduced') })
+const done = { onSuccess: () => emit('introduced') }
+function go() {
+  if (lacks.value) return
+  if (kind.value === 'sftp') toServer.mutate({ ...server, ...what }, done)
+  else toBucket.mutate({ ...bucket, ...what }, done)
+}
 </script>
 
 <template>
   <form data-server-form @submit.prevent="go()">
     <fieldset class="line">
       <legend>{{ t('serverForm.which') }}</legend>
-      <label>{{ t('serverForm.host') }} <InputText v-model="draft.host" class="field" data-host /></label>
-      <NumberField v-model="draft.port" :label="t('serverForm.port')" :min="1" :max="65535" data-port />
-      <HostKey v-model="draft.host_key" :host="draft.host" :port="draft.port" />
+      <ChooseOne v-model="kind" :label="t('serverForm.kind')" :options="KINDS" data-kind-of-server />
+      <template v-if="kind === 'sftp'">
+        <label>{{ t('serverForm.host') }} <InputText v-model="server.host" class="field" data-host /></label>
+        <NumberField v-model="server.port" :label="t('serverForm.port')" :min="1" :max="65535" data-port />
+        <HostKey v-model="server.host_key" :host="server.host" :port="server.port" />
+      </template>
+      <template v-else>
+        <label class="grows"
+          >{{ t('serverForm.endpoint') }}
+          <InputText
+            v-model="bucket.endpoint"
+            class="field"
+            :placeholder="t('serverForm.endpointLike')"
+            data-endpoint
+        /></label>
+        <label
+          >{{ t('serverForm.region') }} <InputText v-model="bucket.region" class="field" data-region
+        /></label>
+        <label
+          >{{ t('serverForm.bucket') }} <InputText v-model="bucket.bucket" class="field" data-bucket
+        /></label>
+        <label
+          >{{ t('serverForm.prefix') }} <InputText v-model="bucket.prefix" class="field" data-prefix
+        /></label>
+      </template>
     </fieldset>
     <fieldset class="line">
       <legend>{{ t('serverForm.opens') }}</legend>
-      <label
-        >{{ t('serverForm.user') }}
-        <InputText v-model="draft.user" class="field" autocomplete="off" data-user
-      /></label>
-      <label class="grows"
-        >{{ t('serverForm.folder') }}
-        <InputText v-model="draft.folder" class="field" :placeholder="t('serverForm.folderLike')" data-folder
-      /></label>
-      <SecretFields v-model:secret-key="draft.key" v-model:password="draft.password" />
+      <template v-if="kind === 'sftp'">
+        <label
+          >{{ t('serverForm.user') }}
+          <InputText v-model="server.user" class="field" autocomplete="off" data-user
+        /></label>
+        <label class="grows"
+          >{{ t('serverForm.folder') }}
+          <InputText
+            v-model="server.folder"
+            class="field"
+            :placeholder="t('serverForm.folderLike')"
+            data-folder
+        /></label>
+        <SecretFields v-model:secret-key="server.key" v-model:password="server.password" />
+      </template>
+      <BucketKeys v-else v-model:access-key="bucket.access_key" v-model:secret-key="bucket.secret_key" />
       <p class="soft wide">{{ t('serverForm.keptShut') }}</p>
     </fieldset>
     <fieldset class="line">
       <legend>{{ t('serverForm.whatItIs') }}</legend>
-      <label>{{ t('serverForm.name') }} <InputText v-model="draft.name" class="field" data-name /></label>
+      <label>{{ t('serverForm.name') }} <InputText v-model="what.name" class="field" data-name /></label>
       <label
-        >{{ t('serverForm.device') }} <InputText v-model="draft.device" class="field" data-device
+        >{{ t('serverForm.device') }} <InputText v-model="what.device" class="field" data-device
       /></label>
-      <ChooseOne v-model="draft.medium" :label="t('serverForm.medium')" :options="media" data-medium />
-      <label>{{ t('serverForm.place') }} <InputText v-model="draft.place" class="field" data-place /></label>
+      <ChooseOne v-model="what.medium" :label="t('serverForm.medium')" :options="media" data-medium />
+      <label>{{ t('serverForm.place') }} <InputText v-model="what.place" class="field" data-place /></label>
       <label class="grows"
-        >{{ t('serverForm.reason') }} <InputText v-model="draft.reason" class="field" data-reason
+        >{{ t('serverForm.reason') }} <InputText v-model="what.reason" class="field" data-reason
       /></label>
       <label class="wide ticked"
-        ><Checkbox v-model="draft.attests" binary data-attests /> {{ t('serverForm.attests') }}</label
+        ><Checkbox v-model="what.attests" binary data-attests /> {{ t('serverForm.attests') }}</label
       >
       <p class="soft wide">{{ t('serverForm.oneDevice') }}</p>
     </fieldset>
     <ActButton
       type="submit"
-      :label="t('serverForm.go', { name: draft.name || '…' })"
+      :label="t('serverForm.go', { name: what.name || '…' })"
       :why-not="whyNot('set_up') ?? lacks"
-      :busy="introduce.isPending.value"
+      :busy="toServer.isPending.value || toBucket.isPending.value"
       data-introduce-server
     />
-    <SaidNo :error="introduce.error.value" />
+    <SaidNo :error="toServer.error.value ?? toBucket.error.value" />
   </form>
 </template>
 

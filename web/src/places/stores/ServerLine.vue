@@ -7,6 +7,7 @@ import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
 import { t } from '../../words/say'
+import BucketKeys from './BucketKeys.vue'
 import HostKey from './HostKey.vue'
 import SecretFields from './SecretFields.vue'
 
@@ -19,12 +20,16 @@ const key = ref('')
 const password = ref('')
 const hostKey = ref('')
 const reason = ref('')
+const accessKey = ref('')
+const bucketKey = ref('')
+const isBucket = computed(() => !props.store.host_key)
 const at = computed(() => {
   const { host, hostname, port } = new URL(props.store.path.replace(/^sftp:/, 'http:'))
   return { host: host ? hostname : '', port: Number(port) || 22 }
 })
 const lacks = computed(() => {
-  if (!key.value && !password.value) return t('serverForm.giveAKey')
+  if (isBucket.value ? !(accessKey.value && bucketKey.value) : !key.value && !password.value)
+    return t(isBucket.value ? 'serverForm.giveBothKeys' : 'serverForm.giveAKey')
   return reason.value.trim() ? undefined : t('serverLine.sayWhy')
 })
 const go = () =>
@@ -34,13 +39,15 @@ const go = () =>
       store: props.store.name,
       key: key.value,
       password: password.value,
+      access_key: accessKey.value,
+      secret_key: bucketKey.value,
       host_key: hostKey.value,
       reason: reason.value,
     },
     {
       onSuccess: () => {
         open.value = false
-        key.value = password.value = hostKey.value = reason.value = ''
+        for (const field of [key, password, accessKey, bucketKey, hostKey, reason]) field.value = ''
       },
     },
   )
@@ -51,7 +58,10 @@ const go = () =>
     <code>{{ store.path }}</code>
     <span class="soft">
       {{ t(store.attests ? 'serverLine.attests' : 'serverLine.readsBack') }}
-      {{ t('serverLine.hostKey') }} <code>{{ store.host_key }}</code>
+      <template v-if="!isBucket"
+        >{{ t('serverLine.hostKey') }} <code>{{ store.host_key }}</code></template
+      >
+      <template v-else>{{ t('serverLine.noTimes') }}</template>
     </span>
     <ActButton
       type="button"
@@ -62,8 +72,11 @@ const go = () =>
       @press="open = !open"
     />
     <form v-if="open" class="line wide" @submit.prevent="go()">
-      <SecretFields v-model:secret-key="key" v-model:password="password" />
-      <HostKey v-model="hostKey" :host="at.host" :port="at.port" />
+      <BucketKeys v-if="isBucket" v-model:access-key="accessKey" v-model:secret-key="bucketKey" />
+      <template v-else>
+        <SecretFields v-model:secret-key="key" v-model:password="password" />
+        <HostKey v-model="hostKey" :host="at.host" :port="at.port" />
+      </template>
       <label>{{ t('serverLine.why') }} <InputText v-model="reason" class="field" data-why /></label>
       <ActButton
         type="submit"
@@ -72,7 +85,7 @@ const go = () =>
         :why-not="lacks"
         :busy="change.isPending.value"
       />
-      <p class="soft wide">{{ t('serverLine.tried') }}</p>
+      <p class="soft wide">{{ t(isBucket ? 'serverLine.triedBucket' : 'serverLine.tried') }}</p>
     </form>
     <SaidNo :error="change.error.value" />
   </div>

@@ -32,6 +32,7 @@ const room = computed(() => {
   const one = props.store
   if (one.lost) return t('storeLine.lost')
   if (!one.online) return t('storeLine.notConnected')
+  if (one.unbounded) return t('storeLine.unbounded')
   return t('storeLine.free', { free: bytes(one.free), total: bytes(one.total) })
 })
 const place = computed(() =>
@@ -46,7 +47,10 @@ const place = computed(() =>
     <span class="tag">{{ store.name }}</span>
     <span>
       {{ room }}
-      <span v-if="store.total && store.online && !store.lost" class="bar" aria-hidden="true"
+      <span
+        v-if="store.total && store.online && !store.lost && !store.unbounded"
+        class="bar"
+        aria-hidden="true"
         ><span :style="{ width: `${full}%` }"
       /></span>
       <span v-if="store.trouble && !store.lost" class="trouble" data-trouble>{{ store.trouble }}</span>
