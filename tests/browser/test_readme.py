@@ -10,6 +10,7 @@ from ruggedraft.clearing.models import Clearance
 from ruggedraft.crew.models import Person
 from ruggedraft.rolls.models import LeftBehind
 from ruggedraft.standins import hub
+from ruggedraft.standins.bucket_server import Storage
 from ruggedraft.standins.demo import set_up_demo
 from ruggedraft.standins.sftp_server import office
 
@@ -25,6 +26,7 @@ class ReadmeStory(BrowserCase):
         self.before_the_station.clear()
         set_up_demo(timezone.now() - timedelta(hours=3))
         self.addCleanup(office(hub.home()).start().stop)
+        self.addCleanup(Storage(hub.home()).start().stop)
         wren = Person.objects.get(username="wren")
         wren.set_password("wren-password")
         wren.save()

@@ -8,10 +8,12 @@ import random
 import threading
 import uuid
 from collections import Counter
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from email.utils import format_datetime
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from types import SimpleNamespace
 from unittest import TestCase
 from unittest.mock import patch
@@ -28,7 +30,7 @@ from ruggedraft.core.stores.port import UNBOUNDED
 from ruggedraft.core.stores.remote import MARK
 from ruggedraft.core.transfer import FileRead, Target, feed, transfer
 from ruggedraft.core.transfer.checking import ToCheck, check_copy
-from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer
+from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer, Storage
 
 from .store_contract import StoreContract, T
 from .test_faults import FILES, LONG, XXH, FaultCase
@@ -183,6 +185,45 @@ class Bucket(BucketCase, StoreContract, TestCase):
     def bucket_uploads(self, count: int) -> None:
         found = self.client.list_multipart_uploads(Bucket=self.address.bucket).get("Uploads", ())
         self.assertEqual(len(found), count)
+
+
+class TheStandIn(TestCase):
+    def test_it_keeps_what_it_holds_from_one_start_to_the_next_and_gives_what_rotted_rotten(self):
+        """By processes of its own, as the demo starts it."""
+        home = Path(self.enterContext(TemporaryDirectory()))
+        content = random.Random(2).randbytes(6 << 20)
+        with self.served(home) as client:
+            client.create_bucket(Bucket="kept")
+            for key, body in (("a/1.MOV", content), ("empty", b""), ("gone", b"x")):
+                client.put_object(Bucket="kept", Key=key, Body=body, ChecksumAlgorithm="SHA256",
+                                  ChecksumSHA256=_sha(body))  # fmt: skip
+            client.delete_object(Bucket="kept", Key="gone")
+        with self.served(home) as client:
+            listed = client.list_objects_v2(Bucket="kept")["Contents"]
+            self.assertEqual({one["Key"]: one["Size"] for one in listed}, {"a/1.MOV": 6 << 20, "empty": 0})
+            self.assertEqual(client.get_object(Bucket="kept", Key="a/1.MOV")["Body"].read(), content)
+            head = client.head_object(Bucket="kept", Key="a/1.MOV", ChecksumMode="ENABLED")
+            self.assertEqual(head["ChecksumSHA256"], _sha(content))
+            (file,) = (
+                one for one in (home / "object-storage").rglob("*") if one.is_file() and one.stat().st_size > 9999
+            )
+            with file.open("r+b") as opened:
+                opened.write(bytes([content[0] ^ 1]))
+            self.assertNotEqual(client.get_object(Bucket="kept", Key="a/1.MOV")["Body"].read(), content)
+
+    @contextmanager
+    def served(self, home: Path):
+        storage = Storage(home).start()
+        try:
+            client = objects_client(ObjectsAddress(storage.endpoint, "us-east-1", ""), SECRET)
+            yield client
+            client.close()
+        finally:
+            storage.stop()
+
+
+def _sha(content: bytes) -> str:
+    return base64.b64encode(hashlib.sha256(content).digest()).decode()
 
 
 def without_checksum(ask):

@@ -408,6 +408,23 @@ class Remedies(TestCase):
         self.assertEqual((made.proven, made.files, made.bytes), ((NOW, NOW, NOW, None), 1, 2 * GB))
         self.assertEqual(made.looked_at, NOW)
 
+    def test_where_only_the_servers_word_is_taken_a_check_has_to_follow(self):
+        """An attested copy does not satisfy a rule that asks for reading back, whatever room there is."""
+        bucket = store("bucket", location="far", medium="cloud", free=1 << 60, proves=Evidence.ATTESTED)
+        one = roll(copy(SSD1))
+        (step,) = what_would_it_take(one, [bucket], TWO, NOW).steps
+        self.assertEqual(
+            (step.then_check, step.sentence), (True, "copy it to 'bucket', which has room, and check it there")
+        )
+        (step,) = what_would_it_take(one, [bucket, SSD2], TWO, NOW).steps
+        self.assertEqual((step.store, step.then_check), ("SSD-2", False))
+        enough = replace(TWO, level=Evidence.ATTESTED)
+        (step,) = what_would_it_take(one, [bucket, SSD2], enough, NOW).steps
+        self.assertEqual((step.store, step.then_check), ("bucket", False))
+        half = copy(bucket, missing_files=1, missing_bytes=5, level=Evidence.ATTESTED)
+        (step,) = what_would_it_take(roll(copy(SSD1), half), [], TWO, NOW).steps
+        self.assertEqual(step.sentence, "mend 1 file on 'bucket', and check it there")
+
     def test_looked_at_is_no_matter_of_copies(self):
         rule = replace(TWO, looked_at=1.0)
         self.assertEqual(len(what_would_it_take(roll(copy(SSD1)), [SSD1, SSD2], rule, NOW).steps), 1)

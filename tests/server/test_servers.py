@@ -20,7 +20,7 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.kit.models import Device
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.feeding import carry_out as run_feed
-from ruggedraft.offloads.models import Feed
+from ruggedraft.offloads.models import Feed, Offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.productions.models import RedundancyRule
@@ -291,6 +291,10 @@ class Buckets(World, TestCase):
         roll = self.offload()
         levels = {plank["store"]: plank["level"] for plank in self.standing()["planks"]}
         self.assertEqual(levels, {"one": "read back", "bucket": "attested"})
+        run = Offload.objects.get()
+        self.assertEqual((run.end, run.outcome), (
+            "well", "Offload of A001: 3 files written, read back from 'one' and attested by the server of 'bucket'; "
+            "all agree."))  # fmt: skip
         now = self.standing()
         self.assertEqual(now["standing"], "not clear")
         self.assertIn("check", json.dumps(now["remedy"]))

@@ -247,8 +247,11 @@ def _standins(ledger: Ledger, env: dict[str, str]) -> list[Service]:
     """The servers that the demo's stores are on: real ones, for this machine alone."""
     if not ledger.demo:
         return []
-    words = ["-m", "ruggedraft.standins.sftp_server", str(places.VAR / "standins")]
-    return [Service("office server", [str(places.VENV_PYTHON), *words], env)]
+    servers = {"office server": "sftp_server", "object storage": "bucket_server"}
+    home, python = str(places.VAR / "standins"), str(places.VENV_PYTHON)
+    return [
+        Service(name, [python, "-m", f"ruggedraft.standins.{module}", home], env) for name, module in servers.items()
+    ]
 
 
 def _services(port: int, env: dict[str, str], address: str, secure: tls.Certificate | None) -> list[Service]:

@@ -2,7 +2,6 @@
 
 from datetime import datetime
 
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import CopyState, Rule, copy_state
 from ruggedraft.core.wording import counted
 from ruggedraft.rolls.readings import RollStanding
@@ -19,7 +18,7 @@ def run_sentence(run: Offload, standing: RollStanding, rule: Rule, moment: datet
     if not facts.files or len(whole) < len(standing.copies):
         where = ", ".join(f"'{copy.store.name}'" for copy in whole) or "no store"
         return f"A whole copy of {tag}, with all its {counted(facts.files, 'file')}, is on {where}."
-    how = "read back" if all(copy.level >= Evidence.READ_BACK for copy in whole) else whole[0].level.words
+    how = min(copy.level for copy in whole).words
     count, agree = _copies(len(whole))
     return f"{count} of {tag}, {counted(facts.files, 'file')}, {how}: {agree} with the card."
 

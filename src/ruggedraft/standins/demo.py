@@ -15,6 +15,7 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import case
+from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, objects_client
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
@@ -37,6 +38,7 @@ from ruggedraft.stores.models import Store
 
 from . import card_maker as make
 from . import hub
+from .bucket_server import ACCESS_KEY, SECRET_KEY, Storage
 from .card_maker import traps
 from .drives import make_drive
 from .sftp_server import office
@@ -46,6 +48,7 @@ PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
 STATION = "cart"
 _GB = 10**9
 _CARD = 64 * _GB
+_BUCKET = "tidewrack"
 _SPLIT_AT = 6_000_000
 """Bytes at which the drone's stand-in card splits a recording, as a real one does at 4 GiB."""
 
@@ -61,17 +64,19 @@ def set_up_demo(morning: datetime) -> None:
     """Fill an empty ledger. `morning`: three hours ago, aware; day 1 was three days before."""
     shutil.rmtree(hub.home(), ignore_errors=True)
     hub.hub().mkdir(parents=True)
-    server = office(hub.home()).start()
+    server, storage = office(hub.home()).start(), Storage(hub.home()).start()
     try:
-        _tell(morning)
+        _tell(morning, storage)
     finally:
+        storage.stop()
         server.stop()
 
 
-def _tell(morning: datetime) -> None:
+def _tell(morning: datetime, storage: Storage) -> None:
     with clock.at(morning - timedelta(days=4)):
         people = _people()
         _stores(people.sol)
+        _bucket(people.sol, storage)
         production = _production(Production().shoot_day(morning + _SINCE_MORNING) - timedelta(days=3))
     cards = _cards(production)
     station, _ = Station.objects.get_or_create(name=STATION)
@@ -126,6 +131,19 @@ def _on_a_server(supervisor: Person, name: str, medium: str, location: Location)
     )  # fmt: skip
 
 
+def _bucket(supervisor: Person, storage: Storage) -> None:
+    address = ObjectsAddress(storage.endpoint, "us-east-1", _BUCKET)
+    secret = ObjectsSecret(ACCESS_KEY, SECRET_KEY)
+    client = objects_client(address, secret)
+    client.create_bucket(Bucket=_BUCKET)
+    client.close()
+    far = Location.objects.create(name="far shore", offsite=True)
+    introduce_server(
+        supervisor, name="Far bucket", address=address, secret=secret, device_name="Far storage", medium="cloud",
+        location=far, reason="rented by the year; its contract names the place", attests=True,
+    )  # fmt: skip
+
+
 def _production(first_day: date) -> Production:
     production = Production.objects.create(name="Tidewrack", first_day=first_day)
     RedundancyRule.objects.create(production=production)
@@ -134,7 +152,7 @@ def _production(first_day: date) -> Production:
         "Stills": ["Cart SSD 1", "Cart SSD 2", "Office array"],
         "Drone": ["Cart SSD 1", "Broadcaster's drive"],
         "Sound": ["Cart SSD 1", "Pocket SSD"],
-        "Rig": ["Cart SSD 2", "Travel disk"],
+        "Rig": ["Cart SSD 2", "Travel disk", "Far bucket"],
     }
     for name, stores in plans.items():
         plan = Plan.objects.create(production=production, name=name)

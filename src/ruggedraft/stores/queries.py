@@ -10,6 +10,7 @@ from django.db.models import Exists, OuterRef, QuerySet, Subquery
 from django.db.models.functions import JSONArray, JSONObject
 
 from ruggedraft.core.errors import NotThere
+from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.core.stores import StoreKind
@@ -120,6 +121,7 @@ def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
         lost=lost,
         online=bool(sighting and sighting.online) and not lost,
         free=free,
+        proves=Evidence.ATTESTED if store.attests else Evidence.READ_BACK,
     )
 
 

@@ -4707,7 +4707,7 @@ export interface components {
          * @description Something to do on one store that brings a roll nearer to its rule.
          *
          *     copy_id: the copy that is to be checked or mended; null where there is none yet
-         *     under_way: it is being done, or waits its turn
+         *     under_way: it is being done, or waits its turn. then_check: what is written there has to be checked afterwards
          */
         StepOut: {
             act: components["schemas"]["StepKind"];
@@ -4721,6 +4721,8 @@ export interface components {
             store: string;
             /** Tag */
             tag: string;
+            /** Then Check */
+            then_check: boolean;
             /** Under Way */
             under_way: boolean;
         };

@@ -20,7 +20,13 @@ const UNDER_WAY = {
   mend: 'remedySteps.isBeingMended',
   check: 'remedySteps.isBeingChecked',
 } as const
-const label = ({ act, tag, store }: Shapes['StepOut']) => t(ACTS[act], { tag, store })
+const THEN_CHECK = {
+  copy: 'remedySteps.copyThenCheck',
+  mend: 'remedySteps.mendThenCheck',
+  check: 'remedySteps.check',
+} as const
+const label = ({ act, tag, store, then_check }: Shapes['StepOut']) =>
+  t((then_check ? THEN_CHECK : ACTS)[act], { tag, store })
 function go(step: Shapes['StepOut']) {
   if (step.act !== 'check') bring.mutate({ roll: step.roll_id, store: step.store })
   else if (step.copy_id !== null) check.mutate(step.copy_id)

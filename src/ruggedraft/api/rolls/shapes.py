@@ -113,7 +113,7 @@ class StepOut(BaseModel):
     """Something to do on one store that brings a roll nearer to its rule.
 
     copy_id: the copy that is to be checked or mended; null where there is none yet
-    under_way: it is being done, or waits its turn
+    under_way: it is being done, or waits its turn. then_check: what is written there has to be checked afterwards
     """
 
     act: StepKind
@@ -123,6 +123,7 @@ class StepOut(BaseModel):
     copy_id: int | None
     sentence: str
     under_way: bool
+    then_check: bool
 
     @staticmethod
     def all_of(remedy: RollRemedy | None) -> "list[StepOut]":
@@ -133,6 +134,7 @@ class StepOut(BaseModel):
             StepOut(
                 act=step.act, roll_id=roll.pk, tag=roll.tag, store=step.store, copy_id=copies.get(step.store),
                 sentence=step.sentence, under_way=_subject(step, copies.get(step.store)) in remedy.open_runs,
+                then_check=step.then_check,
             )
             for step in remedy.steps
         ]  # fmt: skip

@@ -20,6 +20,7 @@ class StoreFacts:
     devices: identities of every physical thing under the store; stores whose sets overlap are one device
     counts: whether copies there count at all (landing areas and the system disk do not)
     online, free: whether a station can reach it now, and its room; what remedies need to know
+    proves: what a run proves there by itself, such as attested where the server's own word is taken
     """
 
     name: str
@@ -31,6 +32,7 @@ class StoreFacts:
     lost: bool = False
     online: bool = True
     free: int = 0
+    proves: Evidence = Evidence.READ_BACK
 
 
 @dataclass(frozen=True)

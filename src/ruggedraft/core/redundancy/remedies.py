@@ -29,20 +29,25 @@ class StepKind(StrEnum):
 
 @dataclass(frozen=True)
 class Step:
-    """One thing to do on one store. bytes: to be moved there. files: how many, of a copy to be mended"""
+    """One thing to do on one store. bytes: to be moved there. files: how many, of a copy to be mended
+
+    then_check: what is written there is proven too weakly until it is checked
+    """
 
     act: StepKind
     store: str
     bytes: int
     files: int = 0
+    then_check: bool = False
 
     @property
     def sentence(self) -> str:
         """As an instruction, without a full stop."""
+        after = ", and check it there" if self.then_check else ""
         if self.act is StepKind.COPY:
-            return f"copy it to '{self.store}', which has room"
+            return f"copy it to '{self.store}', which has room{after}"
         if self.act is StepKind.MEND:
-            return f"mend {self.files:,} {'file' if self.files == 1 else 'files'} on '{self.store}'"
+            return f"mend {self.files:,} {'file' if self.files == 1 else 'files'} on '{self.store}'{after}"
         return f"check the copy on '{self.store}'"
 
 
@@ -59,7 +64,8 @@ _Candidate = tuple[Step, CopyFacts]
 def what_would_it_take(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: datetime) -> Remedy | None:
     """The steps, or None if no combination of reachable stores would do, or if files of the roll were never read.
 
-    Fewest new copies first; among equals, least bytes to move; then fewest steps; then most free room left. A roll
+    Fewest new copies first; among equals, least bytes to move; then fewest steps, a check that has to follow being one;
+    then most free room left. A roll
     whose rule is met needs no steps.
     """
     rule, roll = rule_for(roll, rule), replace(roll, own_rule=None)
@@ -98,8 +104,9 @@ def _candidates(roll: RollFacts, stores: Iterable[StoreFacts], rule: Rule, now: 
     found = [_repair(copy, rule, now) for copy in there if _repairable(copy, rule, now)]
     taken = {copy.store.name for copy in there}
     free = [store for store in stores if store.name not in taken and _could_take(store, roll.bytes)]
-    for store in sorted(free, key=lambda store: -store.free):
-        found.append((Step(StepKind.COPY, store.name, roll.bytes), whole_copy(roll, store, rule, now)))
+    for store in sorted(free, key=lambda store: (store.proves < rule.level, -store.free)):
+        step = Step(StepKind.COPY, store.name, roll.bytes, then_check=store.proves < rule.level)
+        found.append((step, whole_copy(roll, store, rule, now)))
     return found[:_MOST_CANDIDATES]
 
 
@@ -122,7 +129,8 @@ def _repair(copy: CopyFacts, rule: Rule, now: datetime) -> _Candidate:
     proven = tuple(now if level <= rule.level else old for level, old in zip(Evidence, copy.proven, strict=True))
     after = replace(copy, proven=proven, files=copy.files + copy.missing_files, missing_files=0)
     if copy.missing_files:
-        return Step(StepKind.MEND, copy.store.name, copy.missing_bytes, copy.missing_files), after
+        weakly = copy.store.proves < rule.level
+        return Step(StepKind.MEND, copy.store.name, copy.missing_bytes, copy.missing_files, then_check=weakly), after
     return Step(StepKind.CHECK, copy.store.name, 0), after
 
 
@@ -137,7 +145,7 @@ def _cost(chosen: Sequence[_Candidate]) -> tuple[int, int, int, int]:
     new = sum(step.act is StepKind.COPY for step, _ in chosen)
     moved = sum(step.bytes for step, _ in chosen)
     least_room = min((after.store.free for step, after in chosen if step.act is StepKind.COPY), default=0)
-    return new, moved, len(chosen), -least_room
+    return new, moved, len(chosen) + sum(step.then_check for step, _ in chosen), -least_room
 
 
 def bytes_short(roll: RollFacts, rule: Rule, now: datetime) -> int:

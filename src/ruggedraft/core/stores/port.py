@@ -87,6 +87,8 @@ class Store(ABC):
     """One store, used by one run. All paths are relative, `/` between parts. Errors are StoreError."""
 
     name: str
+    attests: bool = False
+    """Its server's own word is taken for what a run wrote there."""
 
     @abstractmethod
     def open(self, turns: Turns | None = None) -> None:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from ..errors import Conflict, RaftError, StoreError
+from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..sources.listing import Entry
 from ..stores.port import PendingFile, Store, Whole
@@ -100,7 +101,9 @@ class Lane:
     ) -> None:
         self._store, self.folder, self._turns = target.store, target.folder, turns
         self._progress, self._kept_as, self._times = progress, kept_as, times
-        self._proving = Proving(target.store, StoreResult(target.store.name, target.folder, asked), algorithm, progress)
+        proves = Evidence.ATTESTED if target.store.attests else Evidence.READ_BACK
+        result = StoreResult(target.store.name, target.folder, asked, proves=proves)
+        self._proving = Proving(target.store, result, algorithm, progress)
         self._inbox: queue.SimpleQueue[_Message] = queue.SimpleQueue()
         self._lock = threading.Lock()
         self._backlog, self._left = 0, False

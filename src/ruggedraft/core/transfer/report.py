@@ -41,6 +41,7 @@ class StoreResult:
     failed: what is not safe there, with the reason
     settled: the folders are durable, and afterwards every file that agreed was still where it belongs
     behind: those of `failed` that the store was too slow for; they can be fed from another store's copy
+    proves: what this store was to prove, such as attested where its server's word is taken
     """
 
     name: str
@@ -52,6 +53,7 @@ class StoreResult:
     failed: list[FileFailure] = field(default_factory=list)
     behind: set[str] = field(default_factory=set)
     settled: bool = False
+    proves: Evidence = Evidence.READ_BACK
 
     def with_fed(self, fed: "StoreResult") -> "StoreResult":
         """This store after it was fed what it was too slow for. `fed` speaks of those files only."""
@@ -74,8 +76,16 @@ class StoreResult:
     @property
     def verified(self) -> bool:
         """The one place that says it: everything asked for was read back past the caches and agrees."""
-        whole = len(self.agreed) == self.asked and not self.failed
-        return whole and self.evidence >= Evidence.READ_BACK
+        return self._whole and self.evidence >= Evidence.READ_BACK
+
+    @property
+    def as_meant(self) -> bool:
+        """Everything asked for agrees, as far as this store was to prove it: attested is less than verified."""
+        return self._whole and self.evidence >= self.proves
+
+    @property
+    def _whole(self) -> bool:
+        return len(self.agreed) == self.asked and not self.failed
 
 
 @dataclass

@@ -42,12 +42,14 @@ def finish_feed(
 def _end(result: StoreResult, trouble: str, *, cancelled: bool) -> RunEnd:
     if cancelled:
         return RunEnd.CANCELLED
-    return RunEnd.WELL if result.verified and not trouble else RunEnd.TROUBLE
+    return RunEnd.WELL if result.as_meant and not trouble else RunEnd.TROUBLE
 
 
 def _sentence(where: str, result: StoreResult, *, cancelled: bool) -> str:
     if result.verified:
         return f"{where}: {counted(len(result.agreed), 'file')} brought and read back, all agree."
+    if result.as_meant:
+        return f"{where}: {counted(len(result.agreed), 'file')} brought, attested by its server, all agree."
     if cancelled:
         return f"{where}: feeding was cancelled; {len(result.agreed):,} of {counted(result.asked, 'file')} safe there."
     first = f" First: {result.failed[0].reason}." if result.failed else ""

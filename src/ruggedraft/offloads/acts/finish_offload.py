@@ -111,15 +111,19 @@ def _undoubted(report: TransferReport) -> dict[str, FileRead]:
 
 
 def _all_whole(report: TransferReport) -> bool:
-    return bool(report.stores) and all(result.verified for result in report.stores)
+    return bool(report.stores) and all(result.as_meant for result in report.stores)
 
 
 def _sentence(offload: Offload, report: TransferReport, findings: int) -> str:
     whole = [f"'{result.name}'" for result in report.stores if result.verified]
+    said = [f"'{result.name}'" for result in report.stores if result.as_meant and not result.verified]
     tag = offload.roll.tag
-    if findings or report.cancelled or not whole:
+    if findings or report.cancelled or not (whole or said):
         ended = "was cancelled" if report.cancelled else "ended with trouble"
-        where = f"Whole and read back on {', '.join(whole)}." if whole else "No store has all of it."
-        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}"
+        where = f"Whole and read back on {', '.join(whole)}." if whole else "No store has all of it read back."
+        word = f" Whole, by its server's word, on {', '.join(said)}." if said else ""
+        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}{word}"
     files = counted(len(report.read), "file")
-    return f"Offload of {tag}: {files} written to and read back from {', '.join(whole)}; all agree."
+    parts = [f"read back from {', '.join(whole)}"] if whole else []
+    parts += [f"attested by the server of {', '.join(said)}"] if said else []
+    return f"Offload of {tag}: {files} written, {' and '.join(parts)}; all agree."
