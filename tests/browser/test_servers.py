@@ -1,14 +1,19 @@
 """A store on a real SFTP server, from its introduction to a copy that counts, and while its server is away."""
 
 import subprocess
+import uuid
 from pathlib import Path
 
 import asyncssh
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, objects_client
+from ruggedraft.standins import card_maker, hub
+from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer
 from ruggedraft.standins.sftp_server import SftpServer
 from ruggedraft.stores.models import Store
+from tests.server.world import SHOT
 
 from .case import Browser, BrowserCase
 
@@ -90,3 +95,63 @@ class OnAServer(BrowserCase):
         self.assertTrue(Path(self.folder / ".raft-store").exists())
         sol.go("/log")
         sol.see("ol li", "What opens the server of 'array' was given anew: somebody left.")
+
+
+class ABucket(BrowserCase):
+    def fill_card(self):
+        self.server = BucketServer().start()
+        self.addCleanup(self.server.stop)
+        self.keys = ObjectsSecret(ACCESS_KEY, SECRET_KEY)
+        self.name = f"rolls-{uuid.uuid4().hex}"
+        self.client = objects_client(ObjectsAddress(self.server.endpoint, "us-east-1", ""), self.keys)
+        self.addCleanup(self.client.close)
+        self.client.create_bucket(Bucket=self.name)
+        self.blank_card()  # one of its names can be no key
+        for n in range(3):
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/A{n}.JPG", bytes([n]) * 200_000, SHOT)
+        hub.insert("A-01", "slot-1")
+
+    def test_introduced_fed_later_attested_and_checked(self):
+        """What was offloaded to drives is brought onward; the server's word is shown as that, until it is read back."""
+        sol, wren = self.browser("sol"), self.browser("wren")
+        sol.go("/stores")
+        sol.see("[data-introduce]").click()
+        sol.see("[data-kind-of-server] [role='combobox']").click()
+        sol.see("[role='option']", "a bucket").click()
+        for css, words in (
+            ("[data-endpoint]", self.server.endpoint), ("[data-bucket]", self.name), ("[data-prefix]", "heron"),
+            ("[data-access-key]", ACCESS_KEY), ("[data-secret-key]", SECRET_KEY), ("[data-name]", "bucket"),
+            ("[data-device]", "the storage"), ("[data-place]", "far shore"), ("[data-reason]", "its contract"),
+        ):  # fmt: skip
+            sol.see(css).send_keys(words)
+        self.assertEqual(sol.violations(), [])
+        sol.see("[data-introduce-server]", "Copies may go to bucket").click()
+        sol.see("[data-store='bucket']", "as much as is paid for")
+        sol.see("[data-server='bucket']", "Attested by its server; read back when checked.")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-outcome='well']", "both agree with the card.")
+        wren.go("/stores")
+        self.choose(wren, "[data-onward-to]", "bucket")
+        wren.see("[data-going='A001']", "from one")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-bring]", "to bucket")
+        wren.press(Keys.ENTER)
+        wren.see("[data-staying='A001']", "stays: all of it is there")
+        wren.go("/tally/A001")
+        wren.see("[data-copy='bucket']", "attested")
+        held = self.client.list_objects_v2(Bucket=self.name, Prefix="heron/")["Contents"]
+        self.assertEqual(
+            {Path(one["Key"]).name: one["Size"] for one in held if one["Key"].endswith(".JPG")},
+            {file.name: file.stat().st_size for file in self.card_folder.rglob("*.JPG")},
+        )
+        wren.go("/stores")
+        self.choose(wren, "[data-onward-to]", "bucket")
+        wren.see("[data-staying='A001']")
+        wren.go("/tally/A001")
+        wren.see("button", "Check bucket").click()
+        wren.see("[data-copy='bucket']", "read back")
+        self.assertEqual(sol.console_errors() + wren.console_errors(), [])
+
+    def choose(self, page: Browser, css: str, words: str) -> None:
+        page.see(f"{css} [role='combobox']").click()
+        page.see("[role='option']", words).click()

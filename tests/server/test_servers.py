@@ -6,6 +6,7 @@ import tempfile
 import uuid
 from contextlib import contextmanager
 from pathlib import Path
+from urllib.parse import urlencode
 
 import asyncssh
 from django.db import connection
@@ -17,7 +18,7 @@ from ruggedraft.core.redundancy import device_groups
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, objects_client
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
-from ruggedraft.kit.models import Device
+from ruggedraft.kit.models import Device, Location
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed, Offload
@@ -370,3 +371,49 @@ class Buckets(World, TestCase):
         with connection.cursor() as cursor:
             cursor.execute("SELECT t::text FROM stores_storesecret t")
             self.assertNotIn(KEYS[1], cursor.fetchone()[0])
+
+    def test_what_has_no_copy_off_site_is_brought_there_from_verified_copies_alone(self):
+        """Previewed first; the path by which each copy came is told."""
+        self.offload()
+        self.with_bucket()
+        Location.objects.filter(name="far away").update(offsite=True)
+        asked = {"of": "no copy off-site", "store": "bucket"}
+        shown = self.get(f"bench/onward?{urlencode(asked)}")
+        self.assertEqual([(one["tag"], one["files"], one["source"]) for one in shown["going"]], [("A001", 3, "one")])
+        self.assertEqual(Feed.objects.count(), 0, "looking brings nothing")
+        self.assertEqual(self.post("bench/onward", asked, self.pip).status_code, 403)
+        self.assertEqual(self.post("bench/onward", asked).json()["bytes"], 15000)
+        again = self.post("bench/onward", asked)
+        self.assertEqual(again.status_code, 409)
+        self.assertIn("A001: it is being brought already", again.json()["title"])
+        feed = Feed.objects.get()
+        run_feed(feed.pk)
+        feed.refresh_from_db()
+        self.assertEqual(
+            feed.outcome, "A001 on 'bucket': 3 files brought from 'one', attested by its server, all agree."
+        )
+        self.assertEqual(feed.came_from.name, "one")
+        left = self.get(f"bench/onward?{urlencode(asked)}")
+        self.assertEqual(
+            [one["reason"] for one in left["staying"]], ["all of it is there"], "attested is not read back"
+        )
+        self.check(feed.roll, "bucket")
+        self.assertEqual(self.get(f"bench/onward?{urlencode(asked)}"), {"going": [], "staying": [], "bytes": 0})
+
+    def test_a_day_a_store_and_what_does_not_exist(self):
+        roll = self.offload()
+        self.with_bucket()
+        for of, which, going in (
+            ("everything", "", 1), ("a day", str(roll.shoot_day), 1), ("a day", "2020-01-01", 0), ("a store", "one", 1),
+            ("a store", "three", 0),
+        ):  # fmt: skip
+            asked = urlencode({"of": of, "which": which, "store": "bucket"})
+            self.assertEqual(len(self.get(f"bench/onward?{asked}")["going"]), going, (of, which))
+        for of, which, store in (
+            ("a day", "soon", "bucket"),
+            ("a store", "nobody", "bucket"),
+            ("everything", "", "nobody"),
+        ):
+            answer = self.post("bench/onward", {"of": of, "which": which, "store": store})
+            self.assertIn(answer.status_code, (404, 409))
+        self.assertEqual(Feed.objects.count(), 0)

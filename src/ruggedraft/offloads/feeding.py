@@ -71,7 +71,10 @@ def _good_copy(one: Feed) -> Target:
     (standing,) = roll_standings([one.roll_id], in_full=True).values()
     for other in standing.to_bring_from(one.copy.store):
         try:
-            return Target(open_usable(other.copy.store), other.folder)
+            good = Target(open_usable(other.copy.store), other.folder)
         except StoreVanished:
             continue
+        one.came_from = other.store
+        one.save(update_fields=["came_from"])
+        return good
     raise StoreVanished("no other verified copy is connected: connect one, or offload the card again")

@@ -50,13 +50,17 @@ class PullSeen(models.Model):
 
 
 class Feed(Run):
-    """Bringing a copy what its store was too slow for, from another copy that is verified. The card is not needed."""
+    """Bringing a copy what it lacks from another copy that is verified. The card is not needed.
+
+    came_from: the store of the copy that it was brought from, once it began
+    """
 
     KIND, QUEUE = RunKind.FEED, RunQueue.FEEDS
 
     run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
     offload = models.ForeignKey(Offload, on_delete=models.PROTECT, related_name="feeds")
     copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="feeds")
+    came_from = models.ForeignKey(Store, null=True, on_delete=models.PROTECT, related_name="+")
 
     @staticmethod
     def subject_of(copy_id: int) -> str:

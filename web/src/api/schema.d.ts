@@ -435,6 +435,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/bench/onward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Would Be Brought
+         * @description What would be brought to a store from verified copies, and what stays and why.
+         */
+        get: operations["ruggedraft_api_offloads_routes_would_be_brought"];
+        put?: never;
+        /**
+         * Bring Onward
+         * @description Have it done: each roll by a run of its own.
+         */
+        post: operations["ruggedraft_api_offloads_routes_bring_onward"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/bench/queue": {
         parameters: {
             query?: never;
@@ -2928,6 +2952,20 @@ export interface components {
             production: string;
         };
         /**
+         * GoingOut
+         * @description bytes, files: that the store lacks of it. source: the store it is to come from
+         */
+        GoingOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Source */
+            source: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * GoneIn
          * @description count: how many files the person was shown.
          */
@@ -3324,6 +3362,38 @@ export interface components {
             tag: string;
             /** Worker Lost */
             worker_lost: boolean;
+        };
+        /**
+         * OnwardIn
+         * @description store: where to. which: the day or the store, where `of` asks for one
+         */
+        OnwardIn: {
+            of: components["schemas"]["OnwardOf"];
+            /** Store */
+            store: string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+        };
+        /**
+         * OnwardOf
+         * @description What is brought onward. `which` says more of some.
+         * @enum {string}
+         */
+        OnwardOf: "everything" | "no copy off-site" | "a day" | "a store";
+        /**
+         * OnwardOut
+         * @description bytes: to be written in all
+         */
+        OnwardOut: {
+            /** Bytes */
+            bytes: number;
+            /** Going */
+            going: components["schemas"]["GoingOut"][];
+            /** Staying */
+            staying: components["schemas"]["StayingOut"][];
         };
         /**
          * OpenIn
@@ -4695,6 +4765,13 @@ export interface components {
             seen_at: string | null;
             /** Turned Away */
             turned_away: boolean;
+        };
+        /** StayingOut */
+        StayingOut: {
+            /** Reason */
+            reason: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * StepKind
@@ -7363,6 +7440,185 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_offloads_routes_would_be_brought: {
+        parameters: {
+            query: {
+                /** @description What is brought onward. `which` says more of some. */
+                of: "everything" | "no copy off-site" | "a day" | "a store";
+                store: string;
+                which?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnwardOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_offloads_routes_bring_onward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnwardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnwardOut"];
                 };
             };
             /** @description Not understood as a request */

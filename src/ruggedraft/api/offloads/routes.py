@@ -10,8 +10,10 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.offloads.acts.acknowledge_pull import acknowledge_pull
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.acts.ask_join import ask_join
+from ruggedraft.offloads.acts.ask_onward import ask_onward
 from ruggedraft.offloads.acts.order_offloads import order_offloads
 from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.onward import OnwardOf, onward_now
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.queries import offload_of
 from ruggedraft.offloads.queue import station_queue
@@ -21,6 +23,7 @@ from ruggedraft.rolls.queries import roll_of
 
 from ..shapes import REFUSED, Done
 from ..who import who
+from .onward import OnwardIn, OnwardOut
 from .shapes import BringIn, ChoiceOut, JoinIn, NamesOut, OrderIn, ProposalOut, QueueOut, RigOut, StartIn, TakeIn
 
 router = Router(tags=["offloads"])
@@ -63,6 +66,21 @@ def bring(request: HttpRequest, production: Path[str], roll_id: int, given: Brin
     """Bring a roll from a verified copy to a store that lacks it, or some of it."""
     ask_feed(who(request), roll_of(production_named(production), roll_id), given.store)
     return Done()
+
+
+@router.get("/onward", response={200: OnwardOut, **REFUSED})
+@one_moment()
+def would_be_brought(
+    request: HttpRequest, production: Path[str], of: OnwardOf, store: str, which: str = ""
+) -> OnwardOut:
+    """What would be brought to a store from verified copies, and what stays and why."""
+    return OnwardOut.of(onward_now(production_named(production), of, which, store))
+
+
+@router.post("/onward", response={200: OnwardOut, **REFUSED})
+def bring_onward(request: HttpRequest, production: Path[str], given: OnwardIn) -> OnwardOut:
+    """Have it done: each roll by a run of its own."""
+    return OnwardOut.of(ask_onward(who(request), production_named(production), given.of, given.which, given.store))
 
 
 @router.get("/queue", response=list[QueueOut])

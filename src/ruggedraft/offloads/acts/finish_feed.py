@@ -35,7 +35,8 @@ def finish_feed(
     if result is None or began is None or lost:
         end_run(feed, end, f"{where} could not be fed: {lost or trouble}")
         return
-    outcome = " ".join(filter(None, [_sentence(where, result, cancelled=cancelled), trouble]))
+    source = f" from '{feed.came_from.name}'" if feed.came_from else ""
+    outcome = " ".join(filter(None, [_sentence(where, source, result, cancelled=cancelled), trouble]))
     end_run(feed, _end(result, trouble, cancelled=cancelled), outcome)
 
 
@@ -45,11 +46,11 @@ def _end(result: StoreResult, trouble: str, *, cancelled: bool) -> RunEnd:
     return RunEnd.WELL if result.as_meant and not trouble else RunEnd.TROUBLE
 
 
-def _sentence(where: str, result: StoreResult, *, cancelled: bool) -> str:
+def _sentence(where: str, source: str, result: StoreResult, *, cancelled: bool) -> str:
     if result.verified:
-        return f"{where}: {counted(len(result.agreed), 'file')} brought and read back, all agree."
+        return f"{where}: {counted(len(result.agreed), 'file')} brought{source} and read back, all agree."
     if result.as_meant:
-        return f"{where}: {counted(len(result.agreed), 'file')} brought, attested by its server, all agree."
+        return f"{where}: {counted(len(result.agreed), 'file')} brought{source}, attested by its server, all agree."
     if cancelled:
         return f"{where}: feeding was cancelled; {len(result.agreed):,} of {counted(result.asked, 'file')} safe there."
     first = f" First: {result.failed[0].reason}." if result.failed else ""

@@ -89,3 +89,18 @@ export const useDropFiles = () =>
     'roll',
     'clearing',
   )
+
+/** Bring many rolls to a store, each by a run of its own. */
+export const useBringOnward = () =>
+  useAct(
+    (body: Shapes['OnwardIn']) =>
+      answered(
+        client.POST('/api/productions/{production}/bench/onward', {
+          params: { path: { production: HERE } },
+          body,
+        }),
+      ),
+    'onward',
+    'tally',
+    'queue',
+  )

@@ -33,6 +33,7 @@ export type Question =
   | 'card'
   | 'clearance'
   | 'whatif'
+  | 'onward'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -88,6 +89,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
     'clearance',
     'whatif',
+    'onward',
     'effect',
     'bench',
     'choice',
@@ -102,6 +104,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   stores: [
     'effect',
     'whatif',
+    'onward',
     'card',
     'stores',
     'volumes',

@@ -7,6 +7,7 @@ import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
 import ActButton from '../../parts/ActButton.vue'
 import { useWho } from '../../shell/me'
+import BringOnward from './BringOnward.vue'
 import ServerForm from './ServerForm.vue'
 import StoreLine from './StoreLine.vue'
 import WhatIf from './WhatIf.vue'
@@ -85,6 +86,7 @@ function ask(of: Loss['of'], name: string) {
         </button>
       </p>
       <WhatIf v-if="loss" :loss="loss" />
+      <BringOnward v-if="all.length" :stores="all" />
     </LastKnown>
   </main>
 </template>
