@@ -1,3 +1,5 @@
+from django.db import transaction
+
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.onward import Going, Onward, Staying
 from ruggedraft.core.wording import counted
@@ -32,7 +34,8 @@ def ask_onward(person: Person, production: Production, of: OnwardOf, which: str,
             going.append(one)
     done = Onward(tuple(going), tuple(staying))
     sentence = f"{counted(len(done.going), 'roll is', 'rolls are')} to be brought to '{store}': {_what(of, which)}."
-    write("ask onward", store, sentence, person=person, production=production.pk)
+    with transaction.atomic():
+        write("ask onward", store, sentence, person=person, production=production.pk)
     return done
 
 
