@@ -187,13 +187,9 @@ class _Faulty(asyncssh.SFTPServer):
         super().remove(path)
 
     def statvfs(self, path):
-        facts = super().statvfs(path)
-        return _NoRoom(facts) if self._server.is_full else facts
-
-
-class _NoRoom(asyncssh.SFTPVFSAttrs):
-    def __init__(self, facts):
-        super().__init__(bsize=4096, frsize=4096, blocks=1000, bfree=0, bavail=0)
+        if self._server.is_full:
+            return asyncssh.SFTPVFSAttrs(bsize=4096, frsize=4096, blocks=1000)
+        return super().statvfs(path)
 
 
 def _flipped(data: bytes) -> bytes:

@@ -59,13 +59,17 @@ class ServerCase(World, TestCase):
 
     def introduce(self, name="array", **words):
         self.there = words.pop("folder", None) or self.folder(name)
-        shown = self.get(f"stores/servers/host-key?host=127.0.0.1&port={self.server.port}", self.sol)
+        shown = self.ask_host_key().json()
         given = {
             "name": name, "host": "127.0.0.1", "port": self.server.port, "user": self.server.user,
             "folder": str(self.there), "host_key": shown["host_key"], "key": self.server.client_key,
             "device": f"{name} device", "medium": "array", "place": "office", "reason": "it hums under the stairs",
         }  # fmt: skip
         return self.post("stores/servers", given | words, self.sol)
+
+    def ask_host_key(self, person=None):
+        there = {"host": "127.0.0.1", "port": self.server.port}
+        return self.post("stores/servers/host-key", there, person or self.sol)
 
     def row(self, name="array") -> dict:
         sight_stores(self.station)
@@ -83,8 +87,7 @@ class Introducing(ServerCase):
         store = Store.objects.get(name="array")
         self.assertEqual((self.there / ".raft-store").read_text(), str(store.uuid))
         self.assertIn("server 127.0.0.1", row["devices"])
-        self.assertEqual(row["host_key"], self.get(f"stores/servers/host-key?host=127.0.0.1&port={self.server.port}",
-                                                   self.sol)["fingerprint"])  # fmt: skip
+        self.assertEqual(row["host_key"], self.ask_host_key().json()["fingerprint"])
 
     def test_what_opens_it_is_in_no_table_no_answer_and_no_sentence(self):
         """The whole database as text, the journal and every answer about stores are searched for the key."""
@@ -152,8 +155,7 @@ class Introducing(ServerCase):
     def test_only_a_supervisor_introduces_or_asks_a_server(self):
         self.introduce()
         for answer in (
-            self.client_for(self.wren).get("/api/productions/heron/stores/servers/host-key?host=127.0.0.1",
-                                           headers={"host": "localhost"}),
+            self.ask_host_key(self.wren),
             self.post("stores/array/credentials", {"key": "x", "reason": "x"}, self.wren, method="put"),
         ):  # fmt: skip
             self.assertEqual(answer.status_code, 403)

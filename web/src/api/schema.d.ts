@@ -1460,13 +1460,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        get?: never;
+        put?: never;
         /**
          * Host Key
          * @description What a server presents itself with now, for a person to compare before anything is sent there.
          */
-        get: operations["ruggedraft_api_stores_routes_host_key"];
-        put?: never;
-        post?: never;
+        post: operations["ruggedraft_api_stores_routes_host_key"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3037,6 +3037,16 @@ export interface components {
          * @enum {string}
          */
         Holding: "held" | "unsure" | "new" | "changed" | "left" | "alike";
+        /** HostKeyIn */
+        HostKeyIn: {
+            /** Host */
+            host: string;
+            /**
+             * Port
+             * @default 22
+             */
+            port: number;
+        };
         /**
          * HostKeyOut
          * @description host_key: as it is given back. fingerprint: as `ssh-keygen -l` prints it, to be compared
@@ -12709,17 +12719,18 @@ export interface operations {
     };
     ruggedraft_api_stores_routes_host_key: {
         parameters: {
-            query: {
-                host: string;
-                port?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 production: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HostKeyIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

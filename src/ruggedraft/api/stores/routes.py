@@ -31,7 +31,7 @@ from ruggedraft.stores.volumes import volumes
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
-from .servers import BucketIn, CredentialsIn, HostKeyOut, ServerIn
+from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 from .what_if import WhatIfOut
 
@@ -78,10 +78,10 @@ def copies_may_go_there(request: HttpRequest, production: Path[str], given: Stor
     return Done()
 
 
-@router.get("/servers/host-key", response={200: HostKeyOut, **REFUSED})
-def host_key(request: HttpRequest, production: Path[str], host: str, port: int = 22) -> HostKeyOut:
+@router.post("/servers/host-key", response={200: HostKeyOut, **REFUSED})
+def host_key(request: HttpRequest, production: Path[str], given: HostKeyIn) -> HostKeyOut:
     """What a server presents itself with now, for a person to compare before anything is sent there."""
-    return HostKeyOut.of(ask_host_key(who(request), host, port))
+    return HostKeyOut.of(ask_host_key(who(request), given.host, given.port))
 
 
 @router.post("/servers", response={200: Done, **REFUSED})

@@ -8,6 +8,11 @@ from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret, fingerprint_of
 from ruggedraft.stores.addresses import Secret
 
 
+class HostKeyIn(BaseModel):
+    host: str
+    port: int = 22
+
+
 class HostKeyOut(BaseModel):
     """host_key: as it is given back. fingerprint: as `ssh-keygen -l` prints it, to be compared"""
 

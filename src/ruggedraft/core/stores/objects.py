@@ -122,6 +122,7 @@ class ObjectsStore(RemoteStore):
     def __init__(
         self, name: str, client: "S3Client", address: ObjectsAddress, mark: str = "", *, attests: bool = True
     ) -> None:
+        super().__init__()
         self.name, self.mark, self.attests = name, mark, attests
         self._client, self._bucket = client, address.bucket
         self._base = f"{address.prefix.strip('/')}/" if address.prefix.strip("/") else ""
@@ -133,6 +134,7 @@ class ObjectsStore(RemoteStore):
         """Raises StoreError, also where the mark is not there."""
         self.require()
         self._confirmed = {}
+        self.forget_names()
         self._pool = self._pool or ThreadPoolExecutor(_AT_ONCE, thread_name_prefix=f"bucket {self.name}")
         self._clear_old_uploads()
 
@@ -152,7 +154,7 @@ class ObjectsStore(RemoteStore):
 
     def found(self, path: str) -> Found | None:
         """There are no folders."""
-        facts = self.facts(path)
+        facts = self.facts(path) if self.may_be_there(path) else None
         return Found(True, facts[0]) if facts else None
 
     def facts(self, path: str) -> tuple[int, int | None] | None:
@@ -186,6 +188,7 @@ class ObjectsStore(RemoteStore):
             return error
         finally:
             file.discard()
+            self.named(file.path)  # or somebody else's is there
         return None
 
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
@@ -267,16 +270,22 @@ class ObjectsStore(RemoteStore):
         self.require()
         inside = self._at(folder) + "/"
         found: dict[str, tuple[int, int | None]] = {}
-        for page in self._pages(inside):
+        for page in self._pages(Prefix=inside):
             for one in page.get("Contents", ()):
                 found[one["Key"].removeprefix(inside)] = one["Size"], None
         self.require()
         return found
 
-    def _pages(self, inside: str) -> Iterator[Any]:
+    def names_in(self, folder: str) -> set[str]:
+        """By pages of one level."""
+        inside = self._base + (f"{folder}/" if folder else "")
+        pages = self._pages(Prefix=inside, Delimiter="/")
+        return {one["Key"].removeprefix(inside) for page in pages for one in page.get("Contents", ())}
+
+    def _pages(self, **asked: str) -> Iterator[Any]:
         more: dict[str, Any] = {}
         while True:
-            words = {"Bucket": self._bucket, "Prefix": inside, **more}
+            words = {"Bucket": self._bucket, **asked, **more}
             page = self._ask(lambda words=words: self._client.list_objects_v2(**words))  # type: ignore[misc]
             yield page
             if not page.get("IsTruncated"):

@@ -31,6 +31,33 @@ class RemoteStore(Store):
 
     mark = ""
 
+    def __init__(self) -> None:
+        self._names: dict[str, set[str]] = {}
+
+    def forget_names(self) -> None:
+        """What was listed is listed anew: a run begins, or something was moved."""
+        self._names = {}
+
+    def may_be_there(self, path: str) -> bool:
+        """Whether something may stand under a name. Each folder is listed once a run, and not asked for every file.
+
+        What somebody else puts there meanwhile is not written over: naming a file finds that out.
+        """
+        folder, _, name = path.rpartition("/")
+        if folder not in self._names:
+            self._names[folder] = self.names_in(folder)
+        return name in self._names[folder]
+
+    def named(self, path: str) -> None:
+        """A file was given this name."""
+        folder, _, name = path.rpartition("/")
+        if folder in self._names:
+            self._names[folder].add(name)
+
+    @abstractmethod
+    def names_in(self, folder: str) -> set[str]:
+        """What stands directly in a folder, by its last part; empty where there is no folder. Raises StoreError."""
+
     def require(self) -> None:
         """Raises StoreVanished unless this store is there, not another one or an empty folder."""
         if not self.mark:
@@ -84,6 +111,7 @@ class RemoteStore(Store):
         """By renaming, to a name that is free."""
         aside = free_place(path, lambda place: self.found(place) is not None)
         self.move(path, aside)
+        self.forget_names()
         return aside
 
     def as_source(self, folder: str) -> "RemoteSource":

@@ -59,7 +59,7 @@ export const useCarryStore = () =>
 export const useAskHostKey = () =>
   useAct(({ host, port }: { host: string; port: number }) =>
     answered(
-      client.GET(`${P}/servers/host-key`, { params: { path: { production: HERE }, query: { host, port } } }),
+      client.POST(`${P}/servers/host-key`, { params: { path: { production: HERE } }, body: { host, port } }),
     ),
   )
 

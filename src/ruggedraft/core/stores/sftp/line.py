@@ -20,6 +20,8 @@ T = TypeVar("T")
 _CHANNELS = 4
 """Programs that serve us on the server side by side: each answers one request after the other."""
 _CONNECT_S, _PATIENCE_S = 15.0, 90.0
+_CIPHERS = ["aes128-gcm@openssh.com", "aes256-gcm@openssh.com", "chacha20-poly1305@openssh.com", "aes256-ctr"]
+"""Those that processors do by themselves come first."""
 
 
 @dataclass(frozen=True)
@@ -138,7 +140,7 @@ class SftpLine:
         connection = await asyncssh.connect(
             address.host, address.port, username=address.user, password=secret.password or None, client_keys=keys,
             known_hosts=([pinned], [], []), config=None, agent_path=None, keepalive_interval=15, keepalive_count_max=3,
-            compression_algs=None, connect_timeout=_CONNECT_S,
+            compression_algs=None, encryption_algs=_CIPHERS, connect_timeout=_CONNECT_S,
         )  # fmt: skip
         self._held.connection, self._held.clients = (
             connection,

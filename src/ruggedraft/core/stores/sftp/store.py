@@ -32,6 +32,7 @@ _TO_ATTEST = 100
 _DEAD_AFTER_S = 48 * 3600
 """A run's folder in which nothing happened for so long, by the server's own clock, is left over from one that died."""
 _LITTLE = 1 << 20  # bytes
+_AT_LEAST = 1 << 14  # bytes
 _PROGRAMS = {"xxh128": "xxh128sum", "xxh64": "xxh64sum", "md5": "md5sum", "sha1": "sha1sum", "sha256": "sha256sum",
              "blake3": "b3sum"}  # fmt: skip
 """As GNU coreutils, xxHash and BLAKE3 call them."""
@@ -44,6 +45,7 @@ class SftpStore(RemoteStore):
     """
 
     def __init__(self, name: str, line: SftpLine, mark: str = "", *, attests: bool = False) -> None:
+        super().__init__()
         self.name, self.mark, self.attests = name, mark, attests
         self._line = line
         self._base = line.address.folder.rstrip("/")
@@ -54,6 +56,7 @@ class SftpStore(RemoteStore):
     def open(self, turns: Turns | None = None) -> None:
         """Raises StoreError, also where the mark is not there."""
         self.require()
+        self.forget_names()
         self._made = set()
         self._run = f"{RUNS}/{uuid.uuid4().hex}"
         self._do(self._make_folders(self._run))
@@ -79,8 +82,16 @@ class SftpStore(RemoteStore):
     def found(self, path: str) -> Found | None:
         """Links are not followed."""
         parts_of(path)
-        attrs = self._do(self._lstat(path))
+        attrs = self._do(self._lstat(path)) if self.may_be_there(path) else None
         return Found(_is_file(attrs), attrs.size or 0) if attrs else None
+
+    def names_in(self, folder: str) -> set[str]:
+        """By one listing."""
+        try:
+            listed = self._do(self._call(lambda client: _listed(client, self._at(folder))))
+        except FileMissing:
+            return set()
+        return {str(entry.filename) for entry in listed}
 
     def facts(self, path: str) -> tuple[int, int] | None:
         """SFTP keeps whole seconds."""
@@ -117,6 +128,7 @@ class SftpStore(RemoteStore):
             outcome = [error] * len(ours)
         for file, failed in zip(ours, outcome, strict=True):
             file.settle(named=failed is None)
+            self.named(file.path)  # or somebody else's is there
         return [self._as_store_error(failed) if failed else None for failed in outcome]
 
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
@@ -203,7 +215,7 @@ class SftpStore(RemoteStore):
         parts_of(folder)
         self.require()
         found: dict[str, tuple[int, int]] = {}
-        if self.found(folder) is None:
+        if self._do(self._lstat(folder)) is None:
             return found
         try:
             self._do(self._add_facts(folder, "", found), patience_s=_LONG_S)
@@ -250,7 +262,7 @@ class SftpStore(RemoteStore):
         content = bytearray()
         async with self._opened(path) as file:
             while True:
-                piece = _as_bytes(await file.read(max(expected + 1 - len(content), _LITTLE), len(content)))
+                piece = _as_bytes(await file.read(max(expected + 1 - len(content), _AT_LEAST), len(content)))
                 content += piece
                 if not piece or (len(content) == expected and not await file.read(1, expected)):
                     return bytes(content)
