@@ -4849,8 +4849,12 @@ export interface components {
         /**
          * StoreDemandOut
          * @description Room in bytes: what the store holds in all, what is free now, what this card would still have to put there.
+         *
+         *     attests: its server's own word is taken for what a run writes there, instead of reading back
          */
         StoreDemandOut: {
+            /** Attests */
+            attests: boolean;
             /** Device */
             device: string;
             /** File System */

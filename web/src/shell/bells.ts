@@ -69,13 +69,12 @@ export function useBells(): void {
     for (const run of now?.slots.flatMap((slot) => slot.offload ?? []) ?? []) {
       if (!run.finished_at) open.add(run.id)
       else if (open.delete(run.id)) {
-        const well = run.state === 'well' && run.stores.every((store) => store.state === 'verified')
+        const well = run.state === 'well'
+        /** A server's own word may be less than the rule asks for. */
+        const proven = run.stores.every((store) => store.state === 'verified')
         play(well ? WELL : TROUBLE)
-        tell(
-          well
-            ? t('bells.isReadBackOnEvery', { tag: run.tag })
-            : t('bells.endedWithTrouble', { tag: run.tag }),
-        )
+        const said = proven ? 'bells.agreesOnEvery' : 'bells.toBeChecked'
+        tell(t(well ? said : 'bells.endedWithTrouble', { tag: run.tag }))
       }
     }
   })

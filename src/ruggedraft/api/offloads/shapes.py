@@ -43,7 +43,10 @@ class TakeIn(BaseModel):
 
 
 class StoreDemandOut(BaseModel):
-    """Room in bytes: what the store holds in all, what is free now, what this card would still have to put there."""
+    """Room in bytes: what the store holds in all, what is free now, what this card would still have to put there.
+
+    attests: its server's own word is taken for what a run writes there, instead of reading back
+    """
 
     store: str
     device: str
@@ -56,6 +59,7 @@ class StoreDemandOut(BaseModel):
     missing_bytes: int
     missing_files: int
     refusal: str | None
+    attests: bool
 
 
 class ProposalOut(BaseModel):
@@ -325,6 +329,7 @@ def _demand(demand: Demand, place: Store, refusal: str | None) -> StoreDemandOut
         missing_bytes=demand.bytes,
         missing_files=demand.files,
         refusal=refusal,
+        attests=place.attests,
     )
 
 

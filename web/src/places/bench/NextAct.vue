@@ -11,7 +11,7 @@ import { useShortcuts } from '../../shell/keys'
 import ActButton from '../../parts/ActButton.vue'
 import { useWho } from '../../shell/me'
 import { bytes, counted } from '../../words/units'
-import { t } from '../../words/say'
+import { listed, t } from '../../words/say'
 import SaidNo from '../../parts/SaidNo.vue'
 
 /** One obvious next act for the card, or the sentence that says why there is none. */
@@ -80,11 +80,16 @@ const act = computed<Act | undefined>(() => {
       go: () => void router.push({ path: '/clearing', query: { card: props.slotData.label } }),
     }
   const most = Math.max(...proposal.stores.map((store) => store.missing_bytes))
+  const attesting = proposal.stores.filter((store) => store.attests).map((store) => store.store)
   return {
     label: t('nextAct.offload', { tag: proposal.tag }),
     hint:
       proposal.hint ||
-      t('nextAct.toStoresReadBack', { bytes: bytes(most), stores: counted(proposal.stores.length, 'store') }),
+      t(attesting.length ? 'nextAct.toStoresSomeAttested' : 'nextAct.toStoresReadBack', {
+        bytes: bytes(most),
+        stores: counted(proposal.stores.length, 'store'),
+        attested: listed(attesting),
+      }),
     whyNot: whyNot('offload') ?? against(proposal),
     busy: start.isPending.value,
     go: () => {

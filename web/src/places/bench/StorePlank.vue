@@ -37,7 +37,11 @@ const used = computed(() => share(props.demand.total - props.demand.free, props.
 const needs = computed(() => share(props.demand.missing_bytes, props.demand.total))
 const total = computed(() => progress.value?.total ?? props.totalBytes)
 const written = computed(() => share(mine.value?.written ?? 0, total.value))
-const solid = computed(() => (verified.value ? '100%' : share(mine.value?.verified ?? 0, total.value)))
+/** Solid is what was read back, or counts: a server's own word while a run is under way is neither. */
+const solid = computed(() => {
+  if (verified.value) return '100%'
+  return props.demand.attests ? '0%' : share(mine.value?.verified ?? 0, total.value)
+})
 
 const words = computed(() => {
   if (feed.value?.going)
@@ -46,7 +50,7 @@ const words = computed(() => {
       : t('storePlank.willBeFedFromA')
   if (running.value && !mine.value) return t('storePlank.waitingForTheWorker')
   if (running.value && mine.value)
-    return t('storePlank.writtenReadBack', {
+    return t(props.demand.attests ? 'storePlank.writtenAttested' : 'storePlank.writtenReadBack', {
       written: bytes(mine.value.written),
       verified: bytes(mine.value.verified),
     })

@@ -106,4 +106,9 @@ const go = () =>
 code {
   overflow-wrap: anywhere;
 }
+@media (--tablet) {
+  .server {
+    grid-column: 1;
+  }
+}
 </style>
