@@ -114,11 +114,18 @@ class Introducing(ServerCase):
             with self.subTest(name), self.assertRaisesRegex(StoreVanished, "cannot be read on this machine"):
                 servers.on_server(store)
             store.refresh_from_db()
-        with override_settings(SECRET_KEY="another machine's"), self.assertRaisesRegex(StoreVanished, "give its key"):
+        with override_settings(STORE_KEY="another machine's"), self.assertRaisesRegex(StoreVanished, "give its key"):
             servers.on_server(store)
         StoreSecret.objects.all().delete()
         with self.assertRaisesRegex(StoreVanished, "nobody gave what opens"):
             servers.on_server(store)
+
+    def test_without_a_key_to_seal_it_with_nothing_is_kept(self):
+        with override_settings(STORE_KEY=""):
+            answer = self.introduce()
+        self.assertEqual((answer.status_code, Store.objects.filter(name="array").exists()), (409, False))
+        self.assertIn("RAFT_STORE_KEY", answer.json()["title"])
+        self.assertEqual([*self.there.iterdir()], [])
 
     def test_two_stores_of_one_server_are_one_device_by_whichever_of_its_names(self):
         self.introduce()

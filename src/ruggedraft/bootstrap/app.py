@@ -215,6 +215,7 @@ def _common() -> dict[str, str]:
         "PYTHONUNBUFFERED": "1",
         "DJANGO_SETTINGS_MODULE": "ruggedraft.project.settings",
         "RAFT_SECRET_KEY": secret_key(),
+        "RAFT_STORE_KEY": store_key(),
         "RAFT_VAR": str(places.VAR),
     }
 
@@ -326,7 +327,16 @@ def keep_secret_key(key: str) -> None:
 
 
 def secret_key() -> str:
-    path = places.VAR / "secret-key"
+    return _kept("secret-key")
+
+
+def store_key() -> str:
+    """What opens servers is encrypted under it. It is in no backup: whoever finds one opens nothing."""
+    return _kept("store-key")
+
+
+def _kept(name: str) -> str:
+    path = places.VAR / name
     if not path.exists():
         path.touch(mode=0o600)
         path.write_text(secrets.token_urlsafe(48))

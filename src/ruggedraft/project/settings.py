@@ -20,6 +20,8 @@ DOOR = os.environ.get("RAFT_DOOR", "")
 CERTIFICATE_SHA256 = os.environ.get("RAFT_CERTIFICATE_SHA256", "")
 """Of the certificate that we are served with, in hexadecimal digits."""
 SECRET_KEY = os.environ["RAFT_SECRET_KEY"]
+STORE_KEY = os.environ.get("RAFT_STORE_KEY", "")
+"""What opens servers is encrypted under it; empty: no server can be introduced, and none is opened."""
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("RAFT_ORIGINS", "").split(",") if origin]

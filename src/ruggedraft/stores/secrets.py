@@ -1,7 +1,7 @@
 """What opens a server's door, kept so that neither the database nor its backups give it away.
 
-AES-256-GCM (NIST SP 800-38D) under a key that HKDF-SHA256 (RFC 5869) derives from the application's secret key, which
-is no part of the database. Each secret is bound to where it may be sent: in another row, or with another address or
+AES-256-GCM (NIST SP 800-38D) under a key that HKDF-SHA256 (RFC 5869) derives from one that is in no database and in no
+backup. Each secret is bound to where it may be sent: in another row, or with another address or
 host key beside it, it cannot be opened.
 """
 
@@ -15,7 +15,7 @@ from cryptography.hazmat.primitives.hashes import SHA256
 from cryptography.hazmat.primitives.kdf.hkdf import HKDF
 from django.conf import settings
 
-from ruggedraft.core.errors import StoreVanished
+from ruggedraft.core.errors import ActRefused, StoreVanished
 
 from .addresses import Address, Secret
 
@@ -23,7 +23,11 @@ _NONCE = 12  # bytes
 
 
 def sealed(secret: Secret, owner: str, address: Address) -> bytes:
-    """For the database. owner: the store's uuid"""
+    """For the database. owner: the store's uuid. Raises ActRefused where there is no key to seal it with."""
+    if not settings.STORE_KEY:
+        raise ActRefused(
+            "This server has no key to keep that encrypted with: set RAFT_STORE_KEY, as docs/deploy.md says."
+        )
     nonce = os.urandom(_NONCE)
     return nonce + _cipher().encrypt(nonce, json.dumps(asdict(secret)).encode(), _bound_to(owner, address))
 
@@ -45,7 +49,7 @@ def opened(kept: bytes, owner: str, address: Address, store: str) -> dict[str, s
 
 def _cipher() -> AESGCM:
     derived = HKDF(algorithm=SHA256(), length=32, salt=None, info=b"ruggedraft secrets of stores")
-    return AESGCM(derived.derive(settings.SECRET_KEY.encode()))
+    return AESGCM(derived.derive(settings.STORE_KEY.encode()))
 
 
 def _bound_to(owner: str, address: Address) -> bytes:

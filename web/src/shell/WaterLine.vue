@@ -129,6 +129,11 @@ a:hover {
     font-size: var(--type-lead);
     line-height: 1.25;
   }
+  .line a {
+    display: inline-flex;
+    align-items: center;
+    min-height: 1.5rem;
+  }
   .names {
     display: none;
   }
