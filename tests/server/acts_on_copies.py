@@ -20,7 +20,7 @@ from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
 
 from .acts_on_cards import ActsOnCards
-from .oracle import same_but_other
+from .oracle import home_of, same_but_other
 
 
 class ActsOnCopies(ActsOnCards):
@@ -111,7 +111,7 @@ class ActsOnCopies(ActsOnCards):
 
     def delete_a_copy(self) -> None:
         for copy in self.some(self.copies()):
-            home = Path(copy.store.path, copy.folder)
+            home = home_of(copy)
             shutil.rmtree(home, ignore_errors=True)
             self.oracle.silent = {file: old for file, old in self.oracle.silent.items() if home not in file.parents}
 
@@ -120,7 +120,7 @@ class ActsOnCopies(ActsOnCards):
 
     def files_of(self, copy: Copy) -> list[Path]:
         files = copy.roll.files.order_by("pk")
-        return [Path(copy.store.path, copy.folder, from_ledger(file.kept_as or file.path)) for file in files]
+        return [home_of(copy) / from_ledger(file.kept_as or file.path) for file in files]
 
     def rename_from_now_on(self) -> None:
         plan = self.get("setup")["plans"][0]

@@ -21,6 +21,9 @@ SAFE = ("ready to sign", "waiting for a signature", "cleared", "empty")
 class Judging(ActsOnCopies):
     """Every screen, and what is remembered, against the oracle."""
 
+    def end_of_a_walk(self) -> None:
+        """What has to be undone before the next begins."""
+
     def judge(self) -> str:
         """Ask every screen, and return where the card stands.
 

@@ -67,11 +67,17 @@ class Oracle:
     def _look_up() -> dict[str, list[tuple[Path, str]]]:
         lost = DeviceLoss.objects.filter(found_at=None).values("device")
         rows = Copy.objects.exclude(store__device__in=lost).values_list(
-            "roll__files__path", "roll__files__kept_as", "store__path", "folder", "store__device__name"
+            "roll__files__path",
+            "roll__files__kept_as",
+            "store__path",
+            "store__address",
+            "folder",
+            "store__device__name",
         )
         found: dict[str, list[tuple[Path, str]]] = {}
-        for path, kept_as, store, folder, device in rows:
-            found.setdefault(path, []).append((Path(store, folder, from_ledger(kept_as or path)), device))
+        for path, kept_as, store, address, folder, device in rows:
+            home = Path(address.get("folder") or store, folder)
+            found.setdefault(path, []).append((home / from_ledger(kept_as or path), device))
         return found
 
     def waived(self, one: Facts) -> bool:
@@ -101,7 +107,7 @@ class Oracle:
         """How many of a roll's files are on a store with the bytes that were read off the card."""
         count = 0
         for row in roll.files.exclude(checksum=""):
-            place = Path(copy.store.path, copy.folder, from_ledger(row.kept_as or row.path))
+            place = home_of(copy) / from_ledger(row.kept_as or row.path)
             there = self.as_last_read(place)
             count += there is not None and there == self.truth.get((roll.tag, row.path))
         return count
@@ -118,7 +124,12 @@ class Oracle:
         """Files of a copy were read (all, or those of these card paths): silent damage to them is silent no more."""
         for row in copy.roll.files.all():
             if paths is None or row.path in paths:
-                self.silent.pop(Path(copy.store.path, copy.folder, from_ledger(row.kept_as or row.path)), None)
+                self.silent.pop(home_of(copy) / from_ledger(row.kept_as or row.path), None)
+
+
+def home_of(copy: Copy) -> Path:
+    """Where the copy really lies, looked up past the store: also that of a server is a folder of this machine."""
+    return Path(copy.store.address.get("folder") or copy.store.path, copy.folder)
 
 
 def same_but_other(file: Path) -> bytes:

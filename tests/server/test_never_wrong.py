@@ -6,7 +6,9 @@ Every endpoint that makes a statement is asked, and each statement is compared w
 import contextlib
 import os
 import random
-from collections.abc import Iterator
+import tempfile
+from collections.abc import Iterator, Sequence
+from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
@@ -14,9 +16,14 @@ from django.test import TestCase
 from ruggedraft.clearing import card_rows
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.redundancy import FileFact
+from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
+from ruggedraft.intake.watching import look
 from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy
 from ruggedraft.standins import card_maker as make
+from ruggedraft.standins.sftp_server import SftpServer
+from ruggedraft.stores import servers
+from ruggedraft.stores.acts.introduce_server import introduce_server
 from ruggedraft.stores.models import Store
 
 from .judging import Judging
@@ -43,44 +50,108 @@ WEIGHTS = (
 )  # fmt: skip
 
 
+def walk(case: Judging, acts: Sequence[tuple[str, float]], seeds: Sequence[int], steps: int) -> None:
+    """Random acts, and after each of them every screen is asked."""
+    names, weights = zip(*acts, strict=True)
+    seen: dict[str, int] = {}
+    for seed in seeds:
+        with _a_fresh_world(case), case.subTest(seed=seed):
+            case.chance = random.Random(seed)
+            case.done = []
+            for _ in range(steps):
+                act = case.chance.choices(names, weights)[0]
+                case.done.append(act)
+                getattr(case, act)()
+                standing = case.judge()
+                seen[standing] = seen.get(standing, 0) + 1
+    good = sum(seen.get(standing, 0) for standing in ("ready to sign", "cleared", "handed back"))
+    case.assertGreater(good, len(seeds), f"the work got somewhere: {seen}")
+    case.assertGreater(seen.get("not clear", 0), len(seeds), f"and was in doubt at times: {seen}")
+
+
+@contextlib.contextmanager
+def _a_fresh_world(case: Judging) -> Iterator[None]:
+    """Each stretch begins with empty drives and an empty ledger."""
+    try:
+        yield
+    finally:
+        case.end_of_a_walk()
+        case.doCleanups()
+        case._fixture_teardown()
+        case._fixture_setup()
+        case.setUp()
+
+
 class NeverWrong(Judging, TestCase):
     seeds = SEEDS[::2]
 
     def test_whatever_happens_no_screen_says_what_is_not_so(self):
         if not self.seeds:
             self.skipTest("walked by the other half")
-        names, weights = zip(*WEIGHTS, strict=True)
-        seen: dict[str, int] = {}
-        for seed in self.seeds:
-            with self.a_fresh_world(), self.subTest(seed=seed):
-                self.chance = random.Random(seed)
-                self.done = []
-                for _ in range(STEPS):
-                    act = self.chance.choices(names, weights)[0]
-                    self.done.append(act)
-                    getattr(self, act)()
-                    standing = self.judge()
-                    seen[standing] = seen.get(standing, 0) + 1
-        good = sum(seen.get(standing, 0) for standing in ("ready to sign", "cleared", "handed back"))
-        self.assertGreater(good, len(self.seeds), f"the work got somewhere: {seen}")
-        self.assertGreater(seen.get("not clear", 0), len(self.seeds), f"and was in doubt at times: {seen}")
-
-    @contextlib.contextmanager
-    def a_fresh_world(self) -> Iterator[None]:
-        """Each stretch begins with empty drives and an empty ledger."""
-        try:
-            yield
-        finally:
-            self.doCleanups()
-            self._fixture_teardown()
-            self._fixture_setup()
-            self.setUp()
+        walk(self, WEIGHTS, self.seeds, STEPS)
 
 
 class NeverWrongElsewhere(NeverWrong):
     """The other half of the stretches, so that two processors share them."""
 
     seeds = SEEDS[1::2]
+
+
+class NeverWrongOnAServer(Judging, TestCase):
+    """The same with a store on a real SFTP server, which goes away and comes back, and cuts off whom it serves."""
+
+    seeds = SEEDS if os.environ.get("RAFT_WALK") else range(100, 120) if LONG else range(100, 102)
+    steps = 100 if LONG else 40
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.home = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(cls.home.cleanup)
+        cls.server = SftpServer(Path(cls.home.name)).start()
+        cls.addClassCleanup(cls.server.stop)
+
+    def setUp(self):
+        super().setUp()
+        self.addCleanup(servers.forget_lines)
+        folder = self.base / "rolls"
+        folder.mkdir()
+        server = self.server
+        introduce_server(
+            self.sol, name="array", medium="array", location=self.office, device_name="array", reason="in the office",
+            address=SftpAddress("127.0.0.1", server.port, server.user, str(folder), server.host_key),
+            secret=SftpSecret(server.client_key),
+        )  # fmt: skip
+        self.plan.stores.set(Store.objects.filter(name__in=("one", "array")))
+        look(self.station)
+
+    def copies(self) -> list[Copy]:
+        """While the server is away nothing happens to what is on it: nobody could know."""
+        return [one for one in super().copies() if not self.away or one.store.name != "array"]
+
+    away = False
+
+    def server_goes_or_comes(self) -> None:
+        if self.away:
+            self.server.start()
+        else:
+            self.server.stop()
+        self.away = not self.away
+        look(self.station)
+
+    def cut_off_in_the_middle(self) -> None:
+        """Whoever is being served loses the connection; the server itself is there."""
+        self.server.stop()
+        self.server.start()
+        self.away = False
+
+    def test_whatever_happens_no_screen_says_what_is_not_so(self):
+        walk(self, (*WEIGHTS, ("server_goes_or_comes", 3), ("cut_off_in_the_middle", 2)), self.seeds, self.steps)
+
+    def end_of_a_walk(self) -> None:
+        if self.away:
+            self.server.start()
+            self.away = False
 
 
 class Planted(Judging, TestCase):
