@@ -84,6 +84,10 @@ class SftpFile(PendingFile):
             if self._there:
                 self._store._do(self._store._call(lambda client: client.remove(self.part)))
 
+    def abandon(self) -> None:
+        """Leave it to a later run: the server is not there, and asking it for each file would take for ever."""
+        self._over = True
+
     def settle(self, *, named: bool) -> None:
         """After it was given its name, or refused one."""
         if named:

@@ -125,7 +125,9 @@ class SftpStore(RemoteStore):
                 self._all(self._name(file.part, file.path, replace) for file in ours), patience_s=_LONG_S
             )
         except StoreError as error:
-            outcome = [error] * len(ours)
+            for file in ours:
+                file.abandon()
+            return [error] * len(ours)
         for file, failed in zip(ours, outcome, strict=True):
             file.settle(named=failed is None)
             self.named(file.path)  # or somebody else's is there
