@@ -1,11 +1,13 @@
 """Stores on an SFTP server: introduced, offloaded to, fed, checked, lost from sight; and what opens them stays shut."""
 
+import contextlib
 import json
 import os
 import tempfile
 import uuid
 from contextlib import contextmanager
 from pathlib import Path
+from unittest.mock import patch
 from urllib.parse import urlencode
 
 import asyncssh
@@ -132,6 +134,19 @@ class Introducing(ServerCase):
         self.introduce("second", host="localhost")
         facts = [store_facts(one) for one in stores().filter(name__in=("array", "second"))]
         self.assertEqual((len(device_groups(facts)), Device.objects.filter(name__contains="device").count()), (1, 1))
+
+    def test_a_name_that_cannot_be_looked_up_just_now_makes_no_two_devices_of_one_server(self):
+        """Introduced while names could not be looked up, under two names, with two host keys as it were."""
+        unknown = patch("ruggedraft.stores.addresses.socket.getaddrinfo", side_effect=OSError("no names"))
+        self.introduce()
+        with unknown, patch("ruggedraft.stores.addresses.fingerprint_of", lambda key: "SHA256:other"):
+            self.introduce("second", host="localhost")
+        with patch("ruggedraft.stores.addresses.fingerprint_of", lambda key: "SHA256:other"):
+            for names in (contextlib.nullcontext(), unknown):
+                with names:
+                    sight_stores(self.station)
+                facts = [store_facts(one) for one in stores().filter(name__in=("array", "second"))]
+                self.assertEqual(len(device_groups(facts)), 1)
 
     def test_what_is_refused_leaves_nothing(self):
         stranger = asyncssh.generate_private_key("ssh-ed25519")

@@ -40,7 +40,8 @@ def change_credentials(person: Person, store: Store, secret: Secret, *, host_key
         raise ActRefused(f"That does not open it, and nothing was changed: {error}.") from error
     with transaction.atomic():
         kept = sealed(secret, str(store.uuid), address)
-        Store.objects.filter(pk=store.pk).update(address=asdict(address), identities=sorted(identities_of(address)))
+        known = sorted(identities_of(address) | set(store.identities))
+        Store.objects.filter(pk=store.pk).update(address=asdict(address), identities=known)
         StoreSecret.objects.update_or_create(
             store=store, defaults={"sealed": kept, "given_by": person, "given_at": now()}
         )

@@ -48,10 +48,13 @@ class _Seen:
 
 
 def _look_at_server(store: Store, there: RemoteStore) -> _Seen:
-    """Its room; and its addresses, which may have changed while its host key did not."""
+    """Its room; and by what it is known, which is never less than before: a name that cannot be looked up just now must
+    not make two of one server.
+    """
     there.require()
     address = address_of(store)
-    facts = {"identities": sorted(identities_of(address)), "file_system": KINDS[kind_of(address)].file_system}
+    known = identities_of(address) | set(store.identities)
+    facts = {"identities": sorted(known), "file_system": KINDS[kind_of(address)].file_system}
     return _Seen(there.room(), facts)
 
 
