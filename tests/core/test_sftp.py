@@ -107,6 +107,10 @@ class Sftp(StoreContract, TestCase):
             (self.folder / RUNS / name).mkdir()
             (self.folder / RUNS / name / "1").write_bytes(b"half")
             os.utime(self.folder / RUNS / name, (time.time() - age,) * 2)
+        (self.folder / RUNS / "dead" / "1").unlink()
+        (self.folder / RUNS / "odd" / "cannot be removed").mkdir(parents=True)
+        for name in ("dead", "odd"):
+            os.utime(self.folder / RUNS / name, (time.time() - 3 * 86400,) * 2)
         another = self.another()
         another.open()
         another.close()

@@ -315,14 +315,18 @@ class SftpStore(RemoteStore):
                     self._made.add(above)
 
     async def _clear_old_runs(self) -> None:
-        """How old they are is judged by the server's own clock: ours may be another."""
+        """How old they are is judged by the server's own clock: ours may be another.
+
+        One that stays keeps nobody waiting: another station may be taking it away just now.
+        """
         client = await self._line.client()
         mine = await client.stat(self._at(self._run))
         async for entry in client.scandir(self._at(RUNS)):
             name = str(entry.filename)
             age = (mine.mtime or 0) - (entry.attrs.mtime or 0)
             if name not in (".", "..") and f"{RUNS}/{name}" != self._run and age > _DEAD_AFTER_S:
-                await self._remove_run(f"{RUNS}/{name}")
+                with suppress(asyncssh.SFTPError):
+                    await self._remove_run(f"{RUNS}/{name}")
 
     async def _remove_run(self, run: str) -> None:
         client = await self._line.client()
