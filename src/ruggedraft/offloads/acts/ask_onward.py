@@ -20,9 +20,6 @@ def ask_onward(person: Person, production: Production, of: OnwardOf, which: str,
     """
     require(person, May.OFFLOAD)
     meant = onward_now(production, of, which, store)
-    if not meant.going:
-        first = f" {meant.staying[0].tag}: {meant.staying[0].reason}." if meant.staying else ""
-        raise ActRefused(f"There is nothing to be brought to '{store}'.{first}")
     going, staying = list[Going](), list(meant.staying)
     rolls = {roll.tag: roll for roll in Roll.objects.filter(production=production)}
     for one in meant.going:
@@ -32,6 +29,9 @@ def ask_onward(person: Person, production: Production, of: OnwardOf, which: str,
             staying.append(Staying(one.tag, error.sentence.rstrip(".")))
         else:
             going.append(one)
+    if not going:
+        first = f" {staying[0].tag}: {staying[0].reason}." if staying else ""
+        raise ActRefused(f"There is nothing to be brought to '{store}'.{first}")
     done = Onward(tuple(going), tuple(staying))
     sentence = f"{counted(len(done.going), 'roll is', 'rolls are')} to be brought to '{store}': {_what(of, which)}."
     with transaction.atomic():

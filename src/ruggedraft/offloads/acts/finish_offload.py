@@ -1,10 +1,10 @@
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from django.db import transaction
 
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import to_ledger
-from ruggedraft.core.transfer import FileRead, TransferReport
+from ruggedraft.core.transfer import FileRead, StoreResult, TransferReport
 from ruggedraft.core.wording import counted
 from ruggedraft.journal.writing import write
 from ruggedraft.rolls.models import Copy, Origin
@@ -115,15 +115,21 @@ def _all_whole(report: TransferReport) -> bool:
 
 
 def _sentence(offload: Offload, report: TransferReport, findings: int) -> str:
-    whole = [f"'{result.name}'" for result in report.stores if result.verified]
-    said = [f"'{result.name}'" for result in report.stores if result.as_meant and not result.verified]
+    """Of each store that has all of it, how that is known: read back, or by its server's word."""
+    whole = _named(result for result in report.stores if result.verified)
+    said = _named(result for result in report.stores if result.as_meant and not result.verified)
     tag = offload.roll.tag
-    if findings or report.cancelled or not (whole or said):
+    if findings or report.cancelled or not whole + said:
         ended = "was cancelled" if report.cancelled else "ended with trouble"
-        where = f"Whole and read back on {', '.join(whole)}." if whole else "No store has all of it read back."
-        word = f" Whole, by its server's word, on {', '.join(said)}." if said else ""
-        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}{word}"
-    files = counted(len(report.read), "file")
-    parts = [f"read back from {', '.join(whole)}"] if whole else []
-    parts += [f"attested by the server of {', '.join(said)}"] if said else []
-    return f"Offload of {tag}: {files} written, {' and '.join(parts)}; all agree."
+        where = f"Whole and read back on {whole}." if whole else "No store has all of it read back."
+        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}" + _if(said, " Attested on {}.")
+    how = " and ".join(filter(None, [_if(whole, "read back from {}"), _if(said, "attested by the server of {}")]))
+    return f"Offload of {tag}: {counted(len(report.read), 'file')} written, {how}; all agree."
+
+
+def _named(results: Iterable[StoreResult]) -> str:
+    return ", ".join(f"'{result.name}'" for result in results)
+
+
+def _if(names: str, words: str) -> str:
+    return words.format(names) if names else ""
