@@ -24,8 +24,9 @@ from ruggedraft.core.errors import FileRefused, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.sources import MemorySource, list_card
-from ruggedraft.core.stores import MemoryStore, objects
+from ruggedraft.core.stores import MemoryStore
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, ObjectsStore, objects_client
+from ruggedraft.core.stores.objects import store as store_module
 from ruggedraft.core.stores.port import UNBOUNDED
 from ruggedraft.core.stores.remote import MARK
 from ruggedraft.core.transfer import FileRead, Target, feed, transfer
@@ -73,7 +74,7 @@ class Bucket(BucketCase, StoreContract, TestCase):
 
     def test_large_files_go_in_parts_and_are_seen_when_they_are_whole(self):
         content = random.Random(1).randbytes(12 << 20)
-        with patch.object(objects, "_PART", 5 << 20):
+        with patch.object(store_module, "_PART", 5 << 20):
             pending = self.store.write("roll/big", len(content))
             for start in range(0, len(content), 1 << 20):
                 pending.write(memoryview(content)[start : start + (1 << 20)])
@@ -84,7 +85,7 @@ class Bucket(BucketCase, StoreContract, TestCase):
         confirmed = self.store.attested([("roll/big", hashlib.sha256(content).hexdigest())], ALGORITHMS["sha256"])
         self.assertEqual(confirmed, [True])
         dropped = self.store.write("roll/other", 12 << 20)
-        with patch.object(objects, "_PART", 5 << 20):
+        with patch.object(store_module, "_PART", 5 << 20):
             dropped.write(content)
             dropped.discard()
         self.assertNotIn("Uploads", self.client.list_multipart_uploads(Bucket=self.address.bucket))
@@ -339,7 +340,7 @@ class ABucketsFaults(BucketCase, FaultCase):
         logging.disable(logging.ERROR)
         self.addCleanup(logging.disable, logging.NOTSET)
         at_once = SimpleNamespace(sleep=lambda seconds: None)  # in place of waiting before it tries again
-        for place in (patch.object(botocore.endpoint, "time", at_once), patch.object(objects, "_PART", 5 << 20)):
+        for place in (patch.object(botocore.endpoint, "time", at_once), patch.object(store_module, "_PART", 5 << 20)):
             place.start()
             self.addCleanup(place.stop)
 

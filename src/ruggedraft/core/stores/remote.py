@@ -1,7 +1,7 @@
 """What all stores have in common that are reached over a network: nothing there is a file of this machine."""
 
 from abc import abstractmethod
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from ..errors import (
     FileMissing,
@@ -17,7 +17,7 @@ from ..evidence import Evidence
 from ..sources.listing import Entry, EntryKind
 from ..sources.port import CardSource, OpenFile
 from .aside import free_place
-from .port import Consume, Store
+from .port import Consume, Data, Store, ToRead
 
 MARK = ".raft-store"
 """A small file at a store's root that names it: an empty folder of the server has none."""
@@ -95,6 +95,20 @@ class RemoteStore(Store):
             offset += len(piece)
         return Evidence.READ_BACK
 
+    def read_back_small(
+        self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
+    ) -> list[Evidence | StoreError]:
+        """A window of them at a time, each fetched to its end."""
+        outcome: list[Evidence | StoreError] = []
+        for start in range(0, len(files), _WINDOW):
+            window = files[start : start + _WINDOW]
+            contents = self.read_many([file.path for file in window], [file.size for file in window])
+            for n, content in enumerate(contents, start):
+                outcome.append(content if isinstance(content, StoreError) else Evidence.READ_BACK)
+                if not isinstance(content, StoreError):
+                    consume(n, content)
+        return outcome
+
     def read_whole(self, path: str, most: int) -> bytes | None:
         """By what the server says its size is, and to its end."""
         facts = self.facts(path)
@@ -122,6 +136,8 @@ class RemoteStore(Store):
 
 
 _PIECE = 8 << 20  # bytes
+_WINDOW = 64
+"""Small files that are held at once while they are compared."""
 
 
 class RemoteSource(CardSource):

@@ -17,7 +17,7 @@ from ...evidence import Evidence
 from ...files.confinement import parts_of
 from ...hashing import Algorithm
 from ...turns import Turns
-from ..port import Consume, Data, Found, PendingFile, Room, ToRead, Whole
+from ..port import Consume, Found, PendingFile, Room, Whole
 from ..remote import RUNS, RemoteStore
 from .line import SftpLine, sftp_error
 from .parts import SftpFile, create, finish, seconds
@@ -169,20 +169,6 @@ class SftpStore(RemoteStore):
             at += len(piece)
             if len(piece) < _PIECE:
                 ahead.clear()
-
-    def read_back_small(
-        self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
-    ) -> list[Evidence | StoreError]:
-        """A window of them at a time."""
-        outcome: list[Evidence | StoreError] = []
-        for start in range(0, len(files), _AT_ONCE):
-            window = files[start : start + _AT_ONCE]
-            contents = self.read_many([file.path for file in window], [file.size for file in window])
-            for n, content in enumerate(contents, start):
-                outcome.append(content if isinstance(content, StoreError) else Evidence.READ_BACK)
-                if not isinstance(content, StoreError):
-                    consume(n, content)
-        return outcome
 
     def read_many(self, paths: Sequence[str], expected: Sequence[int]) -> list[bytes | StoreError]:
         """Side by side."""
