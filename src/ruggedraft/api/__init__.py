@@ -37,6 +37,7 @@ from .runs import routes as runs
 from .shapes import Problem
 from .stations import routes as stations
 from .stores import routes as stores
+from .upkeep import routes as upkeep
 
 
 class _OnlyText(Parser):
@@ -113,6 +114,7 @@ _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
     "stores": (stores.router,),
+    "upkeep": (upkeep.router,),
     "tally": (rolls.router,),
     "copies": (checks.router,),
     "runs": (runs.router,),

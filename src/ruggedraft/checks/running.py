@@ -5,6 +5,7 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import CheckReport, FileFailure, ToCheck, check_copy
+from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.rolls.recording import begin
 from ruggedraft.runs.ending import note_start
 from ruggedraft.runs.watching import Watch
@@ -40,7 +41,7 @@ def _check(check_run: CheckRun, watch: Watch) -> CheckReport:
     files = {from_ledger(kept or path): ToCheck(size, checksum) for path, kept, size, checksum in rows}
     report = check_copy(
         store, copy.folder, files, algorithm_named(check_run.roll.algorithm),
-        on_progress=watch.tick, cancelled=watch.cancelled,
+        cap=RateCap(check_run.rate), on_progress=watch.tick, cancelled=watch.cancelled,
     )  # fmt: skip
     open_usable(copy.store)  # still there, and still itself: what was read was read of it
     report.failed = [FileFailure(on_card[one.path], one.reason, one.found) for one in report.failed]

@@ -5,6 +5,7 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import FileRead, Target, TransferReport, feed
+from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.rolls.recording import begin
 from ruggedraft.rolls.summaries import roll_standings
@@ -42,7 +43,8 @@ def carry_out(feed_id: int) -> None:
     algorithm = algorithm_named(roll.algorithm)
     damaged = set_damaged_aside(roll, [(copy, target.store)])
     with Watch(one) as watch:
-        result = feed(good, target, read, algorithm, kept_as=kept_as, on_progress=watch.tick, cancelled=watch.cancelled)
+        result = feed(good, target, read, algorithm, kept_as=kept_as, cap=RateCap(one.rate),
+                      on_progress=watch.tick, cancelled=watch.cancelled)  # fmt: skip
     if watch.held_back():
         return
     report = TransferReport(read, [], [result], cancelled=watch.cancelled())

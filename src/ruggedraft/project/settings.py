@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "ruggedraft.offloads",
     "ruggedraft.checks",
     "ruggedraft.clearing",
+    "ruggedraft.upkeep",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),
 ]

@@ -156,7 +156,8 @@ def _moment(microseconds: int | None) -> datetime | None:
     return None if microseconds is None else _EPOCH + timedelta(microseconds=microseconds)
 
 
-def _microseconds(moment: datetime | None) -> int | None:
+def microseconds(moment: datetime | None) -> int | None:
+    """Since 1970-01-01 UTC, as summaries keep moments."""
     return None if moment is None else (moment - _EPOCH) // _MICROSECOND
 
 
@@ -189,7 +190,7 @@ def _remember(standings: Iterable[RollStanding], versions: Mapping[int, int]) ->
                 copy_id=copy.id, version=versions[one.roll.pk], found_after=copy.found_after,
                 readings=copy.readings, files=copy.facts.files, bytes=copy.facts.bytes,
                 missing_files=copy.facts.missing_files, missing_bytes=copy.facts.missing_bytes,
-                broken_files=copy.facts.broken_files, proven_us=[_microseconds(at) for at in copy.facts.proven],
+                broken_files=copy.facts.broken_files, proven_us=[microseconds(at) for at in copy.facts.proven],
             )
             for one in ordered
             for copy in sorted(one.copies, key=lambda copy: copy.id)
@@ -287,7 +288,7 @@ def _asked(production: Production, moment: datetime, ruled: Ruled) -> dict[str, 
     by_camera, by_roll = _rules_of_their_own(production, ruled)
     rules = list(dict.fromkeys((ruled.base, *by_camera.values(), *by_roll.values())))
     told = [
-        [n, rule.level + 1, [_microseconds(at) for at in moments_that_matter(rule, moment)]]
+        [n, rule.level + 1, [microseconds(at) for at in moments_that_matter(rule, moment)]]
         for n, rule in enumerate(rules)
     ]
     return {

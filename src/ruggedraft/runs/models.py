@@ -22,6 +22,7 @@ class Run(models.Model):
 
     subject: what it works on; there is at most one open run of a subject
     person: who asked for it, or for the run that it follows from
+    rate: how fast it may go, in bytes a second; None: as fast as it goes
     rank: its place in the station's queue; the lowest goes first. held_back: paused until somebody lets it go on
     started_at: when a worker first took it. finished_at: when it ended, well or badly
     end: how it ended, empty while it has not. outcome: the same in a sentence
@@ -36,6 +37,7 @@ class Run(models.Model):
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="runs")
     station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="runs")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    rate = models.BigIntegerField(null=True)
     rank = models.BigIntegerField(default=0)
     held_back = models.BooleanField(default=False)
     asked_at = models.DateTimeField()

@@ -1,6 +1,7 @@
 """The queue of runs at a station: adding to it, and seeing to it that every open run is taken up by a worker."""
 
 import threading
+from dataclasses import dataclass
 
 import psycopg
 from django.db import transaction
@@ -21,10 +22,23 @@ TASK = "runs:carry_out_first"
 _RUNS = 0x5246
 
 
-def add_to_queue(run: Run) -> None:
+@dataclass(frozen=True)
+class Aside:
+    """How a run goes that nobody waits for: among those that no card waits for, and no faster than `rate`.
+
+    because: what has it done, as a clause. rate: bytes a second; None: as fast as it goes
+    """
+
+    rate: int | None
+    because: str
+
+
+def add_to_queue(run: Run, aside: Aside | None = None) -> None:
     """Save a new run as the last in its station's queue. Inside the caller's transaction."""
     last = Run.objects.filter(station_id=run.station_id).aggregate(last=Max("rank"))["last"] or 0
     run.kind, run.queue, run.rank, run.asked_at = run.KIND, run.QUEUE, last + 1, now()
+    if aside:
+        run.queue, run.rate = RunQueue.FEEDS, aside.rate
     run.save()
     ask_for_worker(run)
 

@@ -1792,6 +1792,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * By Itself
+         * @description Orders with what they have still to bring, and why they do not; and what is done for the copies on each store.
+         */
+        get: operations["ruggedraft_api_upkeep_routes_by_itself"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/upkeep/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Order */
+        post: operations["ruggedraft_api_upkeep_routes_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/upkeep/orders/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** No More */
+        delete: operations["ruggedraft_api_upkeep_routes_no_more"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/upkeep/stores/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Care
+         * @description Say whether its copies are read again and mended by themselves.
+         */
+        put: operations["ruggedraft_api_upkeep_routes_care"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/waterline": {
         parameters: {
             query?: never;
@@ -2364,6 +2438,64 @@ export interface components {
             };
             /** In All */
             in_all: number;
+        };
+        /**
+         * CareIn
+         * @description check_days: read again what was not read for so many days; None: nothing by itself
+         */
+        CareIn: {
+            /**
+             * Begins
+             * @default 0
+             */
+            begins: number;
+            /** Check Days */
+            check_days?: number | null;
+            /**
+             * Ends
+             * @default 0
+             */
+            ends: number;
+            /**
+             * Mends
+             * @default false
+             */
+            mends: boolean;
+            /** Rate */
+            rate?: number | null;
+        };
+        /**
+         * CareOut
+         * @description What is done by itself for the copies on a store.
+         *
+         *     copies, bytes: that it is known to hold. read: bytes in copies that were read back whole within `days`
+         *     by: who asked for it; empty where nobody did
+         */
+        CareOut: {
+            /** Begins */
+            begins: number;
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            /** Check Days */
+            check_days: number | null;
+            /** Copies */
+            copies: number;
+            /** Days */
+            days: number;
+            /** Ends */
+            ends: number;
+            /** Hours */
+            hours: string;
+            /** Mends */
+            mends: boolean;
+            /** Rate */
+            rate: number | null;
+            /** Read */
+            read: number;
+            /** Store */
+            store: string;
         };
         /**
          * CarrierIn
@@ -3428,10 +3560,65 @@ export interface components {
             /** Path */
             path: string;
         };
-        /** OrderIn */
+        /**
+         * OrderIn
+         * @description from_store, from_place: where what it brings is verified; both empty: anywhere
+         */
         OrderIn: {
-            /** Ids */
-            ids: number[];
+            /**
+             * Begins
+             * @default 0
+             */
+            begins: number;
+            /**
+             * Ends
+             * @default 0
+             */
+            ends: number;
+            /**
+             * From Place
+             * @default
+             */
+            from_place: string;
+            /**
+             * From Store
+             * @default
+             */
+            from_store: string;
+            /** Rate */
+            rate?: number | null;
+            /** To */
+            to: string;
+        };
+        /**
+         * OrderOut
+         * @description source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
+         *
+         *     rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
+         *     why: why nothing more is begun now, as a sentence without its end; or empty
+         *     by: who gave it
+         */
+        OrderOut: {
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: number;
+            /** Rate */
+            rate: number | null;
+            /** Rolls */
+            rolls: number;
+            /** Source */
+            source: string;
+            /** To */
+            to: string;
+            /** Under Way */
+            under_way: number;
+            /** Why */
+            why: string;
         };
         /**
          * Origin
@@ -5097,6 +5284,13 @@ export interface components {
             on: boolean;
             /** Plan */
             plan?: string | null;
+        };
+        /** UpkeepOut */
+        UpkeepOut: {
+            /** Cares */
+            cares: components["schemas"]["CareOut"][];
+            /** Orders */
+            orders: components["schemas"]["OrderOut"][];
         };
         /**
          * VoidOut
@@ -14244,6 +14438,356 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OpeningIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_upkeep_routes_by_itself: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_upkeep_routes_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_upkeep_routes_no_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_upkeep_routes_care: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareIn"];
             };
         };
         responses: {

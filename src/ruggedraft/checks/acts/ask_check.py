@@ -9,17 +9,17 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
-from ruggedraft.runs.queue import add_to_queue, is_open
+from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.queries import is_lost, station_that_sees, stores
 
 from ..models import CheckRun
 
 
 @transaction.atomic
-def ask_check(person: Person, copy: Copy, station: Station | None = None) -> CheckRun:
+def ask_check(person: Person, copy: Copy, station: Station | None = None, aside: Aside | None = None) -> CheckRun:
     """Have a station that sees the store read a copy again, whole.
 
-    station: which does, where that is known better than the ledger knows it
+    station: which does, where that is known better than the ledger knows it. aside: nobody waits for it
     """
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
@@ -35,11 +35,11 @@ def ask_check(person: Person, copy: Copy, station: Station | None = None) -> Che
     if station is None:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it, then check it.")
     check_run = CheckRun(subject=subject, roll=copy.roll, copy=copy, station=station, person=person)
-    add_to_queue(check_run)
+    add_to_queue(check_run, aside)
     write(
         "ask check",
         copy.roll.tag,
-        f"{copy.roll.tag} on '{copy.store.name}' is to be read again.",
+        f"{copy.roll.tag} on '{copy.store.name}' is to be read again{f', {aside.because}' if aside else ''}.",
         person=person,
         production=copy.roll.production_id,
     )

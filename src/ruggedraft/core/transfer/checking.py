@@ -7,6 +7,7 @@ from ..errors import StoreError, StoreVanished
 from ..evidence import Evidence, Result
 from ..hashing import Algorithm
 from ..stores.port import Data, Store
+from .capped import RateCap
 from .progress import Progress, StoreProgress, ticking
 from .proving import result_of
 from .report import FileFailure
@@ -43,11 +44,13 @@ def check_copy(
     files: Mapping[str, ToCheck],
     algorithm: Algorithm,
     *,
+    cap: RateCap | None = None,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> CheckReport:
     """Read every file in `files` (by path inside `folder`) from the store, past the caches.
 
+    cap: how fast it may be read
     on_progress: called a few times a second, from another thread. cancelled: asked between pieces
     Raises StoreVanished: a store that went away says nothing about its files.
     """
@@ -55,7 +58,7 @@ def check_copy(
     with ticking(on_progress, progress):
         try:
             for path, file in sorted(files.items()):
-                _check(store, folder, path, file, algorithm, report, progress, cancelled)
+                _check(store, folder, path, file, algorithm, report, progress, cap or RateCap(None), cancelled)
         except _Stopped:
             report.cancelled = True
     return report
@@ -68,7 +71,7 @@ def _progress(store: Store, files: Collection[ToCheck]) -> Progress:
 
 def _check(
     store: Store, folder: str, path: str, file: ToCheck, algorithm: Algorithm, report: CheckReport, progress: Progress,
-    cancelled: Callable[[], bool],
+    cap: RateCap, cancelled: Callable[[], bool],
 ) -> None:  # fmt: skip
     (seen,) = progress.stores
     hasher = algorithm.start()
@@ -78,6 +81,7 @@ def _check(
         if cancelled():
             raise _Stopped
         hasher.update(data)
+        cap.spend(len(data))
         seen.verified = min(seen.verified + len(data), before + file.size)
 
     try:

@@ -7,6 +7,7 @@ from ..errors import SourceError
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
+from .capped import CappedSource, RateCap
 from .engine import transfer
 from .lane import Target
 from .progress import Progress
@@ -20,19 +21,21 @@ def feed(
     algorithm: Algorithm,
     *,
     kept_as: Mapping[str, str] | None = None,
+    cap: RateCap | None = None,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> StoreResult:
     """Copy files from a good copy to another store and prove them there, against what was read off the card.
 
     files: what to bring, by path on the card, with the times and checksums the card gave
-    kept_as: their paths in the copies
+    kept_as: their paths in the copies. cap: how fast it may be read
     A file that the good copy gives with another checksum is not kept. Never raises for trouble with either store.
     """
     kept_as = kept_as or {}
     on_card = {kept_as.get(path, path): path for path in files}
     try:
-        source = good.store.as_source(good.folder)
+        source: CardSource = good.store.as_source(good.folder)
+        source = CappedSource(source, cap) if cap else source
         there = _listed(source, on_card.keys())
     except SourceError as error:
         failed = [FileFailure(path, error.sentence) for path in files]

@@ -20,7 +20,7 @@ from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
-from ruggedraft.runs.queue import add_to_queue, is_open
+from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
@@ -28,10 +28,11 @@ from ..models import Feed, Offload
 
 
 @transaction.atomic
-def ask_feed(person: Person, roll: Roll, store_name: str) -> Feed:
+def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = None) -> Feed:
     """Have a roll brought to a store from a verified copy: all of it, or what its copy there lacks or has damaged.
 
     The card is not needed. Raises ActRefused with what speaks against it.
+    aside: nobody waits for it
     """
     require(person, May.OFFLOAD)
     hold_still(roll.production_id)
@@ -48,8 +49,10 @@ def ask_feed(person: Person, roll: Roll, store_name: str) -> Feed:
     if is_open(subject):
         raise ActRefused(f"{roll.tag} is being brought to '{store.name}' already.")
     feed = Feed(subject=subject, roll=roll, station=station, person=person, offload=last, copy=copy)
-    add_to_queue(feed)
-    sentence = f"{roll.tag} is to be brought to '{store.name}' from a verified copy."
+    add_to_queue(feed, aside)
+    sentence = (
+        f"{roll.tag} is to be brought to '{store.name}' from a verified copy{f', {aside.because}' if aside else ''}."
+    )
     write("ask feed", roll.tag, sentence, person=person, origin=station.name, production=roll.production_id)
     changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag])
     return feed

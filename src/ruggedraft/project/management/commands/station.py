@@ -23,6 +23,7 @@ from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
+from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
@@ -70,12 +71,14 @@ class Command(BaseCommand):
     def _look_after_runs(self, station: Station, stop: threading.Event) -> None:
         """A run whose job failed without ending it, say while the database was away, is taken up again.
 
-        And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour.
+        And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour; and what
+        is to be done by itself is begun.
         """
         while not stop.wait(_LOOK_AFTER_S):
             try:
                 take_up_open_runs(station)
                 look_at_the_oldest(station)
+                keep_up(station)
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:

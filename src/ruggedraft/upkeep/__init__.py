@@ -1,0 +1,1 @@
+"""What is done for copies while nobody watches: standing orders, reading again, mending."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class UpkeepConfig(AppConfig):
+    name = "ruggedraft.upkeep"
+    verbose_name = "upkeep"

@@ -1,0 +1,157 @@
+"""What standing orders have still to bring, and why they have not yet."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.onward import Onward, Wanted, onward
+from ruggedraft.core.runs import RunEnd
+from ruggedraft.core.upkeep import LastTry, again_at
+from ruggedraft.crew.permissions import May, may
+from ruggedraft.journal.clock import now
+from ruggedraft.offloads.models import Feed, Offload
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.readings import RollStanding
+from ruggedraft.rolls.summaries import roll_standings, whole_somewhere
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import store_facts
+
+from .models import StandingOrder
+from .tries import tries_by
+
+Places = Mapping[int, Store]
+
+
+@dataclass(frozen=True)
+class OrderStanding:
+    """rolls, bytes: what the order has still to bring. under_way: how many of them are being brought
+
+    why: why nothing more of it is begun now, as a sentence; empty where nothing is behind, or the next one is begun
+    next: what it would bring now, in its order
+    """
+
+    order: StandingOrder
+    rolls: int
+    bytes: int
+    under_way: int
+    why: str
+    next: Onward
+
+
+def open_orders(production: Production | None = None) -> list[StandingOrder]:
+    """Those that stand, oldest first; of every production that is open, or of this one."""
+    orders = StandingOrder.objects.filter(withdrawn_at=None).order_by("pk")
+    orders = orders.filter(production=production) if production else orders.filter(production__closed_at=None)
+    return list(
+        orders.select_related("production", "from_store", "from_place", "to_store", "person").defer("person__password")
+    )
+
+
+def order_standings(orders: Iterable[StandingOrder], places: Places) -> list[OrderStanding]:
+    """How each stands now. places: from `rolls.summaries.places_of_all`"""
+    return [_Looked(order, places).standing() for order in orders]
+
+
+class _Looked:
+    def __init__(self, order: StandingOrder, places: Places) -> None:
+        self.order, self.places, self.moment = order, places, now()
+        self.to = places[order.to_store_id]
+        standings = roll_standings(_perhaps_lacking(order, self.to), places).values()
+        self.behind = [one for one in standings if _is_meant(order, self.to, one) and not _has_all(one, self.to)]
+        ids = [one.roll.pk for one in self.behind]
+        self.offloading = _offloading(ids)
+        self.feeding, self.tries = _feeds(ids, self.to)
+
+    def standing(self) -> OrderStanding:
+        found = onward(map(self._wanted, self.behind), store_facts(self.to))
+        under_way = sum(one.roll.pk in self.feeding for one in self.behind)
+        held = sum(_lacking(one, self.to) for one in self.behind)
+        return OrderStanding(self.order, len(self.behind), held, under_way, self._why(found, under_way), found)
+
+    def _wanted(self, standing: RollStanding) -> Wanted:
+        good = [one.store.name for one in standing.to_bring_from(self.to) if one.facts.store.online]
+        return Wanted(standing.roll.tag, standing.facts, tuple(good), self._held_by(standing.roll.pk))
+
+    def _held_by(self, roll: int) -> str:
+        """What keeps one roll from being begun now, as a clause."""
+        if roll in self.offloading:
+            return "its card is being offloaded"
+        if roll in self.feeding:
+            return "it is being brought already"
+        tries = self.tries.get(roll, [])
+        again = again_at(tries)
+        if again is None or again <= self.moment:
+            return ""
+        what = "somebody stopped its last run" if tries[0].end is RunEnd.CANCELLED else "its last run met trouble"
+        return f"{what}; it is tried again from {_clock(self.order, again)} on"
+
+    def _why(self, found: Onward, under_way: int) -> str:
+        if not self.behind or under_way:
+            return ""
+        facts = store_facts(self.to)
+        hours = self.order.hours
+        reasons = (
+            (facts.lost, f"'{self.to.name}' was reported lost"),
+            (not facts.online, f"'{self.to.name}' is not connected"),
+            (not may(self.order.person, May.OFFLOAD),
+             f"{self.order.person.shown_name}, who gave the order, may not have copies made any more"),
+            (not hours.is_open(_local(self.order, self.moment).time()), f"it waits until {hours.opens}"),
+        )  # fmt: skip
+        said = next((sentence for applies, sentence in reasons if applies), "")
+        if not said and not found.going:
+            said = "; ".join(f"{one.tag}: {one.reason}" for one in found.staying[:2])
+        return said
+
+
+def _perhaps_lacking(order: StandingOrder, to: Store) -> list[int]:
+    """Rolls, by id, of which the store is not remembered to hold all: few, once an order has caught up."""
+    ids = list(Roll.objects.filter(production=order.production_id).order_by("pk").values_list("pk", flat=True))
+    there = whole_somewhere(ids, {to.pk: to})
+    return [pk for pk in ids if pk not in there]
+
+
+def _is_meant(order: StandingOrder, to: Store, standing: RollStanding) -> bool:
+    """Whether the roll is whole and read back where the order says."""
+    good = standing.to_bring_from(to)
+    if order.from_store_id:
+        return any(one.store.pk == order.from_store_id for one in good)
+    if order.from_place_id:
+        return any(one.store.device.location_id == order.from_place_id for one in good)
+    return bool(good)
+
+
+def _has_all(standing: RollStanding, to: Store) -> bool:
+    """Whether the store is known to hold all of it, by what it proves itself or better."""
+    least = Evidence.ATTESTED if to.attests else Evidence.WRITTEN
+    return any(one.store.pk == to.pk and one.facts.whole and one.facts.level >= least for one in standing.copies)
+
+
+def _lacking(standing: RollStanding, to: Store) -> int:
+    there = next((one.facts for one in standing.copies if one.store.pk == to.pk and one.readings), None)
+    return there.missing_bytes if there else standing.facts.bytes
+
+
+def _offloading(rolls: Sequence[int]) -> set[int]:
+    return set(Offload.objects.filter(roll__in=rolls, finished_at=None).values_list("roll_id", flat=True))
+
+
+def _feeds(rolls: Sequence[int], to: Store) -> tuple[set[int], dict[int, list[LastTry]]]:
+    """Rolls that are being brought to a store, and how it went before, newest first, by the roll's id."""
+    feeds = Feed.objects.filter(roll__in=rolls, copy__store=to)
+    return set(feeds.filter(finished_at=None).values_list("roll_id", flat=True)), tries_by("roll_id", feeds)
+
+
+def _local(order: StandingOrder, moment: datetime) -> datetime:
+    return moment.astimezone(ZoneInfo(order.production.time_zone))
+
+
+def _clock(order: StandingOrder, moment: datetime) -> str:
+    return f"{_local(order, moment):%H:%M}"
+
+
+def in_hours(order: StandingOrder) -> bool:
+    """Whether something of it may begin now, by its production's clock."""
+    return order.hours.is_open(_local(order, now()).time())

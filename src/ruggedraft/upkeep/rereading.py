@@ -1,0 +1,120 @@
+"""Which copies a station should read again by itself, the one first that is to be feared for most."""
+
+from collections.abc import Iterable, Mapping
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from django.db.models import Case, F, Max, Q, Value, When
+
+from ruggedraft.checks.models import CheckRun
+from ruggedraft.clearing.roll_cases import overview
+from ruggedraft.core.evidence import Evidence, Result
+from ruggedraft.core.redundancy import RollState
+from ruggedraft.core.upkeep import LastTry, Recheckable, by_risk
+from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import Copy, Origin, ReadingResult
+from ruggedraft.rolls.readings import CopyStanding, RollStanding
+from ruggedraft.rolls.summaries import microseconds, roll_standings
+from ruggedraft.runs.models import Run
+from ruggedraft.stores.queries import store_facts
+
+from .models import Care
+from .orders import Places
+from .tries import may_try, tries_by
+
+_LOOKED_AT = 300
+"""So many copies at a time: what is due is among them."""
+
+
+def copies_due(station: Station, cares: Iterable[Care], places: Places) -> list[tuple[Copy, Care]]:
+    """Copies that this station can read again now and that are due, the riskiest first."""
+    moment = now()
+    mine = {one.store_id: one for one in cares if one.check_days and _may_now(one, station, places)}
+    if not mine:
+        return []
+    faults = _faults_by_device(places[pk].device_id for pk in mine)
+    copies = _to_be_feared_for(mine, faults)
+    candidates = {pk: copy for pk, copy in copies.items() if _in_hours(mine[copy.store_id], copy, moment)}
+    facts = _as_recheckable(candidates, places, moment, faults)
+    busy, tries = _checks_of(candidates)
+    due = []
+    for care in mine.values():
+        of_store = [facts[pk] for pk, copy in candidates.items() if copy.store_id == care.store_id and pk in facts]
+        due += by_risk(of_store, moment, timedelta(days=care.check_days or 0))
+    ordered = by_risk(due, moment, timedelta(0))
+    free = (one.key for one in ordered if candidates[one.key].roll_id not in busy)
+    return [(copies[pk], mine[copies[pk].store_id]) for pk in free if may_try(tries, pk, moment)]
+
+
+def _to_be_feared_for(stores: Iterable[int], faults: Mapping[int, datetime]) -> dict[int, Copy]:
+    """Some copies on these stores, by id: on a device that a fault was found on since, and those read longest ago."""
+    column = f"summary__proven_us__{Evidence.READ_BACK.value}"
+    suspect = Q(pk__in=())
+    for device, at in faults.items():
+        suspect |= Q(store__device=device) & (Q(proven=None) | Q(proven__lt=microseconds(at)))
+    rows = Copy.objects.filter(store__in=list(stores), readings__isnull=False).annotate(proven=F(column)).annotate(
+        turn=Case(When(suspect, then=Value(0)), default=Value(1))
+    )  # fmt: skip
+    rows = rows.order_by("turn", F("proven").asc(nulls_first=True), "pk").distinct()[:_LOOKED_AT]
+    return {copy.pk: copy for copy in rows.select_related("roll__production", "store")}
+
+
+def _may_now(care: Care, station: Station, places: Places) -> bool:
+    facts = store_facts(places[care.store_id], station)
+    return facts.online and not facts.lost
+
+
+def _in_hours(care: Care, copy: Copy, moment: datetime) -> bool:
+    return care.hours.is_open(moment.astimezone(ZoneInfo(copy.roll.production.time_zone)).time())
+
+
+def _as_recheckable(
+    copies: Mapping[int, Copy], places: Places, moment: datetime, faults: Mapping[int, datetime]
+) -> dict[int, Recheckable]:
+    """By the copy's id. What holds nothing yet is not read again."""
+    below = _below(copies.values(), places, moment)
+    found = {}
+    for standing in roll_standings({copy.roll_id for copy in copies.values()}, places).values():
+        for one in standing.copies:
+            if one.id in copies and one.facts.files:
+                found[one.id] = Recheckable(
+                    one.id, standing.roll.pk in below, _others(standing, one), one.facts.proven[Evidence.READ_BACK],
+                    faults.get(one.store.device_id),
+                )  # fmt: skip
+    return found
+
+
+def _others(standing: RollStanding, mine: CopyStanding) -> int:
+    """Whole copies on other stores, read back, that count."""
+    facts = [one.facts for one in standing.copies if one.id != mine.id]
+    good = [one for one in facts if one.whole and one.level >= Evidence.READ_BACK]
+    return sum(one.store.counts and not one.store.lost for one in good)
+
+
+def _below(copies: Iterable[Copy], places: Places, moment: datetime) -> set[int]:
+    """Rolls below the line, by id."""
+    found = set[int]()
+    for production in Production.objects.filter(pk__in={one.roll.production_id for one in copies}).select_related(
+        "rule"
+    ):
+        states = overview(production, places, moment).states
+        found |= {pk for pk, state in states.items() if state is RollState.BELOW}
+    return found
+
+
+def _faults_by_device(devices: Iterable[int]) -> dict[int, datetime]:
+    """When a reading last found a file damaged on each device."""
+    bad = ReadingResult.objects.filter(
+        result__in=(Result.DIFFERS, Result.UNREADABLE), reading__copy__store__device__in=list(devices),
+    ).exclude(reading__origin=Origin.LOOK)  # fmt: skip
+    rows = bad.values("reading__copy__store__device").annotate(last=Max("reading__began_at"))
+    return dict(rows.values_list("reading__copy__store__device", "last"))
+
+
+def _checks_of(copies: Mapping[int, Copy]) -> tuple[set[int], dict[int, list[LastTry]]]:
+    """Rolls something is being done with, and how earlier checks of each copy went, newest first."""
+    busy = set(Run.objects.filter(roll__in={one.roll_id for one in copies.values()}, finished_at=None)
+               .values_list("roll_id", flat=True))  # fmt: skip
+    return busy, tries_by("copy_id", CheckRun.objects.filter(copy__in=list(copies)))
