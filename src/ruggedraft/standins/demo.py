@@ -5,6 +5,7 @@ import shutil
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.hashers import make_password
 from django.core.management import call_command
@@ -17,6 +18,7 @@ from ruggedraft.clearing.acts.sign_clearance import Signing, sign_clearance
 from ruggedraft.clearing.cases import case
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, objects_client
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
+from ruggedraft.core.upkeep import ALL_DAY, Hours
 from ruggedraft.crew.models import Person, Role
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.acts.read_headers import read_headers
@@ -35,6 +37,9 @@ from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_server import introduce_server
 from ruggedraft.stores.acts.introduce_store import introduce_store
 from ruggedraft.stores.models import Store
+from ruggedraft.upkeep.acts.give_order import give_order
+from ruggedraft.upkeep.acts.set_care import set_care
+from ruggedraft.upkeep.pacing import Pacing
 
 from . import card_maker as make
 from . import hub
@@ -81,7 +86,18 @@ def _tell(morning: datetime, storage: Storage) -> None:
     cards = _cards(production)
     station, _ = Station.objects.get_or_create(name=STATION)
     _first_three_days(_Work(people, station, cards), morning)
+    _by_itself(people.sol, production, morning)
     _today(_Work(people, station, cards), morning)
+
+
+def _by_itself(supervisor: Person, production: Production, morning: datetime) -> None:
+    """An order for the coming night, which is hours away whenever the demo is begun; and care for a drive."""
+    office, bucket = (Store.objects.get(name=name) for name in ("Office array", "Far bucket"))
+    begins = (morning.astimezone(ZoneInfo(production.time_zone)) + timedelta(hours=10)).hour * 60
+    night = Pacing(Hours(begins, (begins + 8 * 60) % (24 * 60)), 20_000_000)
+    with clock.at(morning - timedelta(hours=14)):
+        give_order(supervisor, production, bucket, night, from_store=office)
+        set_care(supervisor, Store.objects.get(name="Cart SSD 1"), Pacing(ALL_DAY), check_days=30, mends=True)
 
 
 def empty_ledger() -> None:
@@ -104,8 +120,8 @@ def _stores(supervisor: Person) -> None:
     office = Location.objects.create(name="office", offsite=True)
     van = Location.objects.create(name="van")
     drives = (
-        ("Cart SSD 1", "ssd", cart, 4 * _GB),
-        ("Cart SSD 2", "ssd", cart, 4 * _GB),
+        ("Cart SSD 1", "ssd", cart, 400_000_000),
+        ("Cart SSD 2", "ssd", cart, 400_000_000),
         ("Travel disk", "disk", van, 8 * _GB),
         ("Office array", "array", office, 0),
         ("Broadcaster's drive", "disk", van, 12_000_000),

@@ -22,13 +22,14 @@ LATELY_DAYS = 30
 class ReadLately:
     """bytes: of the rolls on a store, as known to be held. read: of them, in copies read back whole within `days`
 
-    copies: how many there are
+    copies: how many there are. broken: files of them that are damaged there, or gone
     """
 
     days: int
     copies: int
     bytes: int
     read: int
+    broken: int
 
 
 def cares_of(stores: Mapping[int, Store]) -> dict[int, Care]:
@@ -48,12 +49,12 @@ def read_lately(cares: Mapping[int, Care]) -> dict[int, ReadLately]:
         CopySummary.objects.filter(files__gt=0, version=F("copy__roll__version"))
         .annotate(since=since)
         .values("copy__store")
-        .annotate(copies=Count("pk"), held=Sum("bytes"), read=Sum("bytes", filter=fresh))
+        .annotate(copies=Count("pk"), held=Sum("bytes"), read=Sum("bytes", filter=fresh), broken=Sum("broken_files"))
     )
     days = {store: care.check_days or LATELY_DAYS for store, care in cares.items()}
     return {
         row["copy__store"]: ReadLately(
-            days.get(row["copy__store"], LATELY_DAYS), row["copies"], row["held"], row["read"] or 0
+            days.get(row["copy__store"], LATELY_DAYS), row["copies"], row["held"], row["read"] or 0, row["broken"]
         )
         for row in rows
     }

@@ -1436,6 +1436,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Room
+         * @description What every store holds by day and camera, and when it will be full.
+         */
+        get: operations["ruggedraft_api_stores_routes_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/servers": {
         parameters: {
             query?: never;
@@ -2469,11 +2489,14 @@ export interface components {
          * @description What is done by itself for the copies on a store.
          *
          *     copies, bytes: that it is known to hold. read: bytes in copies that were read back whole within `days`
+         *     broken: files that are damaged there, or gone
          *     by: who asked for it; empty where nobody did
          */
         CareOut: {
             /** Begins */
             begins: number;
+            /** Broken */
+            broken: number;
             /** By */
             by: string;
             /** Bytes */
@@ -3074,6 +3097,38 @@ export interface components {
             station: string;
         };
         /**
+         * ForeseenOut
+         * @description When it will be full, if the production goes on as it did: in 8 of 10 cases between `earliest` and `latest`.
+         *
+         *     expected, part: most likely, and about when on that day; None: later than can be told
+         *     days_least, days_most: of shooting, for which there is room. rolls_least, rolls_most: the same in rolls
+         *     in_days: how many days from today `expected` is, None as there. soon: it may be full within three days
+         */
+        ForeseenOut: {
+            /** Days Least */
+            days_least: number;
+            /** Days Most */
+            days_most: number;
+            /**
+             * Earliest
+             * Format: date
+             */
+            earliest: string;
+            /** Expected */
+            expected: string | null;
+            /** In Days */
+            in_days: number | null;
+            /** Latest */
+            latest: string | null;
+            part: components["schemas"]["PartOfDay"];
+            /** Rolls Least */
+            rolls_least: number;
+            /** Rolls Most */
+            rolls_most: number;
+            /** Soon */
+            soon: boolean;
+        };
+        /**
          * GivenIn
          * @description Whose the card is from now on. production: by its name in addresses. camera: by its letter
          */
@@ -3117,6 +3172,23 @@ export interface components {
              * @default
              */
             to: string;
+        };
+        /**
+         * HeldOut
+         * @description What was shot on a day with a camera, and is there.
+         */
+        HeldOut: {
+            /** Bytes */
+            bytes: number;
+            /** Camera */
+            camera: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Rolls */
+            rolls: number;
         };
         /**
          * HoldEnd
@@ -3560,65 +3632,10 @@ export interface components {
             /** Path */
             path: string;
         };
-        /**
-         * OrderIn
-         * @description from_store, from_place: where what it brings is verified; both empty: anywhere
-         */
+        /** OrderIn */
         OrderIn: {
-            /**
-             * Begins
-             * @default 0
-             */
-            begins: number;
-            /**
-             * Ends
-             * @default 0
-             */
-            ends: number;
-            /**
-             * From Place
-             * @default
-             */
-            from_place: string;
-            /**
-             * From Store
-             * @default
-             */
-            from_store: string;
-            /** Rate */
-            rate?: number | null;
-            /** To */
-            to: string;
-        };
-        /**
-         * OrderOut
-         * @description source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
-         *
-         *     rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
-         *     why: why nothing more is begun now, as a sentence without its end; or empty
-         *     by: who gave it
-         */
-        OrderOut: {
-            /** By */
-            by: string;
-            /** Bytes */
-            bytes: number;
-            /** Hours */
-            hours: string;
-            /** Id */
-            id: number;
-            /** Rate */
-            rate: number | null;
-            /** Rolls */
-            rolls: number;
-            /** Source */
-            source: string;
-            /** To */
-            to: string;
-            /** Under Way */
-            under_way: number;
-            /** Why */
-            why: string;
+            /** Ids */
+            ids: number[];
         };
         /**
          * Origin
@@ -3632,6 +3649,12 @@ export interface components {
             /** Old */
             old: string;
         };
+        /**
+         * PartOfDay
+         * @description About when on a day.
+         * @enum {string}
+         */
+        PartOfDay: "morning" | "afternoon" | "evening";
         /**
          * PersonOut
          * @description active: signs in. you: the person who asks.
@@ -4390,6 +4413,14 @@ export interface components {
          * @enum {string}
          */
         RollState: "below the line" | "short" | "safe";
+        /** RoomOut */
+        RoomOut: {
+            foreseen: components["schemas"]["ForeseenOut"] | null;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Store */
+            store: string;
+        };
         /**
          * RuleChangeOut
          * @description sentence: what was asked from then on.
@@ -4900,6 +4931,66 @@ export interface components {
             slot: string | null;
         };
         /**
+         * StandingOrderIn
+         * @description from_store, from_place: where what it brings is verified; both empty: anywhere
+         */
+        StandingOrderIn: {
+            /**
+             * Begins
+             * @default 0
+             */
+            begins: number;
+            /**
+             * Ends
+             * @default 0
+             */
+            ends: number;
+            /**
+             * From Place
+             * @default
+             */
+            from_place: string;
+            /**
+             * From Store
+             * @default
+             */
+            from_store: string;
+            /** Rate */
+            rate?: number | null;
+            /** To */
+            to: string;
+        };
+        /**
+         * StandingOrderOut
+         * @description source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
+         *
+         *     rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
+         *     why: why nothing more is begun now, as a sentence without its end; or empty
+         *     by: who gave it
+         */
+        StandingOrderOut: {
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: number;
+            /** Rate */
+            rate: number | null;
+            /** Rolls */
+            rolls: number;
+            /** Source */
+            source: string;
+            /** To */
+            to: string;
+            /** Under Way */
+            under_way: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * StandsOnIn
          * @description stands_on: a name for the physical thing; stores with one name are one device.
          */
@@ -5290,7 +5381,7 @@ export interface components {
             /** Cares */
             cares: components["schemas"]["CareOut"][];
             /** Orders */
-            orders: components["schemas"]["OrderOut"][];
+            orders: components["schemas"]["StandingOrderOut"][];
         };
         /**
          * VoidOut
@@ -12826,6 +12917,91 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_stores_routes_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_stores_routes_copies_may_go_to_a_server: {
         parameters: {
             query?: never;
@@ -14611,7 +14787,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OrderIn"];
+                "application/json": components["schemas"]["StandingOrderIn"];
             };
         };
         responses: {

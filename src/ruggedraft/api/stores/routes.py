@@ -10,6 +10,7 @@ from ruggedraft.intake.acts.say_reader import say_reader
 from ruggedraft.intake.acts.use_drive import use_drive
 from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import said_to_be_cards
+from ruggedraft.journal.clock import now
 from ruggedraft.kit.acts.carry_device import carry_device
 from ruggedraft.kit.queries import place_named
 from ruggedraft.kit.stations import station_named, stations_elsewhere
@@ -18,6 +19,7 @@ from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
+from ruggedraft.rolls.room import room_of_stores
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.acts.ask_host_key import ask_host_key
 from ruggedraft.stores.acts.change_credentials import change_credentials
@@ -31,6 +33,7 @@ from ruggedraft.stores.volumes import volumes
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
+from .room import RoomOut
 from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 from .what_if import WhatIfOut
@@ -101,6 +104,15 @@ def _introduce(request: HttpRequest, given: ServerIn | BucketIn, secret: Secret)
         who(request), name=given.name, address=given.address(), secret=secret, device_name=given.device,
         medium=given.medium, location=place_named(given.place), reason=given.reason, attests=given.attests,
     )  # fmt: skip
+
+
+@router.get("/room", response=list[RoomOut])
+@one_moment()
+def room(request: HttpRequest, production: Path[str]) -> list[RoomOut]:
+    """What every store holds by day and camera, and when it will be full."""
+    here = production_named(production)
+    today = here.shoot_day(now())
+    return [RoomOut.of(one, today) for one in room_of_stores(here, places_of_all())]
 
 
 @router.get("/what-if", response={200: WhatIfOut, **REFUSED})

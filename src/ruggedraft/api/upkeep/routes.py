@@ -16,7 +16,7 @@ from ruggedraft.upkeep.queries import LATELY_DAYS, ReadLately, cares_of, read_la
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import CareIn, CareOut, OrderIn, OrderOut, UpkeepOut
+from .shapes import CareIn, CareOut, StandingOrderIn, StandingOrderOut, UpkeepOut
 
 router = Router(tags=["upkeep"])
 
@@ -30,9 +30,9 @@ def by_itself(request: HttpRequest, production: Path[str]) -> HttpResponse:
     lately = read_lately(cares)
     return written(
         UpkeepOut(
-            orders=[OrderOut.of(one) for one in order_standings(open_orders(here), places)],
+            orders=[StandingOrderOut.of(one) for one in order_standings(open_orders(here), places)],
             cares=[
-                CareOut.of(store, cares.get(pk), lately.get(pk, ReadLately(LATELY_DAYS, 0, 0, 0)))
+                CareOut.of(store, cares.get(pk), lately.get(pk, ReadLately(LATELY_DAYS, 0, 0, 0, 0)))
                 for pk, store in places.items()
             ],
         )
@@ -40,7 +40,7 @@ def by_itself(request: HttpRequest, production: Path[str]) -> HttpResponse:
 
 
 @router.post("/orders", response={200: Done, **REFUSED})
-def order(request: HttpRequest, production: Path[str], given: OrderIn) -> Done:
+def order(request: HttpRequest, production: Path[str], given: StandingOrderIn) -> Done:
     give_order(
         who(request), production_named(production), store_named(given.to), given.pacing(),
         from_store=store_named(given.from_store) if given.from_store else None,

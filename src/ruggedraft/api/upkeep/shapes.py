@@ -22,7 +22,7 @@ class _Paced(BaseModel):
         return Pacing(hours_of(self.begins, self.ends), self.rate)
 
 
-class OrderIn(_Paced):
+class StandingOrderIn(_Paced):
     """from_store, from_place: where what it brings is verified; both empty: anywhere"""
 
     to: str
@@ -30,7 +30,7 @@ class OrderIn(_Paced):
     from_place: str = ""
 
 
-class OrderOut(BaseModel):
+class StandingOrderOut(BaseModel):
     """source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
 
     rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
@@ -50,7 +50,7 @@ class OrderOut(BaseModel):
     by: str
 
     @classmethod
-    def of(cls, found: OrderStanding) -> "OrderOut":
+    def of(cls, found: OrderStanding) -> "StandingOrderOut":
         order = found.order
         return cls(
             id=order.pk, source=order.source, to=order.to_store.name, hours=order.hours.words, rate=order.rate,
@@ -70,6 +70,7 @@ class CareOut(BaseModel):
     """What is done by itself for the copies on a store.
 
     copies, bytes: that it is known to hold. read: bytes in copies that were read back whole within `days`
+    broken: files that are damaged there, or gone
     by: who asked for it; empty where nobody did
     """
 
@@ -85,6 +86,7 @@ class CareOut(BaseModel):
     copies: int
     bytes: int
     read: int
+    broken: int
 
     @classmethod
     def of(cls, store: Store, care: Care | None, lately: ReadLately) -> "CareOut":
@@ -93,10 +95,10 @@ class CareOut(BaseModel):
             store=store.name, check_days=care.check_days if care else None, mends=bool(care and care.mends),
             begins=hours.begin, ends=hours.end, hours=hours.words, rate=care.rate if care else None,
             by=care.person.shown_name if care else "", days=lately.days, copies=lately.copies, bytes=lately.bytes,
-            read=lately.read,
+            read=lately.read, broken=lately.broken,
         )  # fmt: skip
 
 
 class UpkeepOut(BaseModel):
-    orders: list[OrderOut]
+    orders: list[StandingOrderOut]
     cares: list[CareOut]

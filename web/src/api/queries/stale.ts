@@ -34,6 +34,8 @@ export type Question =
   | 'clearance'
   | 'whatif'
   | 'onward'
+  | 'upkeep'
+  | 'room'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -90,6 +92,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'clearance',
     'whatif',
     'onward',
+    'upkeep',
+    'room',
     'effect',
     'bench',
     'choice',
@@ -105,6 +109,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'effect',
     'whatif',
     'onward',
+    'upkeep',
+    'room',
     'card',
     'stores',
     'volumes',

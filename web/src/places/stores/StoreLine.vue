@@ -5,13 +5,18 @@ import type { Shapes } from '../../api/client'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
+import { fullAbout, rangeOf } from '../../words/foreseen'
 import { t } from '../../words/say'
 import { bytes } from '../../words/units'
 import ServerLine from './ServerLine.vue'
+import StoreCare from './StoreCare.vue'
+import StoreHolds from './StoreHolds.vue'
 
 /** A store: what room is left as a bar of its own length, where it is, in whose bag; and what if it dies. */
 const props = defineProps<{
   store: Shapes['StoreOut']
+  room: Shapes['RoomOut'] | undefined
+  care: Shapes['CareOut'] | undefined
   people: readonly Shapes['PersonOut'][]
   asked: boolean
 }>()
@@ -24,11 +29,7 @@ const carriers = computed(() => [
   { name: t('storeLine.nobody'), value: NOBODY },
   ...props.people.filter((one) => one.active).map((one) => ({ name: one.name, value: one.username })),
 ])
-const full = computed(() => {
-  const { free, total } = props.store
-  return total ? Math.round(100 - (100 * free) / total) : 0
-})
-const room = computed(() => {
+const free = computed(() => {
   const one = props.store
   if (one.lost) return t('storeLine.lost')
   if (!one.online) return t('storeLine.notConnected')
@@ -46,13 +47,10 @@ const place = computed(() =>
   <li :data-store="store.name" :class="{ lost: store.lost }">
     <span class="tag">{{ store.name }}</span>
     <span>
-      {{ room }}
-      <span
-        v-if="store.total && store.online && !store.lost && !store.unbounded"
-        class="bar"
-        aria-hidden="true"
-        ><span :style="{ width: `${full}%` }"
-      /></span>
+      {{ free }}
+      <strong v-if="room?.foreseen" :class="{ trouble: room.foreseen.soon }" :data-foreseen="store.name">{{
+        fullAbout(room.foreseen)
+      }}</strong>
       <span v-if="store.trouble && !store.lost" class="trouble" data-trouble>{{ store.trouble }}</span>
     </span>
     <span class="soft"
@@ -78,6 +76,11 @@ const place = computed(() =>
     >
       {{ t('storeLine.dies') }}
     </button>
+    <div class="below">
+      <StoreHolds :store="store" :room="room" />
+      <p v-if="room?.foreseen" class="soft range">{{ rangeOf(room.foreseen) }}</p>
+      <StoreCare v-if="care" :care="care" />
+    </div>
     <SaidNo :error="carry.error.value" />
     <ServerLine v-if="store.server" :store="store" />
   </li>
@@ -98,23 +101,22 @@ li {
 .lost .tag {
   text-decoration: line-through;
 }
-.bar {
-  display: block;
-  height: 0.5rem;
-  border: var(--line-thin) solid var(--ink);
+.below {
+  display: grid;
+  grid-column: 2 / -1;
+  gap: var(--space-1);
 }
-.bar span {
-  display: block;
-  height: 100%;
-  background: var(--ink);
+.range {
+  margin: 0;
 }
 @media (--tablet) {
   li {
     grid-template-columns: 1fr;
     justify-items: start;
   }
-  .bar {
-    width: 60vw;
+  .below {
+    grid-column: 1;
+    width: 100%;
   }
 }
 </style>

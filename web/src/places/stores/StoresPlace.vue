@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRoom } from '../../api/queries/useRoom'
+import { useUpkeep } from '../../api/queries/useUpkeep'
 import { usePeople } from '../../api/queries/usePeople'
 import { useStores } from '../../api/queries/useStores'
 import type { Loss } from '../../api/queries/useWhatIf'
@@ -8,6 +10,7 @@ import { t } from '../../words/say'
 import ActButton from '../../parts/ActButton.vue'
 import { useWho } from '../../shell/me'
 import BringOnward from './BringOnward.vue'
+import StandingOrders from './StandingOrders.vue'
 import ServerForm from './ServerForm.vue'
 import StoreLine from './StoreLine.vue'
 import WhatIf from './WhatIf.vue'
@@ -15,6 +18,10 @@ import WhatIf from './WhatIf.vue'
 /** What room is left on each store, who has it and where; and what would be lost with it. */
 const stores = useStores()
 const people = usePeople()
+const room = useRoom()
+const upkeep = useUpkeep()
+const roomOf = (store: string) => room.data.value?.find((one) => one.store === store)
+const careOf = (store: string) => upkeep.data.value?.cares.find((one) => one.store === store)
 const loss = ref<Loss>()
 const introducing = ref(false)
 const { whyNot } = useWho()
@@ -44,6 +51,8 @@ function ask(of: Loss['of'], name: string) {
           v-for="store in all"
           :key="store.name"
           :store="store"
+          :room="roomOf(store.name)"
+          :care="careOf(store.name)"
           :people="people.data.value?.people ?? []"
           :asked="same('device', store.device)"
           @ask="ask('device', store.device)"
@@ -86,6 +95,7 @@ function ask(of: Loss['of'], name: string) {
         </button>
       </p>
       <WhatIf v-if="loss" :loss="loss" />
+      <StandingOrders v-if="all.length" :stores="all" />
       <BringOnward v-if="all.length" :stores="all" />
     </LastKnown>
   </main>

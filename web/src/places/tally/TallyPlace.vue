@@ -11,6 +11,7 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { shortDay } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 import { moveOverMarks } from './marks'
+import BehindLine from './BehindLine.vue'
 import SoughtBar from './SoughtBar.vue'
 import { ALL, seekAll, sought } from './sought'
 import TallyRow from './TallyRow.vue'
@@ -87,6 +88,7 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
           {{ survives }}
           <RouterLink to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
         </p>
+        <BehindLine v-if="!narrowed" />
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
           {{ t('tallyPlace.noRollIsLikeThat') }}
           <button type="button" class="link" @click="seekAll">{{ t('tallyPlace.showAll') }}</button>

@@ -1,0 +1,94 @@
+"""What is done by itself, as people ask for it and see it come: a standing order, and rot found and mended."""
+
+import os
+from datetime import timedelta
+from pathlib import Path
+
+from django.db import connection
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.journal.clock import now
+
+from .case import Browser, BrowserCase
+
+
+class ByItself(BrowserCase):
+    def offload(self) -> Browser:
+        wren = self.browser("wren")
+        wren.see("[data-next]", "Offload A001").click()
+        wren.see("[data-outcome='well']", "both agree with the card.")
+        return wren
+
+    def choose(self, page: Browser, css: str, words: str) -> None:
+        page.see(f"{css} [role='combobox']").click()
+        page.see("[role='option']", words).click()
+
+    def copy_of(self, store: str) -> Path:
+        return self.on_drive(store)
+
+    def test_an_order_is_given_and_what_is_verified_is_brought_by_itself(self):
+        wren, sol = self.offload(), self.browser("sol")
+        sol.go("/stores")
+        sol.see("[data-orders]", "Nothing is brought anywhere by itself.")
+        sol.tab_to("[data-give-order]")
+        sol.press(Keys.ENTER)
+        sol.tab_to("[data-order-to] [role='combobox']")
+        sol.press("three", Keys.ENTER)
+        self.assertEqual(sol.violations(), [])
+        sol.tab_to("[data-order-go]", "Give this order")
+        sol.press(Keys.ENTER)
+        sol.see("[data-order='three']", "Whatever is verified goes to three")
+        sol.see("[data-behind='three']", "nothing is behind")
+        wren.go("/tally/A001")
+        wren.see("[data-copy='three']", "read back")
+        self.assertEqual(
+            sorted(one.name for one in self.copy_of("three").rglob("*") if one.is_file()),
+            sorted(one.name for one in self.copy_of("one").rglob("*") if one.is_file()),
+        )
+        wren.go("/stores")
+        self.assertTrue(wren.off(wren.see("[data-withdraw='three']")))
+        sol.see("[data-withdraw='three']").click()
+        sol.see("[data-orders]", "Nothing is brought anywhere by itself.")
+        self.assertEqual(sol.console_errors() + wren.console_errors(), [])
+
+    def test_what_waits_for_its_hours_is_told_on_the_tally(self):
+        wren, sol = self.offload(), self.browser("sol")
+        sol.go("/stores")
+        sol.see("[data-give-order]").click()
+        self.choose(sol, "[data-order-to]", "three")
+        self.choose(sol, "[data-when]", "between")
+        hour = (now().hour + 2) % 24
+        for css, words in (("[data-from]", f"{hour:02}:00"), ("[data-until]", f"{hour:02}:30")):
+            field = sol.see(css)
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(words)
+        self.assertEqual(sol.violations(), [])
+        sol.see("[data-order-go]").click()
+        sol.see("[data-behind='three']", f"1 roll, 603 kB behind: it waits until {hour:02}:00")
+        wren.go("/tally")
+        wren.see("[data-behind-line]", f"to three 1 roll, 603 kB behind: it waits until {hour:02}:00")
+        self.assertEqual(wren.violations(), [])
+
+    def test_rot_is_found_by_reading_again_and_mended(self):
+        wren, sol = self.offload(), self.browser("sol")
+        broken = self.copy_of("one") / "DCIM/100AAAAA/AAAA0002.JPG"
+        right, times = broken.read_bytes(), broken.stat()
+        broken.write_bytes(right[:100] + b"\x00" + right[101:])
+        os.utime(broken, ns=(times.st_atime_ns, times.st_mtime_ns))
+        with connection.cursor() as cursor:  # time passes
+            cursor.execute("UPDATE rolls_reading SET began_at = began_at - %s", [timedelta(days=9)])
+        sol.go("/stores")
+        sol.see("[data-care='one']", "was read back in the last 30 days")
+        sol.see("[data-change-care='one']").click()
+        sol.see("[data-reads] input").click()
+        sol.see("[data-mends] input").click()
+        self.assertEqual(sol.violations(), [])
+        sol.see("[data-care-go]").click()
+        sol.see("[data-care='one']", "Copies are read again every 7 days, and mended by themselves.")
+        sol.go("/log")
+        sol.see("ol li", "A001 on 'one' was read again: 3 files agree, 1 does not.")
+        sol.see("ol li", "A001 on 'one': 4 files brought from 'two' and read back, all agree.")
+        self.assertEqual(broken.read_bytes(), right)
+        wren.go("/tally/A001")
+        wren.see("[data-copy='one']", "read back")
+        self.assertEqual(sol.console_errors() + wren.console_errors(), [])
