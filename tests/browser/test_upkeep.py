@@ -1,6 +1,7 @@
-"""What is done by itself, as people ask for it and see it come: a standing order, and rot found and mended."""
+"""Afterwards: what is done by itself, as people ask for it and see it come; and copies that are found again."""
 
 import os
+import shutil
 from datetime import timedelta
 from pathlib import Path
 
@@ -8,11 +9,12 @@ from django.db import connection
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.journal.clock import now
+from ruggedraft.standins import hub
 
 from .case import Browser, BrowserCase
 
 
-class ByItself(BrowserCase):
+class Afterwards(BrowserCase):
     def offload(self) -> Browser:
         wren = self.browser("wren")
         wren.see("[data-next]", "Offload A001").click()
@@ -92,3 +94,24 @@ class ByItself(BrowserCase):
         wren.go("/tally/A001")
         wren.see("[data-copy='one']", "read back")
         self.assertEqual(sol.console_errors() + wren.console_errors(), [])
+
+    def test_a_drive_with_a_renamed_roll_is_adopted_by_keyboard(self):
+        wren = self.offload()
+        shutil.copytree(self.on_drive("one"), hub.home() / "drives/three/from the van/first")
+        (hub.home() / "drives/three/papers").mkdir()
+        (hub.home() / "drives/three/papers/budget").write_bytes(b"12345")
+        wren.go("/stores")
+        wren.tab_to("[data-show-found='three']")
+        wren.press(Keys.ENTER)
+        wren.see("[data-found='three'] [data-search]", "Nobody had it looked through yet.")
+        wren.tab_to("[data-search-store='three']")
+        wren.press(Keys.ENTER)
+        wren.see("[data-found='three'] [data-found-roll='A001']", "4 files of 4 in from the van/first.")
+        wren.see("[data-found='three'] [data-stranger]", "papers: 1 file, 5 B that belong to no roll")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-adopt='A001']", "Adopt it, and read it")
+        wren.press(Keys.ENTER)
+        wren.see("[data-found='three'] [data-found-roll='A001']", "This is the copy in the ledger.")
+        wren.go("/tally/A001")
+        wren.see("[data-copy='three']", "read back")
+        self.assertEqual(wren.console_errors(), [])

@@ -115,6 +115,18 @@ class StoreContract:
         self.store.withdraw("roll/a")
         self.assertIsNone(self.content_of("roll/a"))
 
+    def test_a_look_tells_of_a_folder_and_of_the_whole_store(self):
+        self.put("2026/roll/DCIM/a.jpg", b"abc")
+        self.put("2026/roll/b", b"")
+        self.put("2026/roller/c", b"c")
+
+        def sizes(folder: str) -> dict[str, int]:
+            return {path: facts[0] for path, facts in self.store.look(folder).items() if not path.startswith(".raft")}
+
+        self.assertEqual(sizes("2026/roll"), {"DCIM/a.jpg": 3, "b": 0})
+        self.assertEqual(sizes(""), {"2026/roll/DCIM/a.jpg": 3, "2026/roll/b": 0, "2026/roller/c": 1})
+        self.assertEqual(sizes("2026/rol"), {})
+
     def test_room_is_told(self):
         room = self.store.room()
         self.assertGreater(room.total, 0)

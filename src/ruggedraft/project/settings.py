@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "ruggedraft.checks",
     "ruggedraft.clearing",
     "ruggedraft.upkeep",
+    "ruggedraft.adopting",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),
 ]

@@ -1553,6 +1553,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/{name}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt
+         * @description Take a folder for a copy of a roll, or follow a copy that was moved; it is read now.
+         */
+        post: operations["ruggedraft_api_stores_routes_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/{name}/backups": {
         parameters: {
             query?: never;
@@ -1681,6 +1701,50 @@ export interface paths {
          */
         put: operations["ruggedraft_api_stores_routes_place"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Searched
+         * @description What the last look through a store for rolls found.
+         */
+        get: operations["ruggedraft_api_stores_routes_searched"];
+        put?: never;
+        /**
+         * Search
+         * @description Have a store looked through for rolls: by names and sizes, nothing is read.
+         */
+        post: operations["ruggedraft_api_stores_routes_search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Folder In
+         * @description Show a folder that belongs to no roll as a card on the Bench.
+         */
+        post: operations["ruggedraft_api_stores_routes_take_folder_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2134,6 +2198,18 @@ export interface components {
          * @enum {string}
          */
         ActKind: "moves" | "cards" | "copies" | "clearing" | "stores" | "set_up" | "people";
+        /**
+         * AdoptIn
+         * @description production: of the roll, as its address names it. folder: as it was found
+         */
+        AdoptIn: {
+            /** Folder */
+            folder: string;
+            /** Production */
+            production: string;
+            /** Tag */
+            tag: string;
+        };
         /** AsideIn */
         AsideIn: {
             kind: components["schemas"]["AsideKind"];
@@ -3127,6 +3203,33 @@ export interface components {
             rolls_most: number;
             /** Soon */
             soon: boolean;
+        };
+        /**
+         * FoundRollOut
+         * @description A folder that seems to hold a roll, by names and sizes. files of of_files: of the roll's own
+         *
+         *     known: the ledger knows this copy, where it is. moved_from: where the ledger knows it, and nothing of it is any more
+         *     twice: the ledger knows a copy elsewhere on this store, which is there
+         */
+        FoundRollOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Folder */
+            folder: string;
+            /** Known */
+            known: boolean;
+            /** Moved From */
+            moved_from: string;
+            /** Of Files */
+            of_files: number;
+            /** Production */
+            production: string;
+            /** Tag */
+            tag: string;
+            /** Twice */
+            twice: boolean;
         };
         /**
          * GivenIn
@@ -4667,6 +4770,51 @@ export interface components {
             /** Broken At */
             broken_at: number | null;
         };
+        /**
+         * SearchOut
+         * @description asked_at: None if it never was. going: it is under way. trouble: why it could not be looked through
+         *
+         *     files, bytes: of everything on it. strangers_left: how many more folders hold what belongs to no roll
+         */
+        SearchOut: {
+            /** Asked At */
+            asked_at?: string | null;
+            /**
+             * Bytes
+             * @default 0
+             */
+            bytes: number;
+            /**
+             * Files
+             * @default 0
+             */
+            files: number;
+            /**
+             * Going
+             * @default false
+             */
+            going: boolean;
+            /**
+             * Rolls
+             * @default []
+             */
+            rolls: components["schemas"]["FoundRollOut"][];
+            /**
+             * Strangers
+             * @default []
+             */
+            strangers: components["schemas"]["StrangerOut"][];
+            /**
+             * Strangers Left
+             * @default 0
+             */
+            strangers_left: number;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
+        };
         /** SecretIn */
         SecretIn: {
             /** Secret */
@@ -5283,6 +5431,18 @@ export interface components {
             store: string;
         };
         /**
+         * StrangerOut
+         * @description A folder at the top of the store (or a file there), with what in it belongs to no roll.
+         */
+        StrangerOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Folder */
+            folder: string;
+        };
+        /**
          * TakeIn
          * @description What is wanted of a card; parts left out do not restrict. Times: seconds since 1970-01-01 UTC.
          *
@@ -5312,6 +5472,14 @@ export interface components {
             to?: string[] | null;
             /** Until S */
             until_s?: number | null;
+        };
+        /**
+         * TakeInIn
+         * @description folder: at the top of the store, as it was found
+         */
+        TakeInIn: {
+            /** Folder */
+            folder: string;
         };
         /**
          * TallyOut
@@ -13443,6 +13611,96 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_stores_routes_adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_stores_routes_backups: {
         parameters: {
             query?: never;
@@ -13992,6 +14250,268 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_searched: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_take_folder_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInIn"];
             };
         };
         responses: {

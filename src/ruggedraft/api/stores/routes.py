@@ -3,6 +3,10 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
+from ruggedraft.adopting.acts.adopt_copy import adopt_copy
+from ruggedraft.adopting.acts.ask_search import ask_search
+from ruggedraft.adopting.acts.take_in import take_in
+from ruggedraft.adopting.queries import found_on, last_search
 from ruggedraft.clearing.what_if import LossOf, what_if
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.queries import person_called
@@ -19,6 +23,7 @@ from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
+from ruggedraft.rolls.queries import roll_named
 from ruggedraft.rolls.room import room_of_stores
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.stores.acts.ask_host_key import ask_host_key
@@ -33,6 +38,7 @@ from ruggedraft.stores.volumes import volumes
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
+from .adopting import AdoptIn, SearchOut, TakeInIn
 from .room import RoomOut
 from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
@@ -170,4 +176,34 @@ def found(request: HttpRequest, production: Path[str], name: str) -> Done:
 @router.post("/{name}/device", response={200: Done, **REFUSED})
 def stands_on(request: HttpRequest, production: Path[str], name: str, given: StandsOnIn) -> Done:
     state_device(who(request), store_named(name), given.stands_on, given.reason)
+    return Done()
+
+
+@router.get("/{name}/search", response={200: SearchOut, **REFUSED})
+@one_moment()
+def searched(request: HttpRequest, production: Path[str], name: str) -> SearchOut:
+    """What the last look through a store for rolls found."""
+    store = store_named(name)
+    return SearchOut.of(last_search(store), found_on(store))
+
+
+@router.post("/{name}/search", response={200: Done, **REFUSED})
+def search(request: HttpRequest, production: Path[str], name: str) -> Done:
+    """Have a store looked through for rolls: by names and sizes, nothing is read."""
+    ask_search(who(request), store_named(name))
+    return Done()
+
+
+@router.post("/{name}/adopt", response={200: Done, **REFUSED})
+def adopt(request: HttpRequest, production: Path[str], name: str, given: AdoptIn) -> Done:
+    """Take a folder for a copy of a roll, or follow a copy that was moved; it is read now."""
+    roll = roll_named(production_named(given.production), given.tag)
+    adopt_copy(who(request), store_named(name), roll, given.folder)
+    return Done()
+
+
+@router.post("/{name}/take-in", response={200: Done, **REFUSED})
+def take_folder_in(request: HttpRequest, production: Path[str], name: str, given: TakeInIn) -> Done:
+    """Show a folder that belongs to no roll as a card on the Bench."""
+    take_in(who(request), store_named(name), given.folder)
     return Done()

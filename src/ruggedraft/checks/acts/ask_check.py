@@ -16,10 +16,13 @@ from ..models import CheckRun
 
 
 @transaction.atomic
-def ask_check(person: Person, copy: Copy, station: Station | None = None, aside: Aside | None = None) -> CheckRun:
+def ask_check(
+    person: Person, copy: Copy, station: Station | None = None, aside: Aside | None = None, *, first: bool = False
+) -> CheckRun:
     """Have a station that sees the store read a copy again, whole.
 
     station: which does, where that is known better than the ledger knows it. aside: nobody waits for it
+    first: nothing is known of it yet, as of one that was found
     """
     require(person, May.CHECK)
     hold_still(copy.roll.production_id)
@@ -29,7 +32,7 @@ def ask_check(person: Person, copy: Copy, station: Station | None = None, aside:
     store = stores().get(pk=copy.store_id)
     if is_lost(store):
         raise ActRefused(f"'{copy.store.name}' was reported lost: say that it was found first, then check it.")
-    if not copy.readings.exists():
+    if not first and not copy.readings.exists():
         raise ActRefused(f"{copy.roll.tag} has never been written to '{copy.store.name}': there is nothing to check.")
     station = station or station_that_sees(store)
     if station is None:

@@ -10,6 +10,7 @@ from pathlib import Path
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished, source_error, why
 from ..files.confinement import Folders, Root, parts_of, shut
 from ..files.medium import LARGE, drop_pages, read_now, set_direct, unset_direct
+from ..files.systems import is_kept_closed
 from .listing import Entry, EntryKind
 from .port import CardSource, OpenFile
 
@@ -110,15 +111,6 @@ def _who(facts: os.stat_result) -> tuple[int, ...]:
     return facts.st_mode, facts.st_dev, facts.st_ino, facts.st_size, facts.st_mtime_ns
 
 
-_SYSTEMS = {
-    "lost+found", "system volume information", "$recycle.bin", ".trashes", ".fseventsd", ".spotlight-v100",
-    ".documentrevisions-v100", ".temporaryitems",
-}  # fmt: skip
-"""Folders that file systems and computers keep for themselves at the top. One that opens is read like any other.
-
-Source: e2fsck(8) for the first; the others as common practice, from memory.
-"""
-_CLOSED = (errno.EACCES, errno.EPERM)
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
 
 
@@ -146,7 +138,7 @@ def _unlisted(parts: tuple[str, ...], error: OSError) -> Entry:
     translated = source_error(error)
     if not parts or isinstance(translated, SourceVanished):
         raise SourceVanished(translated.sentence) from error
-    kept_closed = len(parts) == 1 and parts[0].casefold() in _SYSTEMS and error.errno in _CLOSED
+    kept_closed = len(parts) == 1 and is_kept_closed(parts[0], error)
     return Entry("/".join(parts), EntryKind.SYSTEM if kept_closed else EntryKind.UNREADABLE, detail=why(error))
 
 

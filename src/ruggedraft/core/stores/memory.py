@@ -105,7 +105,7 @@ class MemoryStore(Store):
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
         """As `files` is now."""
         self.check_present()
-        inside = folder + "/"
+        inside = folder + "/" if folder else ""
         return {
             path.removeprefix(inside): (len(held[0]), held[1])
             for path, held in self.files.items()

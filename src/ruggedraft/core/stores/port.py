@@ -200,6 +200,8 @@ class Store(ABC):
     def look(self, folder: str) -> Mapping[str, tuple[int, int | None]]:
         """Every file beneath a folder, by its path inside it: its size in bytes and its modification time in ns, as the
         store says now; None where it keeps no times. Empty where the folder is not there. Raises StoreError.
+
+        folder: empty for the whole store. What a file system keeps closed at its top is passed over.
         """
 
     @abstractmethod

@@ -19,14 +19,17 @@ _NOBODYS_CARD = ("/", "/home", "/root", "/etc", "/usr", "/var", "/boot", "/proc"
 
 
 @transaction.atomic
-def say_folder(person: Person, path: str, *, is_reader: bool, station: Station | None = None) -> None:
+def say_folder(
+    person: Person, path: str, *, is_reader: bool, station: Station | None = None, beside_copies: bool = False
+) -> None:
     """Say of a folder that it is a reader, for the one card that it holds; or that it is none any more.
 
     station: whose machine this is; None: the server's own. Nothing is ever written into it. Raises ActRefused.
+    beside_copies: it lies inside a store, and no copy lies in it: whoever calls saw to that
     """
     require(person, May.SET_UP)
     if is_reader:
-        folder = _checked(path)
+        folder = _checked(path, beside_copies=beside_copies)
         _, made = FolderReader.objects.get_or_create(
             station=station, path=str(folder), ended_at=None, defaults={"person": person, "at": now()}
         )
@@ -40,12 +43,13 @@ def say_folder(person: Person, path: str, *, is_reader: bool, station: Station |
         changed(Topic.SETUP, Topic.READERS)
 
 
-def _checked(path: str) -> Path:
+def _checked(path: str, *, beside_copies: bool) -> Path:
     """The folder itself, links followed. Raises ActRefused for what can be no card."""
     folder = _folder_at(path)
     if str(folder) in _NOBODYS_CARD:
         raise ActRefused(f"{folder} is the computer's own, and no card.")
-    stores = [str(one) for one in (folder, *folder.parents) if (one / MARKER).exists()]
+    around = () if beside_copies else folder.parents
+    stores = [str(one) for one in (folder, *around) if (one / MARKER).exists()]
     stores += [one.path for one in Store.objects.all() if Path(one.path).is_relative_to(folder)]
     if stores:
         raise ActRefused(f"Copies are kept in {stores[0]}: it is a store, and no card.")

@@ -69,8 +69,9 @@ def _last_offload(standing: RollStanding) -> Offload:
 
 
 def _folder(roll: Roll) -> str:
-    """Of the newest copy: copies of a roll lie in the same folder on every store."""
-    return roll.copies.order_by("-pk").values_list("folder", flat=True)[0]
+    """Copies of a roll lie in the same folder on every store, but for those that somebody moved, or that were found."""
+    folders = list(roll.copies.order_by("pk").values_list("folder", flat=True))
+    return max(folders, key=folders.count)
 
 
 def _refuse_what_it_cannot_take(standing: RollStanding, store: Store) -> None:

@@ -88,3 +88,25 @@ export const useChangeCredentials = () =>
       answered(client.PUT(`${P}/{name}/credentials`, { ...ofStore(store), body })),
     'stores',
   )
+
+/** Have a store looked through for rolls; nothing is read. */
+export const useSearchStore = () =>
+  useAct((store: string) => answered(client.POST(`${P}/{name}/search`, ofStore(store))), 'search')
+
+/** Take a folder for a copy of a roll, or follow a copy that was moved; it is read now. */
+export const useAdopt = () =>
+  useAct(
+    ({ store, ...body }: Shapes['AdoptIn'] & { store: string }) =>
+      answered(client.POST(`${P}/{name}/adopt`, { ...ofStore(store), body })),
+    'search',
+    'tally',
+  )
+
+/** Show a folder that belongs to no roll as a card on the Bench. */
+export const useTakeIn = () =>
+  useAct(
+    ({ store, folder }: { store: string; folder: string }) =>
+      answered(client.POST(`${P}/{name}/take-in`, { ...ofStore(store), body: { folder } })),
+    'bench',
+    'readers',
+  )

@@ -36,6 +36,7 @@ export type Question =
   | 'onward'
   | 'upkeep'
   | 'room'
+  | 'search'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -94,6 +95,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'onward',
     'upkeep',
     'room',
+    'search',
     'effect',
     'bench',
     'choice',
@@ -111,6 +113,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'onward',
     'upkeep',
     'room',
+    'search',
     'card',
     'stores',
     'volumes',

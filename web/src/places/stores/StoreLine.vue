@@ -8,6 +8,7 @@ import { useWho } from '../../shell/me'
 import { fullAbout, rangeOf } from '../../words/foreseen'
 import { t } from '../../words/say'
 import { bytes } from '../../words/units'
+import FoundThere from './FoundThere.vue'
 import ServerLine from './ServerLine.vue'
 import StoreCare from './StoreCare.vue'
 import StoreHolds from './StoreHolds.vue'
@@ -80,6 +81,7 @@ const place = computed(() =>
       <StoreHolds :store="store" :room="room" />
       <p v-if="room?.foreseen" class="soft range">{{ rangeOf(room.foreseen) }}</p>
       <StoreCare v-if="care" :care="care" />
+      <FoundThere :store="store.name" :server="store.server" />
     </div>
     <SaidNo :error="carry.error.value" />
     <ServerLine v-if="store.server" :store="store" />

@@ -33,6 +33,7 @@ from ...files.medium import (
     set_immutable,
     sync_together,
 )
+from ...files.systems import is_kept_closed
 from ...sources.folder import FolderSource
 from ...turns import Turn, Turns
 from ..aside import free_place
@@ -275,7 +276,7 @@ class LocalStore(Store):
         found: dict[str, tuple[int, int]] = {}
         try:
             self._root.require()
-            self._add_facts(parts_of(folder), "", found)
+            self._add_facts(parts_of(folder) if folder else (), "", found)
             self._root.require()  # a drive that went away meanwhile looks empty, and is not
         except FileNotFoundError:
             return self._nothing_at(folder)
@@ -303,7 +304,11 @@ class LocalStore(Store):
                     facts = entry.stat(follow_symlinks=False)
                     found[inside + entry.name] = facts.st_size, facts.st_mtime_ns
         for name in folders:
-            self._add_facts((*parts, name), f"{inside}{name}/", found)
+            try:
+                self._add_facts((*parts, name), f"{inside}{name}/", found)
+            except OSError as error:
+                if parts or not is_kept_closed(name, error):
+                    raise
 
     def read_whole(self, path: str, most: int) -> bytes | None:
         """A link, folder or anything else that is no plain file is refused and left alone."""

@@ -176,7 +176,7 @@ class ObjectsStore(RemoteStore):
     def look(self, folder: str) -> dict[str, tuple[int, int | None]]:
         """By pages; without times, which no listing knows."""
         self.require()
-        inside = self._at(folder) + "/"
+        inside = self._at(folder) + "/" if folder else self._base
         found: dict[str, tuple[int, int | None]] = {}
         for page in self._pages(Prefix=inside):
             for one in page.get("Contents", ()):

@@ -200,7 +200,8 @@ class SftpStore(RemoteStore):
 
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
         """The mark is read before and after: a folder that nothing is mounted on looks empty, and is not."""
-        parts_of(folder)
+        if folder:
+            parts_of(folder)
         self.require()
         found: dict[str, tuple[int, int]] = {}
         if self._do(self._lstat(folder)) is None:
@@ -331,7 +332,7 @@ class SftpStore(RemoteStore):
             elif stat.S_ISDIR(entry.attrs.permissions or 0) and name not in (".", ".."):
                 folders.append(name)
         for name in folders:
-            await self._add_facts(f"{folder}/{name}", f"{inside}{name}/", found)
+            await self._add_facts(f"{folder}/{name}" if folder else name, f"{inside}{name}/", found)
 
     async def _all(self, work: Iterable[Coroutine[Any, Any, object]]) -> list[Exception | None]:
         """What became of each; many at once."""
