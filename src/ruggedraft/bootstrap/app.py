@@ -248,7 +248,7 @@ def _standins(ledger: Ledger, env: dict[str, str]) -> list[Service]:
     """The servers that the demo's stores are on: real ones, for this machine alone."""
     if not ledger.demo:
         return []
-    servers = {"office server": "sftp_server", "object storage": "bucket_server"}
+    servers = {"office server": "sftp_server", "object storage": "bucket_server", "WebDAV server": "webdav_server"}
     home, python = str(places.VAR / "standins"), str(places.VENV_PYTHON)
     return [
         Service(name, [python, "-m", f"ruggedraft.standins.{module}", home], env) for name, module in servers.items()

@@ -11,6 +11,7 @@ from ruggedraft.core.stores import StoreKind
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, ObjectsStore, objects_client
 from ruggedraft.core.stores.remote import RemoteStore
 from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore
+from ruggedraft.core.stores.webdav import WebdavAddress, WebdavLine, WebdavSecret, WebdavStore
 
 from .addresses import KINDS, Address, Secret, address_from
 from .models import Store, StoreSecret
@@ -45,6 +46,8 @@ def reached(name: str, address: Address, secret: Secret, mark: str = "", *, atte
     if isinstance(address, SftpAddress) and isinstance(secret, SftpSecret):
         line = _line(address, secret, lambda: SftpLine(address, secret))
         return SftpStore(name, line, mark, attests=attests)
+    if isinstance(address, WebdavAddress) and isinstance(secret, WebdavSecret):
+        return WebdavStore(name, _line(address, secret, lambda: WebdavLine(secret)), address, mark)
     raise TypeError("what opens one kind of server opens no other")
 
 

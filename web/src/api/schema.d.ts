@@ -1533,6 +1533,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/webdav": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copies May Go To A Webdav Server */
+        post: operations["ruggedraft_api_stores_routes_copies_may_go_to_a_webdav_server"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/what-if": {
         parameters: {
             query?: never;
@@ -2933,7 +2950,7 @@ export interface components {
         };
         /**
          * CredentialsIn
-         * @description host_key: another that the server has now; empty where that stays
+         * @description host_key: another that the server has now; empty where that stays. user: of a WebDAV server
          */
         CredentialsIn: {
             /**
@@ -2967,6 +2984,11 @@ export interface components {
              * @default
              */
             secret_key: string;
+            /**
+             * User
+             * @default
+             */
+            user: string;
         };
         /** CrewOut */
         CrewOut: {
@@ -5337,6 +5359,12 @@ export interface components {
             take_over: boolean;
         };
         /**
+         * StoreKind
+         * @description How a store is reached.
+         * @enum {string}
+         */
+        StoreKind: "folder" | "sftp" | "objects" | "webdav";
+        /**
          * StoreOut
          * @description path: where it was last seen. devices: what it stands on, as identities.
          *
@@ -5344,7 +5372,7 @@ export interface components {
          *     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
          *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
          *     unbounded: it knows of no end
-         *     server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint, of one that has such
+         *     kind: how it is reached. server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint, of one that has such
          *     trouble: why it cannot be used now, as the station that looked last said it
          */
         StoreOut: {
@@ -5370,6 +5398,7 @@ export interface components {
             host_key: string;
             /** Keeps Backups */
             keeps_backups: boolean;
+            kind: components["schemas"]["StoreKind"];
             /** Landing */
             landing: boolean;
             /** Location */
@@ -5667,6 +5696,36 @@ export interface components {
             runs: number;
             /** Time Zone */
             time_zone: string;
+        };
+        /**
+         * WebdavIn
+         * @description url: of the folder, such as https://files.example/dav/rolls
+         */
+        WebdavIn: {
+            /**
+             * Attests
+             * @default false
+             */
+            attests: boolean;
+            /** Device */
+            device: string;
+            /** Medium */
+            medium: string;
+            /** Name */
+            name: string;
+            /**
+             * Password
+             * Format: password
+             */
+            password: string;
+            /** Place */
+            place: string;
+            /** Reason */
+            reason: string;
+            /** Url */
+            url: string;
+            /** User */
+            user: string;
         };
         /**
          * WhatIfOut
@@ -13445,6 +13504,95 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReaderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_copies_may_go_to_a_webdav_server: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebdavIn"];
             };
         };
         responses: {

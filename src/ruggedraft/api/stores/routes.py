@@ -40,7 +40,7 @@ from ..shapes import REFUSED, Done
 from ..who import who
 from .adopting import AdoptIn, SearchOut, TakeInIn
 from .room import RoomOut
-from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn
+from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn, WebdavIn
 from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
 from .what_if import WhatIfOut
 
@@ -105,7 +105,13 @@ def copies_may_go_to_a_bucket(request: HttpRequest, production: Path[str], given
     return Done()
 
 
-def _introduce(request: HttpRequest, given: ServerIn | BucketIn, secret: Secret) -> None:
+@router.post("/webdav", response={200: Done, **REFUSED})
+def copies_may_go_to_a_webdav_server(request: HttpRequest, production: Path[str], given: WebdavIn) -> Done:
+    _introduce(request, given, given.secret())
+    return Done()
+
+
+def _introduce(request: HttpRequest, given: ServerIn | BucketIn | WebdavIn, secret: Secret) -> None:
     introduce_server(
         who(request), name=given.name, address=given.address(), secret=secret, device_name=given.device,
         medium=given.medium, location=place_named(given.place), reason=given.reason, attests=given.attests,

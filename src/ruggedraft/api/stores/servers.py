@@ -5,6 +5,7 @@ from pydantic import BaseModel, SecretStr
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret, fingerprint_of
+from ruggedraft.core.stores.webdav import WebdavAddress, WebdavSecret
 from ruggedraft.stores.addresses import Secret
 
 
@@ -81,11 +82,28 @@ class BucketIn(_Introduced, _BucketKeys):
         return ObjectsAddress(self.endpoint, self.region, self.bucket, self.prefix)
 
 
+class WebdavIn(_Introduced):
+    """url: of the folder, such as https://files.example/dav/rolls"""
+
+    url: str
+    user: str
+    password: SecretStr
+
+    def address(self) -> WebdavAddress:
+        return WebdavAddress(self.url)
+
+    def secret(self) -> WebdavSecret:
+        return WebdavSecret(self.user, self.password.get_secret_value())
+
+
 class CredentialsIn(_SshKey, _BucketKeys):
-    """host_key: another that the server has now; empty where that stays"""
+    """host_key: another that the server has now; empty where that stays. user: of a WebDAV server"""
 
     host_key: str = ""
+    user: str = ""
     reason: str
 
     def secret(self, kind: StoreKind) -> Secret:
+        if kind is StoreKind.WEBDAV:
+            return WebdavSecret(self.user, self.password.get_secret_value())
         return self.bucket_secret() if kind is StoreKind.OBJECTS else self.ssh_secret()

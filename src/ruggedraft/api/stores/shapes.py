@@ -51,12 +51,14 @@ class StoreOut(StoreColumn):
     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
     keeps_backups: the ledger is backed up there, last at `backed_up_at`
     unbounded: it knows of no end
-    server: it is on a server; attests: that computes checksums itself. host_key: its fingerprint, of one that has such
+    kind: how it is reached; server: it is on a server. attests: that computes checksums itself
+    host_key: its fingerprint, of one that has such
     trouble: why it cannot be used now, as the station that looked last said it
     """
 
     path: str
     unbounded: bool
+    kind: StoreKind
     server: bool
     attests: bool
     host_key: str
@@ -80,7 +82,7 @@ class StoreOut(StoreColumn):
             system_disk_reason=store.system_disk_reason, landing=store.landing,
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
             unbounded=sighting is not None and sighting.total >= UNBOUNDED,
-            server=store.kind != StoreKind.FOLDER, attests=store.attests,
+            kind=StoreKind(store.kind), server=store.kind != StoreKind.FOLDER, attests=store.attests,
             host_key=fingerprint_of(store.address["host_key"]) if "host_key" in store.address else "",
             trouble=trouble_with(store), keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip

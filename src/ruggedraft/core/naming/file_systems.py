@@ -56,7 +56,9 @@ APFS = FileSystem("APFS", frozenset("\0"), unit="utf-8", folds_case=True, folds_
 EXT = FileSystem("Linux", unit="utf-8")
 BUCKET = FileSystem("bucket", longest_name=512, unit="utf-8", needs_unicode=True)
 """Keys of 1024 bytes in all (Amazon S3 User Guide, 'Naming Amazon S3 objects'): a name gets half of them."""
-FILE_SYSTEMS = {one.name: one for one in (FAT32, EXFAT, NTFS, APFS, EXT, BUCKET)}
+WEBDAV = FileSystem("WebDAV", unit="utf-8", needs_unicode=True)
+"""As an address (RFC 3986) may name it; what the server keeps it on may allow less, and says so file by file."""
+FILE_SYSTEMS = {one.name: one for one in (FAT32, EXFAT, NTFS, APFS, EXT, BUCKET, WEBDAV)}
 BY_KERNEL_NAME = {
     "vfat": FAT32, "msdos": FAT32, "exfat": EXFAT, "ntfs": NTFS, "ntfs3": NTFS, "fuseblk": NTFS, "apfs": APFS,
     "hfsplus": APFS, "cifs": NTFS, "smb3": NTFS,

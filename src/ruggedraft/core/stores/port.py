@@ -33,6 +33,8 @@ class StoreKind(StrEnum):
     """a folder of an SFTP server"""
     OBJECTS = "objects"
     """a bucket of an object storage"""
+    WEBDAV = "webdav"
+    """a folder of a WebDAV server"""
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@ from dataclasses import asdict
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, FileMissing, StoreError
-from ruggedraft.core.stores import write_one
+from ruggedraft.core.stores import StoreKind, write_one
 from ruggedraft.core.stores.remote import MARK, RemoteStore
 from ruggedraft.core.stores.sftp import SftpAddress, fingerprint_of
 from ruggedraft.core.wording import one_line
@@ -37,7 +37,7 @@ def introduce_server(
     attests: bool = False,
     reserve: int = 0,
 ) -> Store:
-    """Take a folder of an SFTP server, or a bucket, as a store. Somebody has looked at its host key, which is pinned.
+    """Take a folder of a server, or a bucket, as a store. Somebody has looked at a host key, which is pinned.
 
     device_name, reason: what the server is, and how they know where it stands. A second store of a known server joins
     its device. Raises ActRefused, also where the server does not answer, or the folder is a store already.
@@ -46,6 +46,8 @@ def introduce_server(
     address, name = checked(address), checked_name(name)
     if not one_line(reason):
         raise ActRefused("Say what this server is, and how you know where it stands.")
+    if attests and kind_of(address) is StoreKind.WEBDAV:
+        raise ActRefused("A WebDAV server knows no checksums: what is written there is read back.")
     there = reached(name, address, secret)
     _require_room_for_a_mark(there, address)
     with transaction.atomic():

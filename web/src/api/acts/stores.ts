@@ -110,3 +110,12 @@ export const useTakeIn = () =>
     'bench',
     'readers',
   )
+
+/** Let copies go to a folder of a WebDAV server. */
+export const useIntroduceWebdav = () =>
+  useAct(
+    (body: Shapes['WebdavIn']) =>
+      answered(client.POST(`${P}/webdav`, { params: { path: { production: HERE } }, body })),
+    'stores',
+    'setup',
+  )

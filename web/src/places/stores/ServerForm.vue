@@ -2,7 +2,7 @@
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, watch } from 'vue'
-import { useIntroduceBucket, useIntroduceServer } from '../../api/acts/stores'
+import { useIntroduceBucket, useIntroduceServer, useIntroduceWebdav } from '../../api/acts/stores'
 import ActButton from '../../parts/ActButton.vue'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import NumberField from '../../parts/NumberField.vue'
@@ -12,42 +12,60 @@ import { t } from '../../words/say'
 import BucketKeys from './BucketKeys.vue'
 import HostKey from './HostKey.vue'
 import SecretFields from './SecretFields.vue'
+import UserAndPassword from './UserAndPassword.vue'
 
 /** A folder of a server, or a bucket, on its way to being a store. */
 const emit = defineEmits<{ introduced: [] }>()
 const { whyNot } = useWho()
 const toServer = useIntroduceServer()
 const toBucket = useIntroduceBucket()
-type Kind = 'sftp' | 'objects'
+const toWebdav = useIntroduceWebdav()
+type Kind = 'sftp' | 'objects' | 'webdav'
 const kind = ref<Kind>('sftp')
 const KINDS: { name: string; value: Kind }[] = [
   { name: t('serverForm.sftp'), value: 'sftp' },
   { name: t('serverForm.bucketKind'), value: 'objects' },
+  { name: t('serverForm.webdav'), value: 'webdav' },
 ]
 const what = reactive({ name: '', device: '', medium: 'array', place: '', reason: '', attests: false })
 const server = reactive({ host: '', port: 22, user: '', folder: '', host_key: '', key: '', password: '' })
 const bucket = reactive({ endpoint: '', region: '', bucket: '', prefix: '', access_key: '', secret_key: '' })
+const webdav = reactive({ url: '', user: '', password: '' })
 const media = ['array', 'network', 'cloud', 'disk', 'ssd'].map((value) => ({ name: value, value }))
 /** What is usual for each: a bucket's server attests, and what it holds is read back on request. */
 watch(kind, (now) => {
   what.attests = now === 'objects'
   what.medium = now === 'objects' ? 'cloud' : 'array'
 })
+/** What each kind needs before anything is sent, in the order in which it is asked for. */
+const lacksOf: Record<Kind, () => string | undefined> = {
+  sftp: () => {
+    if (!server.host_key) return t('serverForm.compareFirst')
+    return server.key || server.password ? undefined : t('serverForm.giveAKey')
+  },
+  objects: () => (bucket.access_key && bucket.secret_key ? undefined : t('serverForm.giveBothKeys')),
+  webdav: () => (webdav.user && webdav.password ? undefined : t('serverForm.giveUserAndPassword')),
+}
+const wordsOf: Record<Kind, () => string[]> = {
+  sftp: () => [server.user, server.folder],
+  objects: () => [bucket.endpoint, bucket.bucket],
+  webdav: () => [webdav.url],
+}
 const lacks = computed(() => {
-  const isServer = kind.value === 'sftp'
-  if (isServer && !server.host_key) return t('serverForm.compareFirst')
-  if (isServer && !server.key && !server.password) return t('serverForm.giveAKey')
-  if (!isServer && !(bucket.access_key && bucket.secret_key)) return t('serverForm.giveBothKeys')
-  const of = isServer ? [server.user, server.folder] : [bucket.endpoint, bucket.bucket]
-  const rest = [...of, what.name, what.device, what.place, what.reason]
+  const first = lacksOf[kind.value]()
+  if (first) return first
+  const rest = [...wordsOf[kind.value](), what.name, what.device, what.place, what.reason]
   return rest.every((one) => one.trim()) ? undefined : t('serverForm.sayAll')
 })
 const done = { onSuccess: () => emit('introduced') }
-function go() {
-  if (lacks.value) return
-  if (kind.value === 'sftp') toServer.mutate({ ...server, ...what }, done)
-  else toBucket.mutate({ ...bucket, ...what }, done)
+const send: Record<Kind, () => void> = {
+  sftp: () => toServer.mutate({ ...server, ...what }, done),
+  objects: () => toBucket.mutate({ ...bucket, ...what }, done),
+  webdav: () => toWebdav.mutate({ ...webdav, ...what, attests: false }, done),
 }
+const go = () => !lacks.value && send[kind.value]()
+const busy = computed(() => [toServer, toBucket, toWebdav].some((one) => one.isPending.value))
+const refusal = computed(() => toServer.error.value ?? toBucket.error.value ?? toWebdav.error.value)
 </script>
 
 <template>
@@ -60,6 +78,10 @@ function go() {
         <NumberField v-model="server.port" :label="t('serverForm.port')" :min="1" :max="65535" data-port />
         <HostKey v-model="server.host_key" :host="server.host" :port="server.port" />
       </template>
+      <label v-else-if="kind === 'webdav'" class="grows"
+        >{{ t('serverForm.endpoint') }}
+        <InputText v-model="webdav.url" class="field" :placeholder="t('serverForm.urlLike')" data-url
+      /></label>
       <template v-else>
         <label class="grows"
           >{{ t('serverForm.endpoint') }}
@@ -97,6 +119,11 @@ function go() {
         /></label>
         <SecretFields v-model:secret-key="server.key" v-model:password="server.password" />
       </template>
+      <UserAndPassword
+        v-else-if="kind === 'webdav'"
+        v-model:user="webdav.user"
+        v-model:password="webdav.password"
+      />
       <BucketKeys v-else v-model:access-key="bucket.access_key" v-model:secret-key="bucket.secret_key" />
       <p class="soft wide">{{ t('serverForm.keptShut') }}</p>
     </fieldset>
@@ -111,7 +138,7 @@ function go() {
       <label class="grows"
         >{{ t('serverForm.reason') }} <InputText v-model="what.reason" class="field" data-reason
       /></label>
-      <label class="wide ticked"
+      <label v-if="kind !== 'webdav'" class="wide ticked"
         ><Checkbox v-model="what.attests" binary data-attests /> {{ t('serverForm.attests') }}</label
       >
       <p class="soft wide">{{ t('serverForm.oneDevice') }}</p>
@@ -120,10 +147,10 @@ function go() {
       type="submit"
       :label="t('serverForm.go', { name: what.name || '…' })"
       :why-not="whyNot('set_up') ?? lacks"
-      :busy="toServer.isPending.value || toBucket.isPending.value"
+      :busy="busy"
       data-introduce-server
     />
-    <SaidNo :error="toServer.error.value ?? toBucket.error.value" />
+    <SaidNo :error="refusal" />
   </form>
 </template>
 

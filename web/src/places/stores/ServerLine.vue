@@ -10,6 +10,7 @@ import { t } from '../../words/say'
 import BucketKeys from './BucketKeys.vue'
 import HostKey from './HostKey.vue'
 import SecretFields from './SecretFields.vue'
+import UserAndPassword from './UserAndPassword.vue'
 
 /** Where a store on a server is, how its copies are proven, and what opens it, to be given anew. */
 const props = defineProps<{ store: Shapes['StoreOut'] }>()
@@ -22,14 +23,17 @@ const hostKey = ref('')
 const reason = ref('')
 const accessKey = ref('')
 const bucketKey = ref('')
-const isBucket = computed(() => !props.store.host_key)
+const user = ref('')
+const kind = computed(() => props.store.kind)
+const isSftp = computed(() => kind.value === 'sftp')
 const at = computed(() => {
   const { host, hostname, port } = new URL(props.store.path.replace(/^sftp:/, 'http:'))
   return { host: host ? hostname : '', port: Number(port) || 22 }
 })
 const lacks = computed(() => {
-  if (isBucket.value ? !(accessKey.value && bucketKey.value) : !key.value && !password.value)
-    return t(isBucket.value ? 'serverForm.giveBothKeys' : 'serverForm.giveAKey')
+  if (kind.value === 'objects' && !(accessKey.value && bucketKey.value)) return t('serverForm.giveBothKeys')
+  if (kind.value === 'webdav' && !(user.value && password.value)) return t('serverForm.giveUserAndPassword')
+  if (isSftp.value && !key.value && !password.value) return t('serverForm.giveAKey')
   return reason.value.trim() ? undefined : t('serverLine.sayWhy')
 })
 const go = () =>
@@ -39,6 +43,7 @@ const go = () =>
       store: props.store.name,
       key: key.value,
       password: password.value,
+      user: user.value,
       access_key: accessKey.value,
       secret_key: bucketKey.value,
       host_key: hostKey.value,
@@ -47,7 +52,7 @@ const go = () =>
     {
       onSuccess: () => {
         open.value = false
-        for (const field of [key, password, accessKey, bucketKey, hostKey, reason]) field.value = ''
+        for (const field of [key, password, user, accessKey, bucketKey, hostKey, reason]) field.value = ''
       },
     },
   )
@@ -58,7 +63,7 @@ const go = () =>
     <code>{{ store.path }}</code>
     <span class="soft">
       {{ t(store.attests ? 'serverLine.attests' : 'serverLine.readsBack') }}
-      <template v-if="!isBucket"
+      <template v-if="isSftp"
         >{{ t('serverLine.hostKey') }} <code>{{ store.host_key }}</code></template
       >
       <template v-else>{{ t('serverLine.noTimes') }}</template>
@@ -72,7 +77,8 @@ const go = () =>
       @press="open = !open"
     />
     <form v-if="open" class="line wide" @submit.prevent="go()">
-      <BucketKeys v-if="isBucket" v-model:access-key="accessKey" v-model:secret-key="bucketKey" />
+      <BucketKeys v-if="kind === 'objects'" v-model:access-key="accessKey" v-model:secret-key="bucketKey" />
+      <UserAndPassword v-else-if="kind === 'webdav'" v-model:user="user" v-model:password="password" />
       <template v-else>
         <SecretFields v-model:secret-key="key" v-model:password="password" />
         <HostKey v-model="hostKey" :host="at.host" :port="at.port" />
@@ -85,7 +91,7 @@ const go = () =>
         :why-not="lacks"
         :busy="change.isPending.value"
       />
-      <p class="soft wide">{{ t(isBucket ? 'serverLine.triedBucket' : 'serverLine.tried') }}</p>
+      <p class="soft wide">{{ t(isSftp ? 'serverLine.tried' : 'serverLine.triedBucket') }}</p>
     </form>
     <SaidNo :error="change.error.value" />
   </div>
