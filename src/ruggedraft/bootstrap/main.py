@@ -19,6 +19,7 @@ USAGE = """usage: ./raft COMMAND …
   test [LABEL …] [--long]        set up what is missing, check everything, run the tests
   copy SOURCE --to DIR …         copy a tree to several folders, verified; needs no database
   verify LIST                    re-read the files of a checksum list; needs no database
+  compare LEFT RIGHT             what differs between two folders, and fill the right one; needs no database
   offload SOURCE --plan PLAN …   the same job through the ledger, as the interface does it
   bench [SECTION …]              measure, and print tables; see docs/benchmarks.md
   station NAME [--join …]        run one station's worker and readers; on another machine, join with a ticket
@@ -107,6 +108,7 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "test": _test,
     "copy": _core_command("copy"),
     "verify": _core_command("verify"),
+    "compare": _core_command("compare"),
     "offload": lambda words: app.manage(["offload", *words]),
     "bench": app.bench,
     "station": joining.station,

@@ -1,9 +1,9 @@
-"""`python -m ruggedraft.commands copy|verify …`, reached as `./raft copy` and `./raft verify`."""
+"""`python -m ruggedraft.commands copy|verify|compare …`, reached as `./raft copy` and so on."""
 
 import sys
 
-from . import copy, verify
+from . import compare, copy, verify
 
-COMMANDS = {"copy": copy.main, "verify": verify.main}
+COMMANDS = {"copy": copy.main, "verify": verify.main, "compare": compare.main}
 
 sys.exit(COMMANDS[sys.argv[1]](sys.argv[2:]))

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import django
 
+from .comparing import comparing
 from .engine import engine, flatness
 from .judging import judging
 from .reading import reading
@@ -68,7 +69,7 @@ def _screens() -> str:
 
 
 SECTIONS: dict[str, Callable[[], str]] = {
-    "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
+    "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens, "comparing": comparing,
 }  # fmt: skip
 
 

@@ -24,6 +24,15 @@ UNBOUNDED = 1 << 60
 """Bytes that a store has which says of no end."""
 
 
+def beneath(folder: str, path: str) -> str:
+    """A path inside a folder of a store; the folder is empty for the store itself.
+
+    >>> beneath("A001", "x"), beneath("", "x")
+    ('A001/x', 'x')
+    """
+    return f"{folder}/{path}" if folder else path
+
+
 class StoreKind(StrEnum):
     """How a store is reached."""
 

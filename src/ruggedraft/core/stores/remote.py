@@ -17,7 +17,7 @@ from ..evidence import Evidence
 from ..sources.listing import Entry, EntryKind
 from ..sources.port import CardSource, OpenFile
 from .aside import free_place
-from .port import Consume, Data, Store, ToRead
+from .port import Consume, Data, Store, ToRead, beneath
 
 MARK = ".raft-store"
 """A small file at a store's root that names it: an empty folder of the server has none."""
@@ -161,11 +161,11 @@ class RemoteSource(CardSource):
 
     def open(self, path: str) -> "RemoteFile":
         """Whether it can be read shows when it is."""
-        return RemoteFile(self._store, f"{self._folder}/{path}")
+        return RemoteFile(self._store, beneath(self._folder, path))
 
     def open_ahead(self, paths: Sequence[str], *, past_caches: bool) -> list[OpenFile | SourceError]:
         """All of them are fetched whole, side by side."""
-        inside = [f"{self._folder}/{path}" for path in paths]
+        inside = [beneath(self._folder, path) for path in paths]
         given = self._store.read_many(inside, [self._sizes.get(path, 0) for path in paths])
         return [
             _of_source(one) if isinstance(one, StoreError) else RemoteFile(self._store, path, one)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from ..errors import StoreError, StoreVanished
 from ..evidence import Evidence, Result
 from ..hashing import Algorithm
-from ..stores.port import Data, Store
+from ..stores.port import Data, Store, beneath
 from .capped import RateCap
 from .progress import Progress, StoreProgress, ticking
 from .proving import result_of
@@ -87,7 +87,7 @@ def _check(
     try:
         if cancelled():
             raise _Stopped
-        level = store.read_back(f"{folder}/{path}", consume)
+        level = store.read_back(beneath(folder, path), consume)
     except StoreVanished:
         raise
     except StoreError as error:

@@ -5,6 +5,7 @@ from collections.abc import Callable, Mapping, Sequence
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
+from ..stores.port import beneath
 from ..turns import Turns
 from .buffers import Pool
 from .card_reading import Asked, CardReading
@@ -124,5 +125,5 @@ def _folders(listing: Listing, kept_as: Mapping[str, str]) -> dict[str, int | No
 def _settled_order(base: str, folders: Mapping[str, int | None]) -> list[tuple[str, int | None]]:
     """Deepest folders first, because a folder's time changes when something is made in it."""
     deepest_first = sorted(folders, key=lambda path: (-path.count("/"), path))
-    parents = [base.rsplit("/", n)[0] for n in range(base.count("/") + 1)]
-    return [*((f"{base}/{path}", folders[path]) for path in deepest_first), *((path, None) for path in parents)]
+    parents = [base.rsplit("/", n)[0] for n in range(base.count("/") + 1)] if base else []
+    return [*((beneath(base, path), folders[path]) for path in deepest_first), *((path, None) for path in parents)]

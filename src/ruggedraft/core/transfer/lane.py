@@ -13,7 +13,7 @@ from ..errors import Conflict, RaftError, StoreError
 from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..sources.listing import Entry
-from ..stores.port import PendingFile, Store, Whole
+from ..stores.port import PendingFile, Store, Whole, beneath
 from ..turns import Turns
 from .buffers import Buffer
 from .progress import StoreProgress
@@ -400,7 +400,7 @@ class Lane:
         return self._times.get(entry.path, entry.modified_ns)
 
     def _path(self, path: str) -> str:
-        return f"{self.folder}/{self._kept_as.get(path, path)}"
+        return beneath(self.folder, self._kept_as.get(path, path))
 
 
 @dataclass
