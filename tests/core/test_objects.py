@@ -106,6 +106,24 @@ class Bucket(BucketCase, StoreContract, TestCase):
         (result,) = transfer(card, list_card(card), [Target(self.store, "roll")], XXH).stores
         self.assertEqual((result.agreed, [one.path for one in result.failed]), ({"good"}, ["caf\udce9"]))
 
+    def test_what_is_sealed_is_held_by_the_buckets_object_lock_where_it_has_one(self):
+        self.put("roll/1.MOV", b"x")
+        with self.assertRaisesRegex(FileRefused, "has no object lock"):
+            self.store.seal("roll/1.MOV")
+        self.store.unseal("roll/1.MOV")
+        address = ObjectsAddress(self.server.endpoint, "us-east-1", f"locked{uuid.uuid4().hex}", "rolls")
+        self.client.create_bucket(Bucket=address.bucket, ObjectLockEnabledForBucket=True)
+        self.client.put_object(Bucket=address.bucket, Key="rolls/1.MOV", Body=b"x")
+        locked = ObjectsStore("locked", self.client, address)
+
+        def status() -> str:
+            return self.client.get_object_legal_hold(Bucket=address.bucket, Key="rolls/1.MOV")["LegalHold"]["Status"]
+
+        locked.seal("1.MOV")
+        self.assertEqual(status(), "ON")
+        locked.unseal("1.MOV")
+        self.assertEqual(status(), "OFF")
+
     def test_what_the_server_confirmed_is_attested_and_what_stood_there_is_read(self):
         card = MemorySource({"1.MOV": b"as the card has it", "2.MOV": b"another"})
         run = [Target(self.store, "roll")]

@@ -86,6 +86,8 @@ def _against(roll: Wanted, store: StoreFacts, lacks: tuple[int, int], left: int)
         return "not all of it was read off its card"
     if not lacks[1]:
         return "all of it is there"
+    if store.retired:
+        return f"'{store.name}' is out of service"
     if store.lost or not store.online:
         return f"'{store.name}' is not connected"
     if not roll.sources:

@@ -69,7 +69,8 @@ def _screens() -> str:
 
 
 SECTIONS: dict[str, Callable[[], str]] = {
-    "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens, "comparing": comparing,
+    "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
+    "comparing": comparing,
 }  # fmt: skip
 
 

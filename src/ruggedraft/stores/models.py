@@ -21,6 +21,7 @@ class Store(models.Model):
     keeps_backups: the ledger is backed up there too, once a day
     address: of one on a server, as `core.stores.sftp.SftpAddress` has it; `path` says the same for people
     attests: its server computes checksums itself, which is believed instead of reading back what was written
+    retired_at: since when it is out of service: nothing goes there, and nothing there counts
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
@@ -42,6 +43,7 @@ class Store(models.Model):
     seals = models.BooleanField(default=False)
     keeps_backups = models.BooleanField(default=False)
     system_disk_reason = models.CharField(max_length=300, blank=True)
+    retired_at = models.DateTimeField(null=True)
     position = models.IntegerField(default=0)
 
     class Meta:
@@ -49,7 +51,7 @@ class Store(models.Model):
 
     @property
     def counts(self) -> bool:
-        return not self.landing and not self.system_disk_reason
+        return not self.landing and not self.system_disk_reason and self.retired_at is None
 
 
 class StoreSecret(models.Model):

@@ -122,6 +122,8 @@ def store_facts(store: Store, station: Station | None = None) -> StoreFacts:
         online=bool(sighting and sighting.online) and not lost,
         free=free,
         proves=Evidence.ATTESTED if store.attests else Evidence.READ_BACK,
+        landing=store.landing,
+        retired=store.retired_at is not None,
     )
 
 

@@ -94,6 +94,7 @@ class _Looked:
         facts = store_facts(self.to)
         hours = self.order.hours
         reasons = (
+            (self.to.retired_at is not None, f"'{self.to.name}' is out of service"),
             (facts.lost, f"'{self.to.name}' was reported lost"),
             (not facts.online, f"'{self.to.name}' is not connected"),
             (not may(self.order.person, May.OFFLOAD),

@@ -34,6 +34,7 @@ from ruggedraft.stores.addresses import Secret
 from ruggedraft.stores.noting import volumes_of
 from ruggedraft.stores.queries import store_named, stores
 from ruggedraft.stores.volumes import volumes
+from ruggedraft.upkeep.acts.change_store import change_store, retire_store, use_store_again
 
 from ..answers import written
 from ..shapes import REFUSED, Done
@@ -41,7 +42,18 @@ from ..who import who
 from .adopting import AdoptIn, SearchOut, TakeInIn
 from .room import RoomOut
 from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn, WebdavIn
-from .shapes import BackupsIn, CarrierIn, LossIn, PlaceIn, ReaderIn, StandsOnIn, StoreIn, StoreOut, VolumeOut
+from .shapes import (
+    BackupsIn,
+    CarrierIn,
+    LossIn,
+    PlaceIn,
+    ReaderIn,
+    StandsOnIn,
+    StoreChangeIn,
+    StoreIn,
+    StoreOut,
+    VolumeOut,
+)
 from .what_if import WhatIfOut
 
 router = Router(tags=["stores"])
@@ -163,6 +175,26 @@ def credentials(request: HttpRequest, production: Path[str], name: str, given: C
 def backups(request: HttpRequest, production: Path[str], name: str, given: BackupsIn) -> Done:
     """Have the ledger backed up there too, or no more."""
     choose_backups(who(request), store_named(name), on=given.on)
+    return Done()
+
+
+@router.put("/{name}", response={200: Done, **REFUSED})
+def change(request: HttpRequest, production: Path[str], name: str, given: StoreChangeIn) -> Done:
+    """Call it something else, make it a landing area or none, have what is verified there made read-only or not."""
+    change_store(who(request), store_named(name), name=given.name, landing=given.landing, seals=given.seals)
+    return Done()
+
+
+@router.post("/{name}/retired", response={200: Done, **REFUSED})
+def out_of_service(request: HttpRequest, production: Path[str], name: str, given: LossIn) -> Done:
+    """Nothing goes there any more, and nothing there counts."""
+    retire_store(who(request), store_named(name), given.reason)
+    return Done()
+
+
+@router.delete("/{name}/retired", response={200: Done, **REFUSED})
+def in_service_again(request: HttpRequest, production: Path[str], name: str) -> Done:
+    use_store_again(who(request), store_named(name))
     return Done()
 
 

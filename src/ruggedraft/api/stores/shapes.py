@@ -67,6 +67,8 @@ class StoreOut(StoreColumn):
     doubtful: bool
     system_disk_reason: str
     landing: bool
+    seals: bool
+    retired: bool
     carried_by: str
     carrier: str
     keeps_backups: bool
@@ -80,6 +82,7 @@ class StoreOut(StoreColumn):
             **StoreColumn.of(store).model_dump(), path=store.path,
             devices=sorted(one for one in devices if not one.startswith("device ")), doubtful=UNKNOWN in devices,
             system_disk_reason=store.system_disk_reason, landing=store.landing,
+            seals=store.seals, retired=store.retired_at is not None,
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
             unbounded=sighting is not None and sighting.total >= UNBOUNDED,
             kind=StoreKind(store.kind), server=store.kind != StoreKind.FOLDER, attests=store.attests,
@@ -144,6 +147,14 @@ class StoreIn(BaseModel):
     medium: str
     place: str
     reason: str = ""
+
+
+class StoreChangeIn(BaseModel):
+    """landing: nothing there counts. seals: what is verified there is made read-only"""
+
+    name: str
+    landing: bool
+    seals: bool
 
 
 class PlaceIn(BaseModel):

@@ -36,7 +36,7 @@ class Refusal:
 def preflight(demands: Sequence[Demand]) -> list[Refusal]:
     """Every reason against starting; an empty list means go."""
     refusals = [refusal for demand in demands for refusal in _store_refusals(demand)]
-    if not any(demand.store.counts for demand in demands):
+    if not any(demand.store.counts or demand.store.landing for demand in demands):
         refusals.append(Refusal("copies", "None of these stores counts, so nothing would be safe: add one that does."))
     return refusals
 
@@ -44,9 +44,13 @@ def preflight(demands: Sequence[Demand]) -> list[Refusal]:
 def falls_short(demands: Sequence[Demand], rule: Rule) -> list[Refusal]:
     """What the rule will still ask for when all these stores hold it. A first copy to one drive alone may be made.
 
-    Nothing is said where there is no store that counts: that is refused.
+    Nothing is said where there is neither a store that counts nor a landing area: that is refused.
     """
     counting = [demand.store for demand in demands if demand.store.counts]
+    if not counting and any(demand.store.landing for demand in demands):
+        return [
+            Refusal("copies", "A landing area alone, which never counts: the card is not clear before others hold it.")
+        ]
     parts = (
         ("copies", len(counting), rule.copies, "stores that count"),
         ("devices", len(device_groups(counting)), rule.devices, "separate devices"),
@@ -67,6 +71,8 @@ def _short_sentence(kind: str, have: int, need: int, words: str) -> str:
 
 def _store_refusals(demand: Demand) -> list[Refusal]:
     store = demand.store
+    if store.retired:
+        return [Refusal("retired", f"'{store.name}' is out of service: use another store.", store.name)]
     if store.lost:
         return [Refusal("lost", f"'{store.name}' was reported lost: use another store.", store.name)]
     if not store.online:

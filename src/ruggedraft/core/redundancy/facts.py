@@ -18,7 +18,8 @@ class StoreFacts:
     """A store as redundancy sees it.
 
     devices: identities of every physical thing under the store; stores whose sets overlap are one device
-    counts: whether copies there count at all (landing areas and the system disk do not)
+    counts: whether copies there count at all (landing areas, the system disk and what is out of service do not)
+    landing: it is a place that cards empty into. retired: it is out of service
     online, free: whether a station can reach it now, and its room; what remedies need to know
     proves: what a run proves there by itself, such as attested where the server's own word is taken
     """
@@ -33,6 +34,8 @@ class StoreFacts:
     online: bool = True
     free: int = 0
     proves: Evidence = Evidence.READ_BACK
+    landing: bool = False
+    retired: bool = False
 
 
 @dataclass(frozen=True)

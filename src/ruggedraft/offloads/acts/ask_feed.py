@@ -77,6 +77,8 @@ def _folder(roll: Roll) -> str:
 def _refuse_what_it_cannot_take(standing: RollStanding, store: Store) -> None:
     """The store is not there, has it all, has no room, or cannot hold the names."""
     facts, tag = store_facts(store), standing.roll.tag
+    if store.retired_at:
+        raise ActRefused(f"'{store.name}' is out of service: use another store, or take it into service again.")
     if facts.lost:
         raise ActRefused(f"'{store.name}' was reported lost: say that it was found first.")
     if not facts.online:

@@ -81,6 +81,8 @@ def _stores(words: PlanWords, plan: Plan | None) -> list[Store]:
     stores = list(Store.objects.filter(name__in=words.stores))
     if missing := set(words.stores) - {store.name for store in stores}:
         raise ActRefused(f"There is no store '{min(missing)}'.")
+    if retired := next((store for store in stores if store.retired_at), None):
+        raise ActRefused(f"'{retired.name}' is out of service: take another store, or take it into service again.")
     there = set(plan.stores.values_list("name", flat=True)) if plan else set()
     if lost := (set(words.stores) - there) & lost_names():
         raise ActRefused(f"'{min(lost)}' was reported lost: take another store.")

@@ -32,6 +32,8 @@ def give_order(
     pacing.require_sense()
     if from_store == to:
         raise ActRefused(f"What is on '{to.name}' is there already: say another store to bring it to.")
+    if to.retired_at:
+        raise ActRefused(f"'{to.name}' is out of service: say another store.")
     if to.system_disk_reason:
         raise ActRefused(f"'{to.name}' is on this computer's own disk, where no copy counts: say another store.")
     same = StandingOrder.objects.filter(

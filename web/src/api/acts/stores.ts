@@ -119,3 +119,22 @@ export const useIntroduceWebdav = () =>
     'stores',
     'setup',
   )
+
+/** Call a store something else, make it a landing area or none, keep copies there read-only or not. */
+export const useChangeStore = () =>
+  useAct(
+    ({ store, ...body }: Shapes['StoreChangeIn'] & { store: string }) =>
+      answered(client.PUT(`${P}/{name}`, { ...ofStore(store), body })),
+    'stores',
+  )
+
+/** Take a store out of service: nothing goes there any more, and nothing there counts. */
+export const useRetireStore = () =>
+  useAct(
+    ({ store, reason }: { store: string; reason: string }) =>
+      answered(client.POST(`${P}/{name}/retired`, { ...ofStore(store), body: { reason } })),
+    'stores',
+  )
+
+export const useStoreAgain = () =>
+  useAct((store: string) => answered(client.DELETE(`${P}/{name}/retired`, ofStore(store))), 'stores')

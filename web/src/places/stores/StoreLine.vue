@@ -10,6 +10,7 @@ import { t } from '../../words/say'
 import { bytes } from '../../words/units'
 import FoundThere from './FoundThere.vue'
 import ServerLine from './ServerLine.vue'
+import StoreActs from './StoreActs.vue'
 import StoreCare from './StoreCare.vue'
 import StoreHolds from './StoreHolds.vue'
 
@@ -32,13 +33,19 @@ const carriers = computed(() => [
 ])
 const free = computed(() => {
   const one = props.store
+  if (one.retired) return t('storeLine.retired')
   if (one.lost) return t('storeLine.lost')
   if (!one.online) return t('storeLine.notConnected')
   if (one.unbounded) return t('storeLine.unbounded')
   return t('storeLine.free', { free: bytes(one.free), total: bytes(one.total) })
 })
 const place = computed(() =>
-  [props.store.location, props.store.medium, props.store.offsite ? t('storeLine.offsite') : '']
+  [
+    props.store.location,
+    props.store.medium,
+    props.store.offsite ? t('storeLine.offsite') : '',
+    props.store.landing ? t('storeLine.landing') : '',
+  ]
     .filter(Boolean)
     .join(', '),
 )
@@ -81,6 +88,7 @@ const place = computed(() =>
       <StoreHolds :store="store" :room="room" />
       <p v-if="room?.foreseen" class="soft range">{{ rangeOf(room.foreseen) }}</p>
       <StoreCare v-if="care" :care="care" />
+      <StoreActs :store="store" />
       <FoundThere :store="store.name" :server="store.server" />
     </div>
     <SaidNo :error="carry.error.value" />

@@ -1,5 +1,6 @@
 """The store: what the engine asks, as requests to the server."""
 
+import contextlib
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
@@ -32,11 +33,13 @@ _IN_MEMORY = 256 << 20
 """Bytes of small files that wait for their names: more than the engine gathers before it has them named."""
 _DEAD_AFTER = timedelta(hours=48)
 """An upload that was begun so long ago, by the server's own clock, is left over from a run that died."""
+_NO_LOCK = {"InvalidRequest", "ObjectLockConfigurationNotFoundError", "MethodNotAllowed", "NotImplemented"}
+"""Amazon S3 API Reference, PutObjectLegalHold, and what other servers answer; from memory."""
 _LONGEST_KEY = 1024  # bytes of UTF-8
 
 
 class ObjectsStore(RemoteStore):
-    """client: may be shared with other stores of the same server. Nothing can be sealed there by us.
+    """client: may be shared with other stores of the same server. Sealed is what the bucket's object lock holds.
 
     attests: what the server computed of each upload is believed instead of reading back
     """
@@ -172,6 +175,27 @@ class ObjectsStore(RemoteStore):
             return [None] * len(files)
         known = (self._confirmed.get(path, {}).get(algorithm.name) for path, _ in files)
         return [None if one is None else one == checksum for one, (_, checksum) in zip(known, files, strict=True)]
+
+    def seal(self, path: str) -> None:
+        """By a legal hold of the bucket's object lock: this version can be neither changed nor deleted under it."""
+        self._hold(path, on=True)
+
+    def unseal(self, path: str) -> None:
+        """The hold is lifted; nothing where there is none."""
+        with contextlib.suppress(FileRefused):
+            self._hold(path, on=False)
+
+    def _hold(self, path: str, *, on: bool) -> None:
+        key = self._at(path)
+        status: Any = {"Status": "ON" if on else "OFF"}
+        try:
+            self._ask(lambda: self._client.put_object_legal_hold(Bucket=self._bucket, Key=key, LegalHold=status))
+        except StoreError as error:
+            if code_of(error) in _NO_LOCK:
+                raise FileRefused(
+                    f"the bucket of '{self.name}' has no object lock: nothing there can be sealed"
+                ) from error
+            raise
 
     def look(self, folder: str) -> dict[str, tuple[int, int | None]]:
         """By pages; without times, which no listing knows."""
