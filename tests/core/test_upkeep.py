@@ -72,7 +72,7 @@ class TryingAgain(unittest.TestCase):
     def test_it_waits_longer_after_each_trouble_up_to_half_a_day_and_a_day_after_a_person_stopped_it(self):
         trouble, well = RunEnd.TROUBLE, RunEnd.WELL
         self.assertIsNone(self.after())
-        self.assertIsNone(self.after(well, trouble))
+        self.assertEqual(self.after(well, trouble), timedelta(minutes=15))
         self.assertEqual(self.after(trouble), timedelta(minutes=15))
         self.assertEqual(self.after(trouble, RunEnd.BROKE_OFF), timedelta(minutes=30))
         self.assertEqual(self.after(trouble, trouble, trouble, well, trouble), timedelta(hours=1))

@@ -161,7 +161,7 @@ class ActsOnCards(Deciding):
             paths = None if not run.take.get("picked") else set(run.take["picked"])
             pulled = not any(card.slot for card in hub.cards())  # then it did not come to every copy
             if run.end in ("well", "trouble") and self.in_reader() and not pulled:
-                for copy in run.roll.copies.select_related("store"):
+                for copy in run.roll.copies.filter(store__in=run.targets).select_related("store"):
                     self.oracle.read_again(copy, paths or {one[0] for one in self.oracle.files(self.here)})
 
     def offload_a_part(self) -> None:

@@ -8,6 +8,8 @@ from unittest.mock import patch
 
 from django.utils import timezone
 
+from ruggedraft.adopting.models import StoreSearch
+from ruggedraft.adopting.tasks import search_store
 from ruggedraft.checks import running
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.core.sources import from_ledger, to_ledger
@@ -18,9 +20,10 @@ from ruggedraft.offloads.models import Feed
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
+from ruggedraft.upkeep.keeping_up import keep_up
 
 from .acts_on_cards import ActsOnCards
-from .oracle import home_of, same_but_other
+from .oracle import home_of, root_of, same_but_other
 
 
 class ActsOnCopies(ActsOnCards):
@@ -115,6 +118,62 @@ class ActsOnCopies(ActsOnCards):
             shutil.rmtree(home, ignore_errors=True)
             self.oracle.silent = {file: old for file, old in self.oracle.silent.items() if home not in file.parents}
 
+    def move_a_copy(self) -> None:
+        """In good faith, to another folder of its drive."""
+        for copy in self.some(self.copies()):
+            home, there = home_of(copy), root_of(copy.store) / f"moved {len(self.done)}" / copy.roll.tag
+            if home.is_dir() and copy.store.kind == "folder":
+                there.parent.mkdir()
+                home.rename(there)
+                moved = {there / file.relative_to(home): old for file, old in self.oracle.silent.items()
+                         if home in file.parents}  # fmt: skip
+                kept = {file: old for file, old in self.oracle.silent.items() if home not in file.parents}
+                self.oracle.silent = kept | moved
+
+    def look_for_rolls_and_adopt(self) -> None:
+        """Whatever seems to be a roll's, and is not known, or was moved."""
+        for store in self.some(list(Store.objects.order_by("pk"))):
+            if self.post(f"stores/{store.name}/search").status_code != 200:
+                continue
+            search_store(StoreSearch.objects.latest("pk").pk)
+            for found in self.get(f"stores/{store.name}/search")["rolls"]:
+                words = {"production": "heron", "tag": found["tag"], "folder": found["folder"]}
+                if self.post(f"stores/{store.name}/adopt", words).status_code == 200:
+                    self.judge()
+                    asked = CheckRun.objects.latest("pk")
+                    running.carry_out(asked.pk)
+                    self.oracle.read_again(Copy.objects.select_related("store", "roll").get(pk=asked.copy_id))
+
+    def order_or_withdraw(self) -> None:
+        for order in self.get("upkeep")["orders"]:
+            self.post(f"upkeep/orders/{order['id']}", person=self.sol, method="delete")
+        for store in self.some(list(Store.objects.order_by("pk"))):
+            self.post("upkeep/orders", {"to": store.name}, self.sol)
+
+    def care_otherwise(self) -> None:
+        for store in self.some(list(Store.objects.order_by("pk"))):
+            words = {"check_days": self.chance.choice([None, 1]), "mends": self.chance.random() < 0.7}
+            self.post(f"upkeep/stores/{store.name}", words, self.sol, method="put")
+
+    def keep_up_by_itself(self) -> None:
+        for run in keep_up(self.station):
+            if isinstance(run, Feed):
+                self.carry_out_feed(run)
+            else:
+                running.carry_out(run.pk)
+                self.oracle.read_again(run.copy)
+
+    def retire_or_use_again(self) -> None:
+        for store in self.some(list(Store.objects.exclude(name="twin").order_by("pk"))):
+            if store.retired_at:
+                self.post(f"stores/{store.name}/retired", person=self.sol, method="delete")
+            else:
+                self.post(f"stores/{store.name}/retired", {"reason": "old"}, self.sol)
+                self.judge()
+                if self.chance.random() < 0.7:
+                    self.post(f"stores/{store.name}/retired", person=self.sol, method="delete")
+        self.use_drives_that_are_there()
+
     def copies(self) -> list[Copy]:
         return list(Copy.objects.select_related("store", "roll").order_by("pk"))
 
@@ -143,7 +202,8 @@ class ActsOnCopies(ActsOnCards):
 
     def use_drives_that_are_there(self) -> None:
         lost = DeviceLoss.objects.filter(found_at=None).values("device")
-        there = list(Store.objects.exclude(device__in=lost).exclude(name="twin").order_by("pk"))[:2]
+        there = Store.objects.filter(retired_at=None).exclude(device__in=lost).exclude(name="twin")
+        there = list(there.order_by("pk"))[:2]
         if self.chance.random() < 0.3:
             there.append(Store.objects.get(name="twin"))
         self.plan.stores.set(there)

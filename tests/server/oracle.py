@@ -8,6 +8,7 @@ from pathlib import Path
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.stores.models import Store
 
 Facts = tuple[str, int, int, bytes]
 """A file as it is: its path in the ledger's form, size, time and content."""
@@ -71,12 +72,13 @@ class Oracle:
             "roll__files__kept_as",
             "store__path",
             "store__address",
+            "store__name",
             "folder",
             "store__device__name",
         )
         found: dict[str, list[tuple[Path, str]]] = {}
-        for path, kept_as, store, address, folder, device in rows:
-            home = Path(address.get("folder") or store, folder)
+        for path, kept_as, store, address, name, folder, device in rows:
+            home = _root(name, address, store) / folder
             found.setdefault(path, []).append((home / from_ledger(kept_as or path), device))
         return found
 
@@ -127,9 +129,21 @@ class Oracle:
                 self.silent.pop(home_of(copy) / from_ledger(row.kept_as or row.path), None)
 
 
+SERVED: dict[str, Path] = {}
+"""Folders of this machine that servers serve of which no path is told, by the name of the store on each."""
+
+
+def _root(store: str, address: dict, path: str) -> Path:
+    return SERVED.get(store) or Path(address.get("folder") or path)
+
+
 def home_of(copy: Copy) -> Path:
     """Where the copy really lies, looked up past the store: also that of a server is a folder of this machine."""
-    return Path(copy.store.address.get("folder") or copy.store.path, copy.folder)
+    return root_of(copy.store) / copy.folder
+
+
+def root_of(store: Store) -> Path:
+    return _root(store.name, store.address, store.path)
 
 
 def same_but_other(file: Path) -> bytes:

@@ -17,17 +17,19 @@ from ruggedraft.clearing import card_rows
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.redundancy import FileFact
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
+from ruggedraft.core.stores.webdav import WebdavAddress, WebdavSecret
 from ruggedraft.intake.watching import look
 from ruggedraft.rolls import summaries
 from ruggedraft.rolls.models import Copy
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins.sftp_server import SftpServer
+from ruggedraft.standins.webdav_server import PASSWORD, USER, WebdavServer
 from ruggedraft.stores import servers
 from ruggedraft.stores.acts.introduce_server import introduce_server
 from ruggedraft.stores.models import Store
 
 from .judging import Judging
-from .oracle import same_but_other
+from .oracle import SERVED, same_but_other
 from .world import SHOT
 
 LONG = bool(os.environ.get("RAFT_LONG"))
@@ -47,6 +49,8 @@ WEIGHTS = (
     ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 4), ("hold_and_lift", 0.7),
     ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 8), ("deliver_or_take_back", 0.7), ("revoke", 0.5),
     ("refuse_to_sign", 0.3), ("set_aside_and_use_again", 0.4), ("ask_otherwise", 0.5), ("open_a_clip", 0.3),
+    ("move_a_copy", 0.7), ("look_for_rolls_and_adopt", 1.5), ("order_or_withdraw", 1), ("care_otherwise", 1),
+    ("keep_up_by_itself", 4), ("retire_or_use_again", 0.5),
 )  # fmt: skip
 
 
@@ -152,6 +156,47 @@ class NeverWrongOnAServer(Judging, TestCase):
         if self.away:
             self.server.start()
             self.away = False
+
+
+class NeverWrongOnWebdav(NeverWrongOnAServer):
+    """And with one on a real WebDAV server."""
+
+    seeds = SEEDS if os.environ.get("RAFT_WALK") else range(200, 220) if LONG else range(200, 201)
+
+    def setUp(self):
+        Judging.setUp(self)
+        self.addCleanup(servers.forget_lines)
+        self.addCleanup(SERVED.clear)
+        self.home = self.base / "webdav"
+        self.served = WebdavServer(self.home).start()
+        self.addCleanup(lambda: self.served.stop())
+        (self.served.folder / "rolls").mkdir()
+        SERVED["array"] = self.served.folder / "rolls"
+        introduce_server(
+            self.sol, name="array", medium="array", location=self.office, device_name="array", reason="in the office",
+            address=WebdavAddress(f"{self.served.url}/rolls"), secret=WebdavSecret(USER, PASSWORD),
+        )  # fmt: skip
+        self.plan.stores.set(Store.objects.filter(name__in=("one", "array")))
+        look(self.station)
+
+    def server_goes_or_comes(self) -> None:
+        if self.away:
+            self.start_again()
+        else:
+            self.served.stop()
+        self.away = not self.away
+        look(self.station)
+
+    def cut_off_in_the_middle(self) -> None:
+        self.served.stop()
+        self.start_again()
+        self.away = False
+
+    def start_again(self) -> None:
+        self.served = WebdavServer(self.home, port=self.served.port).start()
+
+    def end_of_a_walk(self) -> None:
+        self.away = False
 
 
 class Planted(Judging, TestCase):

@@ -24,6 +24,7 @@ from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.standins import card_maker, demo, hub
 from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.probe import SystemDeviceProbe
 
@@ -105,6 +106,38 @@ class Hub(World, TestCase):
 
 
 class Drives(World, TestCase):
+    def happens(self, store: str, what: str) -> int:
+        return self.post(f"standins/drives/{store}", {"what": what}).status_code
+
+    def room(self, store: str) -> dict:
+        sight_stores(self.station)
+        return next(one for one in self.get("stores") if one["name"] == store)
+
+    def test_what_people_and_time_do_to_them_is_what_the_product_sees(self):
+        self.offload()
+        self.assertEqual(self.happens("one", "unplug"), 200)
+        self.assertFalse(self.room("one")["online"])
+        self.assertEqual((self.happens("one", "unplug"), self.happens("one", "rot")), (409, 409))
+        self.assertEqual(self.happens("one", "plug"), 200)
+        self.assertTrue(self.room("one")["online"])
+        self.assertEqual(self.happens("one", "fill"), 200)
+        self.assertEqual(self.room("one")["free"], 0)
+        self.assertEqual(self.happens("one", "empty"), 200)
+        self.assertGreater(self.room("one")["free"], 0)
+        before = {path: path.stat().st_mtime_ns for path in self.on_drive("one").rglob("*") if path.is_file()}
+        self.assertEqual(self.happens("one", "rot"), 200)
+        self.assertEqual({path: path.stat().st_mtime_ns for path in before}, before, "nobody sees it but by reading")
+        self.check(self.card.rolls.get(), "one")
+        self.assertEqual(self.standing()["planks"][0]["broken_files"], 1)
+        self.assertEqual(self.happens("two", "clone"), 200)
+        self.happens("two", "unplug")
+        self.assertFalse(self.room("two")["online"], "a clone with its mark is not the drive")
+        self.assertEqual(
+            [(one["name"], one["plugged"]) for one in self.get("standins/drives")],
+            [("one", True), ("three", True), ("two", False), ("two clone", True)],
+        )
+        self.assertEqual((self.happens("../x", "rot"), self.happens("none", "plug")), (404, 409))
+
     def test_what_cannot_be_a_store_is_refused(self):
         words = {"name": "x", "device_name": "x", "medium": "ssd", "location": self.cart}
         taken = Path(self.drives["one"].path)

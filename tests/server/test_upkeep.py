@@ -2,9 +2,11 @@
 
 import os
 from datetime import UTC, datetime, timedelta
+from unittest.mock import patch
 
 from django.test import TestCase
 
+from ruggedraft.checks import running
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.evidence import Evidence
@@ -249,6 +251,27 @@ class ReadingAgainAndMending(Upkeep):
         self.assertEqual([one.facts.broken_files for one in standing.copies], [0, 0])
         said = JournalEntry.objects.filter(act="ask feed").latest("id").sentence
         self.assertIn("as damage on 'one' is to be mended", said)
+
+    def test_what_no_reading_can_prove_better_is_not_read_without_end(self):
+        """As on a store that gives what it has from a cache: read, and no more than that."""
+        self.offload()
+        self.care("one", check_days=7)
+        real = running.check_copy
+
+        def from_a_cache(*words, **more):
+            report = real(*words, **more)
+            report.level = Evidence.WRITTEN
+            return report
+
+        with clock.at(datetime.now(UTC) + timedelta(days=8)), patch.object(running, "check_copy", from_a_cache):
+            sight_stores(self.station)
+            self.assertEqual(len(self.keep_up()), 1)
+        with clock.at(datetime.now(UTC) + timedelta(days=9)):
+            sight_stores(self.station)
+            self.assertEqual(self.keep_up(), [])
+        with clock.at(datetime.now(UTC) + timedelta(days=16)):
+            sight_stores(self.station)
+            self.assertEqual(len(self.keep_up()), 1)
 
     def test_what_lies_on_a_device_that_a_fault_was_found_on_is_read_before_its_time(self):
         self.offload()

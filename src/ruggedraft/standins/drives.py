@@ -1,9 +1,17 @@
-"""Drives made of folders. A small file says which pretended device a folder is on and how much that holds."""
+"""Drives made of folders, and what happens to drives: they are unplugged, filled, they rot, and somebody clones one.
+
+A small file says which pretended device a folder is on and how much that holds.
+"""
 
 import json
+import os
+import random
+import shutil
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.naming import EXT
 from ruggedraft.core.stores import Room
 from ruggedraft.stores.probe import SystemDeviceProbe
@@ -33,12 +41,103 @@ class StandinDeviceProbe(SystemDeviceProbe):
         sheet = _sheet(folder)
         if sheet is None:
             return real
+        if sheet.get("full"):
+            return Room(0, sheet["capacity"])
         used = sum(file.stat().st_blocks * 512 for file in folder.rglob("*") if file.is_file())
         return Room(max(0, min(real.free, sheet["capacity"] - used)), sheet["capacity"])
 
     def file_system(self, folder: Path) -> str:
         sheet = _sheet(folder)
         return sheet.get("file_system", EXT.name) if sheet else super().file_system(folder)
+
+
+@dataclass(frozen=True)
+class Drive:
+    """plugged: it is connected. full: nothing more goes on it, whatever it holds"""
+
+    name: str
+    plugged: bool
+    full: bool
+
+
+def drives(home: Path) -> list[Drive]:
+    """Those of a home of stand-ins, by name. Servers are no drives."""
+    found = [Drive(folder.name, True, _is_full(folder)) for folder in _folders(home / "drives")]
+    found += [Drive(folder.name, False, _is_full(folder)) for folder in _folders(home / "unplugged")]
+    return sorted(found, key=lambda one: one.name)
+
+
+def unplug(home: Path, name: str) -> None:
+    """Pull it, whatever is being written to it. Raises ActRefused."""
+    (home / "unplugged").mkdir(exist_ok=True)
+    _there(home, name).rename(home / "unplugged" / name)
+
+
+def plug(home: Path, name: str) -> None:
+    """Raises ActRefused."""
+    folder = home / "unplugged" / name
+    if folder.parent != home / "unplugged" or not folder.is_dir():
+        raise ActRefused(f"There is no drive '{name}' that is unplugged.")
+    folder.rename(home / "drives" / name)
+
+
+def fill(home: Path, name: str, *, full: bool) -> None:
+    """From now on it has no room left; or it has again. Raises ActRefused."""
+    sheet = _there(home, name) / SHEET
+    facts = json.loads(sheet.read_text())
+    sheet.write_text(json.dumps(facts | {"full": full}))
+
+
+def rot(home: Path, name: str, chance: random.Random) -> str:
+    """One bit of one file of a copy turns, and its size and time stay. Returns its path. Raises ActRefused."""
+    folder = _there(home, name)
+    files = sorted(
+        file for file in folder.rglob("*")
+        if file.is_file() and file.stat().st_size and _may_rot(file.relative_to(folder))
+    )  # fmt: skip
+    if not files:
+        raise ActRefused(f"Nothing that could rot is on '{name}'.")
+    file = chance.choice(files)
+    times, at = file.stat(), chance.randrange(file.stat().st_size)
+    with file.open("r+b") as opened:
+        opened.seek(at)
+        byte = opened.read(1)[0]
+        opened.seek(at)
+        opened.write(bytes([byte ^ (1 << chance.randrange(8))]))
+    os.utime(file, ns=(times.st_atime_ns, times.st_mtime_ns))
+    return str(file.relative_to(folder))
+
+
+def clone(home: Path, name: str) -> None:
+    """Somebody copies the whole drive, with its mark, to another drive. Raises ActRefused."""
+    folder = _there(home, name)
+    other = folder.with_name(f"{name} clone")
+    if other.exists():
+        raise ActRefused(f"There is a clone of '{name}' already.")
+    shutil.copytree(folder, other, symlinks=True)
+    sheet = json.loads((other / SHEET).read_text())
+    (other / SHEET).write_text(json.dumps(sheet | {"identity": f"{sheet['identity']} clone"}))
+
+
+def _folders(place: Path) -> list[Path]:
+    return [folder for folder in place.iterdir() if (folder / SHEET).is_file()] if place.is_dir() else []
+
+
+def _there(home: Path, name: str) -> Path:
+    folder = home / "drives" / name
+    if folder.parent != home / "drives" or not (folder / SHEET).is_file():
+        raise ActRefused(f"There is no drive '{name}' that is plugged in.")
+    return folder
+
+
+def _may_rot(path: Path) -> bool:
+    """A file of a copy that holds something: not ours, and no list or record beside it."""
+    lists = (".json", ".xxh128", ".xxh64", ".md5", ".sha1", ".sha256", ".blake3", ".incomplete")
+    return not path.parts[0].startswith(".") and not path.name.endswith(lists)
+
+
+def _is_full(folder: Path) -> bool:
+    return bool(json.loads((folder / SHEET).read_text()).get("full"))
 
 
 def _sheet(folder: Path) -> dict[str, Any] | None:

@@ -85,7 +85,7 @@ class _Looked:
         again = again_at(tries)
         if again is None or again <= self.moment:
             return ""
-        what = "somebody stopped its last run" if tries[0].end is RunEnd.CANCELLED else "its last run met trouble"
+        what = _ENDED.get(tries[0].end, "its last run met trouble")
         return f"{what}; it is tried again from {_clock(self.order, again)} on"
 
     def _why(self, found: Onward, under_way: int) -> str:
@@ -105,6 +105,9 @@ class _Looked:
         if not said and not found.going:
             said = "; ".join(f"{one.tag}: {one.reason}" for one in found.staying[:2])
         return said
+
+
+_ENDED = {RunEnd.CANCELLED: "somebody stopped its last run", RunEnd.WELL: "its last run ended just now"}
 
 
 def _perhaps_lacking(order: StandingOrder, to: Store) -> list[int]:

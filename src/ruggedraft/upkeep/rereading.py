@@ -10,6 +10,7 @@ from ruggedraft.checks.models import CheckRun
 from ruggedraft.clearing.roll_cases import overview
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.redundancy import RollState
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.upkeep import LastTry, Recheckable, by_risk
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
@@ -35,10 +36,10 @@ def copies_due(station: Station, cares: Iterable[Care], places: Places) -> list[
     if not mine:
         return []
     faults = _faults_by_device(places[pk].device_id for pk in mine)
-    copies = _to_be_feared_for(mine, faults)
+    copies = _to_be_feared_for(mine, faults, moment)
     candidates = {pk: copy for pk, copy in copies.items() if _in_hours(mine[copy.store_id], copy, moment)}
-    facts = _as_recheckable(candidates, places, moment, faults)
     busy, tries = _checks_of(candidates)
+    facts = _as_recheckable(candidates, places, moment, faults, tries)
     due = []
     for care in mine.values():
         of_store = [facts[pk] for pk, copy in candidates.items() if copy.store_id == care.store_id and pk in facts]
@@ -48,16 +49,22 @@ def copies_due(station: Station, cares: Iterable[Care], places: Places) -> list[
     return [(copies[pk], mine[copies[pk].store_id]) for pk in free if may_try(tries, pk, moment)]
 
 
-def _to_be_feared_for(stores: Iterable[int], faults: Mapping[int, datetime]) -> dict[int, Copy]:
-    """Some copies on these stores, by id: on a device that a fault was found on since, and those read longest ago."""
+def _to_be_feared_for(cares: Mapping[int, Care], faults: Mapping[int, datetime], moment: datetime) -> dict[int, Copy]:
+    """Some copies that may be due, by id: on a device that a fault was found on since, and those read longest ago.
+
+    What their summaries say is due, or of what they do not speak; few, once everything was read.
+    """
     column = f"summary__proven_us__{Evidence.READ_BACK.value}"
+    unknown = Q(proven=None) | ~Q(summary__version=F("roll__version"))
     suspect = Q(pk__in=())
     for device, at in faults.items():
         suspect |= Q(store__device=device) & (Q(proven=None) | Q(proven__lt=microseconds(at)))
-    rows = Copy.objects.filter(store__in=list(stores), readings__isnull=False).annotate(proven=F(column)).annotate(
-        turn=Case(When(suspect, then=Value(0)), default=Value(1))
-    )  # fmt: skip
-    rows = rows.order_by("turn", F("proven").asc(nulls_first=True), "pk").distinct()[:_LOOKED_AT]
+    due = suspect | unknown
+    for store, care in cares.items():
+        due |= Q(store=store, proven__lte=microseconds(moment - timedelta(days=care.check_days or 0)))
+    turn = Case(When(suspect, then=Value(0)), default=Value(1))
+    rows = Copy.objects.filter(store__in=list(cares), readings__isnull=False).annotate(proven=F(column), turn=turn)
+    rows = rows.filter(due).order_by("turn", F("proven").asc(nulls_first=True), "pk").distinct()[:_LOOKED_AT]
     return {copy.pk: copy for copy in rows.select_related("roll__production", "store")}
 
 
@@ -71,7 +78,11 @@ def _in_hours(care: Care, copy: Copy, moment: datetime) -> bool:
 
 
 def _as_recheckable(
-    copies: Mapping[int, Copy], places: Places, moment: datetime, faults: Mapping[int, datetime]
+    copies: Mapping[int, Copy],
+    places: Places,
+    moment: datetime,
+    faults: Mapping[int, datetime],
+    tries: Mapping[int, list[LastTry]],
 ) -> dict[int, Recheckable]:
     """By the copy's id. What holds nothing yet is not read again."""
     below = _below(copies.values(), places, moment)
@@ -80,10 +91,16 @@ def _as_recheckable(
         for one in standing.copies:
             if one.id in copies and one.facts.files:
                 found[one.id] = Recheckable(
-                    one.id, standing.roll.pk in below, _others(standing, one), one.facts.proven[Evidence.READ_BACK],
+                    one.id, standing.roll.pk in below, _others(standing, one), _read_at(one, tries.get(one.id, [])),
                     faults.get(one.store.device_id),
                 )  # fmt: skip
     return found
+
+
+def _read_at(copy: CopyStanding, tries: list[LastTry]) -> datetime | None:
+    """When it was last read: also where reading can prove no more, as on a store that gives from a cache."""
+    well = next((one.ended_at for one in tries if one.end is RunEnd.WELL), None)
+    return max(filter(None, [copy.facts.proven[Evidence.READ_BACK], well]), default=None)
 
 
 def _others(standing: RollStanding, mine: CopyStanding) -> int:

@@ -3,13 +3,16 @@ import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useFormatCard, useInsertCard, useRemoveCard } from '../api/acts/standins'
 import { useStandinCards } from '../api/queries/useStandinCards'
+import { useStandinDrives } from '../api/queries/useStandinDrives'
 import { t } from '../words/say'
+import HubDrives from './HubDrives.vue'
 import SaidNo from '../parts/SaidNo.vue'
 
 /** The demo's hand, at the screen's edge and no part of the product: it puts simulated cards in and takes them out. */
 const SLOTS = ['slot-1', 'slot-2', 'slot-3', 'slot-4']
 const open = ref(false)
 const cards = useStandinCards(open)
+const drives = useStandinDrives(open)
 const insert = useInsertCard()
 const remove = useRemoveCard()
 const format = useFormatCard()
@@ -59,6 +62,8 @@ const refusal = computed(() => insert.error.value ?? remove.error.value ?? forma
           </button>
         </li>
       </ul>
+      <h2>{{ t('hubDrives.title') }}</h2>
+      <HubDrives :drives="drives.data.value ?? []" />
       <SaidNo :error="refusal" />
     </div>
   </aside>

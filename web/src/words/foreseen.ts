@@ -1,5 +1,5 @@
 import type { Shapes } from '../api/client'
-import { number, t } from './say'
+import { number, t, type Sentence } from './say'
 import { shortDay } from './times'
 
 type Foreseen = Shapes['ForeseenOut']
@@ -9,11 +9,17 @@ const days = (from: number, to: number): string =>
     ? number(Math.floor(from))
     : `${number(Math.floor(from))}–${number(Math.floor(to))}`
 
+const PARTS: Record<Foreseen['part'], Sentence> = {
+  morning: 'foreseen.morning',
+  afternoon: 'foreseen.afternoon',
+  evening: 'foreseen.evening',
+}
+
 /** When a store will be full, such as "full about tomorrow afternoon". */
 export function fullAbout(found: Foreseen): string {
   if (!found.expected || found.in_days === null)
     return t('foreseen.notBefore', { day: shortDay(found.earliest) })
-  const part = t(`foreseen.${found.part}`)
+  const part = t(PARTS[found.part])
   if (found.in_days === 0) return t('foreseen.today')
   if (found.in_days === 1) return t('foreseen.tomorrow', { part })
   return t('foreseen.on', { day: shortDay(found.expected), part })

@@ -1,4 +1,4 @@
-"""When something that did not go well is tried again by itself."""
+"""When something that was done, and still seems to be due, is done again by itself."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -22,12 +22,15 @@ class LastTry:
 def again_at(tries: Sequence[LastTry]) -> datetime | None:
     """From when on it may be tried again; None for at once. tries: newest first
 
-    After trouble it waits a quarter of an hour, and twice as long after each further one, up to half a day. What a
-    person cancelled is left alone for a day.
+    It waits a quarter of an hour, and after trouble twice as long after each further one, up to half a day: whatever
+    is due for a reason that doing it does not mend must not be done without a pause. What a person cancelled is left
+    alone for a day.
     """
-    if not tries or tries[0].end is RunEnd.WELL:
+    if not tries:
         return None
     last = tries[0]
+    if last.end is RunEnd.WELL:
+        return last.ended_at + _FIRST
     if last.end is RunEnd.CANCELLED:
         return last.ended_at + _AFTER_A_PERSON
     in_a_row = next((n for n, one in enumerate(tries) if one.end is RunEnd.WELL), len(tries))

@@ -16,3 +16,11 @@ export const useFormatCard = () =>
       answered(client.POST('/api/standins/format/{serial}', { params: { path: { serial } } })),
     'standins',
   )
+
+/** What people and time do to a simulated drive. */
+export const useHappenToDrive = () =>
+  useAct(
+    ({ name, what }: Shapes['StandinDriveIn'] & { name: string }) =>
+      answered(client.POST('/api/standins/drives/{name}', { params: { path: { name } }, body: { what } })),
+    'standins',
+  )
