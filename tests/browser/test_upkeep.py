@@ -6,9 +6,11 @@ from datetime import timedelta
 from pathlib import Path
 
 from django.db import connection
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.journal.clock import now
+from ruggedraft.offloads.models import Feed
 from ruggedraft.standins import hub
 
 from .case import Browser, BrowserCase
@@ -115,3 +117,48 @@ class Afterwards(BrowserCase):
         wren.go("/tally/A001")
         wren.see("[data-copy='three']", "read back")
         self.assertEqual(wren.console_errors(), [])
+
+    def test_two_stores_are_compared_and_what_is_missing_is_brought(self):
+        wren = self.offload()
+        (self.on_drive("one") / "zero.xmp").write_bytes(b"<x/>")
+        wren.go("/stores")
+        wren.tab_to("[data-left] [role='combobox']")
+        wren.press("one", Keys.ENTER)
+        self.choose(wren, "[data-right]", "three")
+        wren.tab_to("[data-compare-go]", "Compare them")
+        wren.press(Keys.ENTER)
+        wren.see("[data-compared]", "5 files, 603 kB on the one side, 0 files, 0 B on the other.")
+        wren.see("[data-kind='missing']", "5 files missing, 603 kB")
+        wren.see("[data-no-roll]", "1 of the missing belongs to no roll: it stays.")
+        self.assertEqual(len(wren.driver.find_elements(By.CSS_SELECTOR, "[data-difference]")), 5)
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-fill]", "Bring three what it lacks of rolls")
+        wren.press(Keys.ENTER)
+        wren.until(lambda: Feed.objects.filter(end="well").exists(), "it was brought")
+        (self.on_drive("one") / "zero.xmp").unlink()
+        wren.see("[data-compare-go]").click()
+        wren.see("[data-compared]", "Both sides are identical, by names and sizes: 4 files, 603 kB each.")
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_a_store_goes_out_of_service_and_in_again(self):
+        self.offload()
+        sol = self.browser("sol")
+        sol.go("/stores")
+        row = "[data-store='two']"
+        sol.tab_to(f"{row} [data-say='retire']")
+        sol.press(Keys.ENTER)
+        sol.see(f"{row} [data-said='retire']").send_keys("its fan is loud")
+        sol.see(f"{row} [data-go='retire']").click()
+        sol.see(row, "out of service")
+        sol.go("/clearing")
+        sol.see("[data-card='A-01']", "1 of 2 copies")
+        sol.go("/stores")
+        sol.see(f"{row} [data-use-again]").click()
+        sol.see(f"{row} [data-change-store]").click()
+        field = sol.see(f"{row} [data-new-name]")
+        field.clear()
+        field.send_keys("Cart two")
+        self.assertEqual(sol.violations(), [])
+        sol.see(f"{row} [data-change-go]").click()
+        sol.see("[data-store='Cart two']", "free of")
+        self.assertEqual(sol.console_errors(), [])

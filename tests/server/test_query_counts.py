@@ -70,7 +70,12 @@ class QueryCounts(World, TestCase):
         paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
         self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))
         asked = [path.removeprefix(here) for path in paths if path.startswith(here) and "/preview" not in path]
-        more = {"stores/what-if": "?of=place&name=cart", "bench/onward": "?of=everything&store=three"}
+        more = {
+            "stores/what-if": "?of=place&name=cart",
+            "bench/onward": "?of=everything&store=three",
+            "stores/comparisons": "?left=one&right=two",
+            "stores/comparisons/rows": "?left=one&right=two",
+        }
         return [path.format(**said) + more.get(path, "") for path in asked]
 
     def _count(self, path: str) -> int:

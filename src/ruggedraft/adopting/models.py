@@ -1,6 +1,7 @@
 from django.conf import settings
 from django.db import models
 
+from ruggedraft.core.comparing import Kind
 from ruggedraft.kit.models import Station
 from ruggedraft.stores.models import Store
 
@@ -24,3 +25,47 @@ class StoreSearch(models.Model):
     rolls = models.JSONField(default=list)
     strangers = models.JSONField(default=list)
     strangers_left = models.PositiveIntegerField(default=0)
+
+
+class StoreComparison(models.Model):
+    """Somebody had a store compared with another, or with what the ledger knows of it; by names and sizes, one way.
+
+    left: None for the ledger. trouble: why it could not be done
+    left_files, left_bytes, right_files, right_bytes: of each side in all
+    kinds: [files, bytes] of each kind, by its name. no_roll: how many of the missing belong to no roll
+    """
+
+    left = models.ForeignKey(Store, null=True, on_delete=models.PROTECT, related_name="+")
+    right = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="+")
+    station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    asked_at = models.DateTimeField()
+    finished_at = models.DateTimeField(null=True)
+    trouble = models.CharField(max_length=300, blank=True)
+    left_files = models.PositiveIntegerField(default=0)
+    left_bytes = models.BigIntegerField(default=0)
+    right_files = models.PositiveIntegerField(default=0)
+    right_bytes = models.BigIntegerField(default=0)
+    kinds = models.JSONField(default=dict)
+    no_roll = models.PositiveIntegerField(default=0)
+
+    @property
+    def identical(self) -> bool:
+        """Both sides hold the same, and nothing else."""
+        same = self.kinds.get(Kind.IDENTICAL, [0, 0])[0]
+        return bool(self.left_files == self.right_files == same)
+
+
+class ComparisonRow(models.Model):
+    """A file that is not identical. n: its place in the order. left, right: bytes, None where it is not there"""
+
+    comparison = models.ForeignKey(StoreComparison, on_delete=models.CASCADE, related_name="rows", db_index=False)
+    n = models.PositiveIntegerField()
+    kind = models.CharField(max_length=16, choices=[(kind.value, kind.value) for kind in Kind])
+    path = models.TextField()
+    left = models.BigIntegerField(null=True)
+    right = models.BigIntegerField(null=True)
+    elsewhere = models.TextField(blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["comparison", "n"], name="comparison_row_once")]

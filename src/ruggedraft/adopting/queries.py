@@ -8,7 +8,7 @@ from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.stores.models import Store
 
-from .models import StoreSearch
+from .models import ComparisonRow, StoreComparison, StoreSearch
 
 
 @dataclass(frozen=True)
@@ -61,3 +61,17 @@ def _found(search: StoreSearch, store: Store) -> list[FoundRoll]:
 def _is_gone(standing: RollStanding, store: Store) -> bool:
     mine: Iterable[int] = (one.facts.files for one in standing.copies if one.store.pk == store.pk)
     return not any(mine)
+
+
+_A_PAGE = 200
+
+
+def last_comparison(left: Store | None, right: Store) -> StoreComparison | None:
+    """left: None for the ledger"""
+    return StoreComparison.objects.filter(left=left, right=right).order_by("-pk").first()
+
+
+def rows_after(comparison: StoreComparison, after: int) -> tuple[list[ComparisonRow], int | None]:
+    """A page of differences; and what to ask for to get the next, None on the last. after: -1 for the first"""
+    found = list(ComparisonRow.objects.filter(comparison=comparison, n__gt=after).order_by("n")[: _A_PAGE + 1])
+    return found[:_A_PAGE], found[_A_PAGE - 1].n if len(found) > _A_PAGE else None

@@ -1436,6 +1436,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compared
+         * @description How a store was last found beside another, or beside what the ledger knows of it.
+         */
+        get: operations["ruggedraft_api_stores_routes_compared"];
+        put?: never;
+        /**
+         * Compare
+         * @description Have two stores compared, one way, by names and sizes; nothing is read or changed.
+         */
+        post: operations["ruggedraft_api_stores_routes_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/comparisons/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Differences
+         * @description Every file that is not identical, a page at a time: by kind, and in each by path.
+         */
+        get: operations["ruggedraft_api_stores_routes_differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/room": {
         parameters: {
             query?: never;
@@ -2965,6 +3009,74 @@ export interface components {
             roll: string;
         };
         /**
+         * ComparisonIn
+         * @description left: empty for what the ledger knows to be on the right
+         */
+        ComparisonIn: {
+            /**
+             * Left
+             * @default
+             */
+            left: string;
+            /** Right */
+            right: string;
+        };
+        /**
+         * ComparisonOut
+         * @description asked_at: None if they never were compared. going: it is under way. trouble: why it could not be done
+         *
+         *     identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
+         */
+        ComparisonOut: {
+            /** Asked At */
+            asked_at?: string | null;
+            /**
+             * Going
+             * @default false
+             */
+            going: boolean;
+            /**
+             * Identical
+             * @default false
+             */
+            identical: boolean;
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: components["schemas"]["KindOut"][];
+            /**
+             * Left Bytes
+             * @default 0
+             */
+            left_bytes: number;
+            /**
+             * Left Files
+             * @default 0
+             */
+            left_files: number;
+            /**
+             * No Roll
+             * @default 0
+             */
+            no_roll: number;
+            /**
+             * Right Bytes
+             * @default 0
+             */
+            right_bytes: number;
+            /**
+             * Right Files
+             * @default 0
+             */
+            right_files: number;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
+        };
+        /**
          * ContentsOut
          * @description headers_read: nothing more is to come. compared: files that were read for a comparison by content.
          *
@@ -3105,6 +3217,31 @@ export interface components {
             tags: string[];
             /** To */
             to: string;
+        };
+        /**
+         * DifferenceOut
+         * @description left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved
+         */
+        DifferenceOut: {
+            /** Elsewhere */
+            elsewhere: string;
+            kind: components["schemas"]["Kind"];
+            /** Left */
+            left: number | null;
+            /** Path */
+            path: string;
+            /** Right */
+            right: number | null;
+        };
+        /**
+         * DifferencesOut
+         * @description after: what to ask for to get the next; None on the last page
+         */
+        DifferencesOut: {
+            /** After */
+            after: number | null;
+            /** Rows */
+            rows: components["schemas"]["DifferenceOut"][];
         };
         /**
          * Done
@@ -3507,6 +3644,23 @@ export interface components {
         JoinIn: {
             /** Path */
             path: string;
+        };
+        /**
+         * Kind
+         * @description How a file of one side stands to the other.
+         * @enum {string}
+         */
+        Kind: "identical" | "missing" | "different" | "unreadable" | "moved" | "working file" | "extra";
+        /**
+         * KindOut
+         * @description How many files of a kind, and how many bytes of them on the left, or where there are none on the right.
+         */
+        KindOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            kind: components["schemas"]["Kind"];
         };
         /**
          * Level
@@ -13195,6 +13349,272 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_compared: {
+        parameters: {
+            query: {
+                right: string;
+                left?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_differences: {
+        parameters: {
+            query: {
+                right: string;
+                left?: string;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferencesOut"];
                 };
             };
             /** @description Not understood as a request */

@@ -1,11 +1,12 @@
-"""Rolls that were found on a store, as Stores shows them."""
+"""Rolls that were found on a store, and stores side by side, as Stores shows them."""
 
 from datetime import datetime
 
 from pydantic import BaseModel
 
-from ruggedraft.adopting.models import StoreSearch
+from ruggedraft.adopting.models import ComparisonRow, StoreComparison, StoreSearch
 from ruggedraft.adopting.queries import FoundRoll
+from ruggedraft.core.comparing import Kind
 
 
 class AdoptIn(BaseModel):
@@ -83,3 +84,69 @@ class SearchOut(BaseModel):
             strangers=[StrangerOut(folder=folder, files=files, bytes=size) for folder, files, size in search.strangers],
             strangers_left=search.strangers_left,
         )  # fmt: skip
+
+
+class ComparisonIn(BaseModel):
+    """left: empty for what the ledger knows to be on the right"""
+
+    left: str = ""
+    right: str
+
+
+class KindOut(BaseModel):
+    """How many files of a kind, and how many bytes of them on the left, or where there are none on the right."""
+
+    kind: Kind
+    files: int
+    bytes: int
+
+
+class ComparisonOut(BaseModel):
+    """asked_at: None if they never were compared. going: it is under way. trouble: why it could not be done
+
+    identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
+    """
+
+    asked_at: datetime | None = None
+    going: bool = False
+    trouble: str = ""
+    identical: bool = False
+    left_files: int = 0
+    left_bytes: int = 0
+    right_files: int = 0
+    right_bytes: int = 0
+    kinds: list[KindOut] = []
+    no_roll: int = 0
+
+    @classmethod
+    def of(cls, found: StoreComparison | None) -> "ComparisonOut":
+        if found is None:
+            return cls()
+        kinds = [KindOut(kind=Kind(kind), files=files, bytes=size) for kind, (files, size) in found.kinds.items()]
+        return cls(
+            asked_at=found.asked_at, going=found.finished_at is None, trouble=found.trouble,
+            identical=found.finished_at is not None and not found.trouble and found.identical,
+            left_files=found.left_files, left_bytes=found.left_bytes, right_files=found.right_files,
+            right_bytes=found.right_bytes, kinds=[one for one in kinds if one.files], no_roll=found.no_roll,
+        )  # fmt: skip
+
+
+class DifferenceOut(BaseModel):
+    """left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved"""
+
+    kind: Kind
+    path: str
+    left: int | None
+    right: int | None
+    elsewhere: str
+
+    @classmethod
+    def of(cls, row: ComparisonRow) -> "DifferenceOut":
+        return cls(kind=Kind(row.kind), path=row.path, left=row.left, right=row.right, elsewhere=row.elsewhere)
+
+
+class DifferencesOut(BaseModel):
+    """after: what to ask for to get the next; None on the last page"""
+
+    rows: list[DifferenceOut]
+    after: int | None

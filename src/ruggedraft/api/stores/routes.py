@@ -1,12 +1,15 @@
 """Stores: what they stand on and where, those on devices that are lost or found, and drives that may become one."""
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from ruggedraft.adopting.acts.adopt_copy import adopt_copy
+from ruggedraft.adopting.acts.ask_comparison import ask_comparison
 from ruggedraft.adopting.acts.ask_search import ask_search
 from ruggedraft.adopting.acts.take_in import take_in
-from ruggedraft.adopting.queries import found_on, last_search
+from ruggedraft.adopting.queries import found_on, last_comparison, last_search, rows_after
 from ruggedraft.clearing.what_if import LossOf, what_if
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.queries import person_called
@@ -39,7 +42,15 @@ from ruggedraft.upkeep.acts.change_store import change_store, retire_store, use_
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
-from .adopting import AdoptIn, SearchOut, TakeInIn
+from .adopting import (
+    AdoptIn,
+    ComparisonIn,
+    ComparisonOut,
+    DifferenceOut,
+    DifferencesOut,
+    SearchOut,
+    TakeInIn,
+)
 from .room import RoomOut
 from .servers import BucketIn, CredentialsIn, HostKeyIn, HostKeyOut, ServerIn, WebdavIn
 from .shapes import (
@@ -55,6 +66,9 @@ from .shapes import (
     VolumeOut,
 )
 from .what_if import WhatIfOut
+
+if TYPE_CHECKING:
+    from ruggedraft.stores.models import Store
 
 router = Router(tags=["stores"])
 
@@ -137,6 +151,35 @@ def room(request: HttpRequest, production: Path[str]) -> list[RoomOut]:
     here = production_named(production)
     today = here.shoot_day(now())
     return [RoomOut.of(one, today) for one in room_of_stores(here, places_of_all())]
+
+
+@router.get("/comparisons", response={200: ComparisonOut, **REFUSED})
+@one_moment()
+def compared(request: HttpRequest, production: Path[str], right: str, left: str = "") -> ComparisonOut:
+    """How a store was last found beside another, or beside what the ledger knows of it."""
+    return ComparisonOut.of(last_comparison(_side(left), store_named(right)))
+
+
+@router.get("/comparisons/rows", response={200: DifferencesOut, **REFUSED})
+@one_moment()
+def differences(
+    request: HttpRequest, production: Path[str], right: str, left: str = "", after: int = -1
+) -> DifferencesOut:
+    """Every file that is not identical, a page at a time: by kind, and in each by path."""
+    found = last_comparison(_side(left), store_named(right))
+    rows, rest = rows_after(found, after) if found else ([], None)
+    return DifferencesOut(rows=[DifferenceOut.of(row) for row in rows], after=rest)
+
+
+@router.post("/comparisons", response={200: Done, **REFUSED})
+def compare(request: HttpRequest, production: Path[str], given: ComparisonIn) -> Done:
+    """Have two stores compared, one way, by names and sizes; nothing is read or changed."""
+    ask_comparison(who(request), _side(given.left), store_named(given.right))
+    return Done()
+
+
+def _side(name: str) -> "Store | None":
+    return store_named(name) if name else None
 
 
 @router.get("/what-if", response={200: WhatIfOut, **REFUSED})

@@ -138,3 +138,11 @@ export const useRetireStore = () =>
 
 export const useStoreAgain = () =>
   useAct((store: string) => answered(client.DELETE(`${P}/{name}/retired`, ofStore(store))), 'stores')
+
+/** Have two stores compared, one way, by names and sizes. */
+export const useCompareStores = () =>
+  useAct(
+    (body: Shapes['ComparisonIn']) =>
+      answered(client.POST(`${P}/comparisons`, { params: { path: { production: HERE } }, body })),
+    'comparison',
+  )

@@ -37,6 +37,7 @@ export type Question =
   | 'upkeep'
   | 'room'
   | 'search'
+  | 'comparison'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -96,6 +97,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'upkeep',
     'room',
     'search',
+    'comparison',
     'effect',
     'bench',
     'choice',
@@ -114,6 +116,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'upkeep',
     'room',
     'search',
+    'comparison',
     'card',
     'stores',
     'volumes',

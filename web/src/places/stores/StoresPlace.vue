@@ -10,6 +10,7 @@ import { t } from '../../words/say'
 import ActButton from '../../parts/ActButton.vue'
 import { useWho } from '../../shell/me'
 import BringOnward from './BringOnward.vue'
+import CompareStores from './CompareStores.vue'
 import StandingOrders from './StandingOrders.vue'
 import ServerForm from './ServerForm.vue'
 import StoreLine from './StoreLine.vue'
@@ -97,6 +98,7 @@ function ask(of: Loss['of'], name: string) {
       <WhatIf v-if="loss" :loss="loss" />
       <StandingOrders v-if="all.length" :stores="all" />
       <BringOnward v-if="all.length" :stores="all" />
+      <CompareStores v-if="all.length > 1" :stores="all" />
     </LastKnown>
   </main>
 </template>

@@ -1,0 +1,108 @@
+"""Two stores side by side, and a store beside what the ledger knows of it; what is missing is brought by runs."""
+
+import shutil
+from pathlib import Path
+from unittest.mock import patch
+
+from django.test import TestCase
+
+from ruggedraft.adopting import queries
+from ruggedraft.adopting.models import ComparisonRow, StoreComparison
+from ruggedraft.adopting.tasks import compare_stores
+from ruggedraft.offloads.feeding import carry_out as run_feed
+from ruggedraft.offloads.models import Feed
+from ruggedraft.standins import hub
+
+from .world import FILES, World
+
+
+class Comparing(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        self.offload()
+
+    def root(self, store: str) -> Path:
+        return hub.home() / "drives" / store
+
+    def compared(self, left: str, right: str) -> dict:
+        asked = self.post("stores/comparisons", {"left": left, "right": right})
+        self.assertEqual(asked.status_code, 200, asked.content)
+        self.assertTrue(self.get(f"stores/comparisons?left={left}&right={right}")["going"])
+        compare_stores(StoreComparison.objects.latest("id").pk)
+        return self.get(f"stores/comparisons?left={left}&right={right}")
+
+    def rows(self, left: str, right: str, after: int = -1) -> dict:
+        return self.get(f"stores/comparisons/rows?left={left}&right={right}&after={after}")
+
+    def kinds(self, told: dict) -> dict[str, int]:
+        return {one["kind"]: one["files"] for one in told["kinds"]}
+
+    def test_two_copies_of_everything_are_identical_whatever_we_left_beside_them(self):
+        told = self.compared("one", "two")
+        self.assertTrue(told["identical"])
+        self.assertEqual((told["left_files"], told["right_files"]), (4, 4))
+        self.assertEqual(told["left_bytes"], sum(map(len, FILES.values())))
+        self.assertEqual(self.rows("one", "two")["rows"], [])
+
+    def test_what_is_missing_is_brought_and_both_are_identical_then(self):
+        (self.root("one") / "papers").mkdir()
+        (self.root("one") / "papers" / "budget").write_bytes(b"12345")
+        told = self.compared("one", "three")
+        self.assertEqual((self.kinds(told), told["no_roll"]), ({"missing": 5}, 1))
+        onward = {"of": "a store", "which": "one", "store": "three"}
+        self.assertEqual(self.post("bench/onward", onward).status_code, 200)
+        run_feed(Feed.objects.latest("pk").pk)
+        told = self.compared("one", "three")
+        self.assertEqual((told["identical"], self.kinds(told)), (False, {"identical": 4, "missing": 1}))
+        self.assertEqual([row["path"] for row in self.rows("one", "three")["rows"]], ["papers/budget"])
+        (self.root("one") / "papers" / "budget").unlink()
+        self.assertTrue(self.compared("one", "three")["identical"])
+
+    def test_a_store_beside_what_the_ledger_knows_of_it(self):
+        home = self.on_drive("one")
+        self.assertTrue(self.compared("", "one")["identical"])
+        (home / "zero").unlink()
+        (home / "DCIM/100AAAAA/AAAA0001.JPG").write_bytes(b"cut")
+        (home / "DCIM/100AAAAA/AAAA0001.xmp").write_bytes(b"<x/>")
+        (home / "moved").mkdir()
+        (home / "DCIM/100AAAAA/AAAA0002.JPG").rename(home / "moved/AAAA0002.JPG")
+        told = self.compared("", "one")
+        self.assertEqual(
+            self.kinds(told), {"identical": 1, "missing": 1, "different": 1, "moved": 1, "working file": 1}
+        )
+        rows = {row["kind"]: row for row in self.rows("", "one")["rows"]}
+        self.assertEqual(rows["moved"]["elsewhere"], "Heron/2026-05-14/A001/moved/AAAA0002.JPG")
+        self.assertEqual((rows["different"]["left"], rows["different"]["right"]), (3000, 3))
+
+    def test_rows_come_a_page_at_a_time_and_an_older_comparison_goes(self):
+        for n in range(7):
+            (self.root("two") / f"x{n}").write_bytes(b"x")
+        with patch.object(queries, "_A_PAGE", 3):
+            self.compared("one", "two")
+            self.compared("one", "two")
+            self.assertEqual(ComparisonRow.objects.count(), 7)
+            pages, after = [], -1
+            while after is not None:
+                page = self.rows("one", "two", after)
+                pages.append([row["path"] for row in page["rows"]])
+                after = page["after"]
+        self.assertEqual(pages, [["x0", "x1", "x2"], ["x3", "x4", "x5"], ["x6"]])
+
+    def test_a_store_that_goes_away_gives_no_comparison(self):
+        self.post("stores/comparisons", {"left": "one", "right": "two"})
+        shutil.move(self.root("two"), self.root("gone"))
+        compare_stores(StoreComparison.objects.latest("id").pk)
+        told = self.get("stores/comparisons?left=one&right=two")
+        self.assertIn("not connected", told["trouble"])
+        self.assertEqual((told["identical"], told["kinds"]), (False, []))
+
+    def test_what_is_refused(self):
+        for words, person, status in (
+            ({"left": "one", "right": "one"}, None, 409), ({"left": "one", "right": "none"}, None, 404),
+            ({"left": "one", "right": "two"}, self.pip, 403),
+        ):  # fmt: skip
+            self.assertEqual(self.post("stores/comparisons", words, person).status_code, status)
+        self.post("stores/comparisons", {"left": "one", "right": "two"})
+        self.assertEqual(self.post("stores/comparisons", {"left": "one", "right": "two"}).status_code, 409)
+        self.post("stores/two/lost", {"reason": "overboard"})
+        self.assertEqual(self.post("stores/comparisons", {"left": "three", "right": "two"}).status_code, 409)
