@@ -130,6 +130,7 @@ class Afterwards(BrowserCase):
         wren.see("[data-compared]", "5 files, 603 kB on the one side, 0 files, 0 B on the other.")
         wren.see("[data-kind='missing']", "5 files missing, 603 kB")
         wren.see("[data-no-roll]", "1 of the missing belongs to no roll: it stays.")
+        wren.see("[data-difference]", "zero.xmp")
         self.assertEqual(len(wren.driver.find_elements(By.CSS_SELECTOR, "[data-difference]")), 5)
         self.assertEqual(wren.violations(), [])
         wren.tab_to("[data-fill]", "Bring three what it lacks of rolls")
