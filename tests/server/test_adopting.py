@@ -132,6 +132,7 @@ class Adopting(World, TestCase):
         found = self.search("three")
         self.assertEqual(found["strangers"], [{"folder": "papers", "files": 1, "bytes": 5}])
         self.assertEqual(found["rolls"], [])
+        self.assertEqual(self.search("one")["strangers"], [], "what we leave beside copies is ours")
 
     def test_what_belongs_to_no_roll_is_taken_in_as_a_card_of_its_own(self):
         stranger = self.root("three") / "from elsewhere"

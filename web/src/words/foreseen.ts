@@ -15,6 +15,9 @@ const PARTS: Record<Foreseen['part'], Sentence> = {
   evening: 'foreseen.evening',
 }
 
+/** Days within which a part of the day says something. */
+const SOON = 4
+
 /** When a store will be full, such as "full about tomorrow afternoon". */
 export function fullAbout(found: Foreseen): string {
   if (!found.expected || found.in_days === null)
@@ -22,6 +25,7 @@ export function fullAbout(found: Foreseen): string {
   const part = t(PARTS[found.part])
   if (found.in_days === 0) return t('foreseen.today')
   if (found.in_days === 1) return t('foreseen.tomorrow', { part })
+  if (found.in_days > SOON) return t('foreseen.onDay', { day: shortDay(found.expected) })
   return t('foreseen.on', { day: shortDay(found.expected), part })
 }
 

@@ -8,10 +8,9 @@ from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
-from ruggedraft.rolls.models import BesideCopy
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.opening import open_usable
 
+from ..listing import all_but_ours
 from ..models import StoreComparison
 
 _ROW = 'COPY adopting_comparisonrow (comparison_id, n, kind, path, "left", "right", elsewhere) FROM STDIN'
@@ -21,20 +20,13 @@ def carry_out_comparison(asked: StoreComparison) -> None:
     """Compare two stores on the machine that sees both, and note every difference; nothing is read or changed."""
     with Spool[Difference]() as rows:
         try:
-            left = _on(asked.left) if asked.left else _known_to_be_on(asked.right)
-            found = compare(left, _on(asked.right), rows=rows)
+            left = all_but_ours(asked.left).items() if asked.left else _known_to_be_on(asked.right)
+            found = compare(left, all_but_ours(asked.right).items(), rows=rows)
         except StoreError as error:
             StoreComparison.objects.filter(pk=asked.pk).update(finished_at=now(), trouble=error.sentence[:300])
         else:
             _note(asked, found)
     changed(Topic.STORES)
-
-
-def _on(store: Store) -> Iterator[tuple[str, int]]:
-    """Everything on a store but the lists and records that we left beside copies. Raises StoreError."""
-    ours = set(map(from_ledger, BesideCopy.objects.filter(copy__store=store).values_list("path", flat=True)))
-    there = open_usable(store).look("")
-    return ((path, size) for path, (size, _) in there.items() if path not in ours)
 
 
 _KNOWN = """

@@ -10,8 +10,8 @@ from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import RollFile
-from ruggedraft.stores.opening import open_usable
 
+from ..listing import all_but_ours
 from ..models import StoreSearch
 
 _MOST_STRANGERS = 100
@@ -21,7 +21,7 @@ _MOST_ROLLS = 2000
 def carry_out_search(search: StoreSearch) -> None:
     """Look through a store, on the machine that sees it, and note which rolls seem to lie there."""
     try:
-        there = {path: size for path, (size, _) in open_usable(search.store).look("").items()}
+        there = all_but_ours(search.store)
     except StoreError as error:
         _finish(search, trouble=error.sentence[:300])
         return

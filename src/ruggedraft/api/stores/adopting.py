@@ -122,7 +122,8 @@ class ComparisonOut(BaseModel):
     def of(cls, found: StoreComparison | None) -> "ComparisonOut":
         if found is None:
             return cls()
-        kinds = [KindOut(kind=Kind(kind), files=files, bytes=size) for kind, (files, size) in found.kinds.items()]
+        told = {Kind(kind): tally for kind, tally in found.kinds.items()}
+        kinds = [KindOut(kind=kind, files=told[kind][0], bytes=told[kind][1]) for kind in Kind if kind in told]
         return cls(
             asked_at=found.asked_at, going=found.finished_at is None, trouble=found.trouble,
             identical=found.finished_at is not None and not found.trouble and found.identical,

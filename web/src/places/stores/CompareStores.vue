@@ -18,12 +18,13 @@ const props = defineProps<{ stores: readonly Shapes['StoreOut'][] }>()
 const { whyNot } = useWho()
 const compare = useCompareStores()
 const fill = useBringOnward()
-/** No store is called so: names have a sign that can be seen. */
-const LEDGER = ''
-const left = ref<string>()
+/** A store may be called anything: what is chosen says which it is. */
+const LEDGER = '*'
+const chosen = ref('')
+const left = computed(() => (chosen.value.startsWith('=') ? chosen.value.slice(1) : ''))
 const right = ref('')
 const sides = computed<Sides | undefined>(() =>
-  right.value && left.value !== undefined && left.value !== right.value
+  right.value && chosen.value && left.value !== right.value
     ? { left: left.value, right: right.value }
     : undefined,
 )
@@ -33,13 +34,14 @@ const done = computed(() => Boolean(found.value?.asked_at && !found.value.going 
 const rows = useDifferences(sides, done)
 const shown = computed(() => rows.data.value?.pages.flatMap((page) => page.rows) ?? [])
 const names = computed(() => props.stores.map(({ name }) => ({ name, value: name })))
-const lefts = computed(() => [{ name: t('compare.ledger'), value: LEDGER }, ...names.value])
+const lefts = computed(() => [
+  { name: t('compare.ledger'), value: LEDGER },
+  ...props.stores.map(({ name }) => ({ name, value: `=${name}` })),
+])
 const lacks = computed(() => (sides.value ? undefined : t('compare.sayWhich')))
 const missing = computed(() => found.value?.kinds.find((one) => one.kind === 'missing'))
 /** What of the missing belongs to rolls is brought by runs of their own. */
-const fillable = computed(
-  () => left.value !== LEDGER && (missing.value?.files ?? 0) > (found.value?.no_roll ?? 0),
-)
+const fillable = computed(() => left.value && (missing.value?.files ?? 0) > (found.value?.no_roll ?? 0))
 const KINDS: Record<Shapes['Kind'], Sentence> = {
   identical: 'compare.identical',
   missing: 'compare.missing',
@@ -72,7 +74,7 @@ function go() {
     <h2>{{ t('compare.title') }}</h2>
     <form class="line" @submit.prevent="go()">
       <ChooseOne
-        v-model="left"
+        v-model="chosen"
         :label="t('compare.what')"
         :options="lefts"
         :placeholder="t('copyTo.whichStore')"
@@ -111,7 +113,7 @@ function go() {
           :why-not="whyNot('offload')"
           :busy="fill.isPending.value"
           data-fill
-          @press="fill.mutate({ of: 'a store', which: left ?? '', store: right })"
+          @press="fill.mutate({ of: 'a store', which: left, store: right })"
         />
         <span v-if="found.no_roll" class="soft" data-no-roll>{{
           t('compare.noRoll', {}, found.no_roll)

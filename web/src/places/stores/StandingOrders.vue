@@ -19,7 +19,7 @@ const upkeep = useUpkeep()
 const give = useGiveOrder()
 const withdraw = useWithdrawOrder()
 const giving = ref(false)
-const ANYWHERE = ''
+const ANYWHERE = '*'
 const from = ref(ANYWHERE)
 const to = ref('')
 const pacing = ref(unpaced())
@@ -41,7 +41,7 @@ const lacks = computed(() => {
 function go() {
   if (lacks.value || !paced.value) return
   const name = from.value.slice(1)
-  const source = from.value.startsWith('@') ? { from_place: name } : from.value ? { from_store: name } : {}
+  const source = { '@': { from_place: name }, '=': { from_store: name } }[from.value.charAt(0)] ?? {}
   give.mutate(
     { from_store: '', from_place: '', ...source, to: to.value, ...paced.value },
     { onSuccess: () => (giving.value = false) },

@@ -88,8 +88,10 @@ const place = computed(() =>
       <StoreHolds :store="store" :room="room" />
       <p v-if="room?.foreseen" class="soft range">{{ rangeOf(room.foreseen) }}</p>
       <StoreCare v-if="care" :care="care" />
-      <StoreActs :store="store" />
-      <FoundThere :store="store.name" :server="store.server" />
+      <div class="acts">
+        <StoreActs :store="store" />
+        <FoundThere :store="store.name" :server="store.server" />
+      </div>
     </div>
     <SaidNo :error="carry.error.value" />
     <ServerLine v-if="store.server" :store="store" />
@@ -118,6 +120,15 @@ li {
 }
 .range {
   margin: 0;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-1) var(--space-4);
+  align-items: baseline;
+}
+.acts > :deep(:has(form, p)) {
+  flex-basis: 100%;
 }
 @media (--tablet) {
   li {
