@@ -93,6 +93,7 @@ const place = computed(() =>
         <FoundThere :store="store.name" :server="store.server" />
       </div>
     </div>
+    <div v-if="asked" class="below"><slot /></div>
     <SaidNo :error="carry.error.value" />
     <ServerLine v-if="store.server" :store="store" />
   </li>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoom } from '../../api/queries/useRoom'
 import { useUpkeep } from '../../api/queries/useUpkeep'
+import type { Shapes } from '../../api/client'
 import { usePeople } from '../../api/queries/usePeople'
 import { useStores } from '../../api/queries/useStores'
 import type { Loss } from '../../api/queries/useWhatIf'
@@ -32,6 +33,9 @@ const bags = computed(() => {
   const found = new Map(all.value.filter((one) => one.carried_by).map((one) => [one.carried_by, one.carrier]))
   return [...found].map(([username, name]) => ({ username, name }))
 })
+/** What the loss of a device would do is told once, where it was asked. */
+const isFirstOn = (store: Shapes['StoreOut']) =>
+  all.value.find((one) => one.device === store.device) === store
 const same = (of: Loss['of'], name: string) => loss.value?.of === of && loss.value.name === name
 function ask(of: Loss['of'], name: string) {
   loss.value = same(of, name) ? undefined : { of, name }
@@ -57,7 +61,9 @@ function ask(of: Loss['of'], name: string) {
           :people="people.data.value?.people ?? []"
           :asked="same('device', store.device)"
           @ask="ask('device', store.device)"
-        />
+        >
+          <WhatIf v-if="loss && isFirstOn(store) && same('device', store.device)" :loss="loss" />
+        </StoreLine>
       </ul>
       <p class="introduces">
         <ActButton
@@ -95,7 +101,7 @@ function ask(of: Loss['of'], name: string) {
           {{ t('storesPlace.leaves', { name: bag.name }) }}
         </button>
       </p>
-      <WhatIf v-if="loss" :loss="loss" />
+      <WhatIf v-if="loss && loss.of !== 'device'" :loss="loss" />
       <StandingOrders v-if="all.length" :stores="all" />
       <BringOnward v-if="all.length" :stores="all" />
       <CompareStores v-if="all.length > 1" :stores="all" />
