@@ -86,6 +86,11 @@ class StandingOrders(Upkeep):
         self.assertEqual((facts.whole, facts.level), (True, Evidence.READ_BACK))
         self.assertEqual(self.standing_order()["rolls"], 0)
         self.assertEqual(self.keep_up(), [])
+        readings = self.get("tally/rolls/A001")["readings"]
+        self.assertEqual(
+            [(one["store"], one["source"]) for one in readings], [("three", "one"), ("two", ""), ("one", "")],
+            "by which path a copy came",
+        )  # fmt: skip
 
     def test_it_waits_for_its_hours_and_says_so(self):
         self.order(**NIGHT, rate=20_000_000)

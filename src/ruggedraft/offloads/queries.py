@@ -1,5 +1,7 @@
 """What screens and acts read about offloads, and about runs that bring copies what they lack."""
 
+from collections.abc import Sequence
+
 from django.db.models import Exists, OuterRef, Q, Subquery
 from django.db.models.functions import JSONObject
 
@@ -7,7 +9,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.intake.models import Insertion
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.rolls.models import Copy, Origin, Reading, Roll
 
 from .models import Feed, Offload, PullSeen
 
@@ -57,3 +59,17 @@ def pulled_from_reader(production: Production) -> Subquery:
 def open_feeds(roll: Roll) -> list[Feed]:
     """Those of the roll that wait or are under way, with their stores."""
     return list(Feed.objects.filter(roll=roll, finished_at=None).select_related("copy__store").order_by("pk"))
+
+
+def where_from(readings: Sequence[Reading]) -> dict[int, str]:
+    """Of readings that a feed noted, by id, the store that it brought the copy from; as far as that was noted."""
+    fed = [one for one in readings if one.came_of is Origin.FEED]
+    feeds = Feed.objects.filter(copy__in={one.copy_id for one in fed}, finished_at__isnull=False)
+    rows = feeds.exclude(came_from=None).order_by("finished_at").values_list("copy", "finished_at", "came_from__name")
+    known = [(copy, ended_at, name) for copy, ended_at, name in rows if ended_at]
+    found = {}
+    for one in fed:
+        later = (name for copy, ended_at, name in known if copy == one.copy_id and ended_at >= one.noted_at)
+        if name := next(later, ""):
+            found[one.pk] = name
+    return found

@@ -4477,6 +4477,8 @@ export interface components {
         /**
          * ReadingOut
          * @description A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
+         *
+         *     source: the store that the copy was brought from, where it was brought; empty otherwise
          */
         ReadingOut: {
             /** Agreed Files */
@@ -4488,6 +4490,8 @@ export interface components {
             at: string;
             level: components["schemas"]["Level"];
             origin: components["schemas"]["Origin"];
+            /** Source */
+            source: string;
             /** Store */
             store: string;
             /** Wrong Files */

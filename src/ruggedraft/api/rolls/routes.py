@@ -15,7 +15,7 @@ from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import Rule, rule_for, rule_sentence, survival
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
-from ruggedraft.offloads.queries import open_feeds
+from ruggedraft.offloads.queries import open_feeds, where_from
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.note_opening import note_opening
 from ruggedraft.rolls.acts.say_delivered import say_delivered, take_delivery_back
@@ -90,6 +90,8 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     row = case.standing.roll
     alive = survival(case.verdict.counting)
     names = {copy.id: copy.facts.store.name for copy in case.standing.copies}
+    readings = readings_of(row, _MOST)
+    brought = where_from(readings)
     return written(
         RollDetail(
             roll=RollOut.of(case, rule, now(), places),
@@ -101,11 +103,12 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
                     store=names[one.copy_id],
                     at=one.began_at,
                     origin=one.came_of,
+                    source=brought.get(one.pk, ""),
                     level=Level.of(Evidence(one.level)),
                     agreed_files=one.agreed_files,
                     wrong_files=sum(Result(found.result).bad for found in one.results.all()),
                 )
-                for one in readings_of(row, _MOST)
+                for one in readings
             ],
             waivers=[WaiverOut.of(waiver) for waiver in waivers_of([row]).get(row.pk, ())][:_MOST],
             left_behind=left_of(row, _MOST),

@@ -347,11 +347,15 @@ class FilesOut(BaseModel):
 
 
 class ReadingOut(BaseModel):
-    """A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with."""
+    """A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
+
+    source: the store that the copy was brought from, where it was brought; empty otherwise
+    """
 
     store: str
     at: datetime
     origin: Origin
+    source: str
     level: Level
     agreed_files: int
     wrong_files: int

@@ -384,6 +384,7 @@ class WebdavStore(RemoteStore):
                 raise StoreError(f"the server of '{self.name}' did only part of what it was asked")
             return answer
         if stream:
+            answer.drain_conn()  # else the next request over this connection would meet its rest
             answer.release_conn()
         raise self._as_error(answer.status)
 

@@ -200,7 +200,9 @@ const survives = computed(() => {
         <h2>{{ t('rollPage.readings') }}</h2>
         <ul>
           <li v-for="(one, index) in detail.data.value.readings" :key="index">
-            {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store }},
+            {{ dayAndClock(one.at, zone) }} ({{ age(one.at) }}), {{ one.origin }}: {{ one.store
+            }}<template v-if="one.source">{{ t('rollPage.from', { store: one.source }) }}</template
+            >,
             <template v-if="one.agreed_files"
               >{{ t('rollPage.agree', { level: EVIDENCE[one.level] }, one.agreed_files)
               }}{{ one.wrong_files ? ', ' : '' }}</template
