@@ -12,6 +12,7 @@ from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, object
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer
 from ruggedraft.standins.sftp_server import SftpServer
+from ruggedraft.standins.webdav_server import PASSWORD, USER, WebdavServer
 from ruggedraft.stores.models import Store
 from tests.server.world import SHOT
 
@@ -155,3 +156,31 @@ class ABucket(BrowserCase):
     def choose(self, page: Browser, css: str, words: str) -> None:
         page.see(f"{css} [role='combobox']").click()
         page.see("[role='option']", words).click()
+
+
+class OnWebdav(BrowserCase):
+    def test_introduced_by_keyboard(self):
+        server = WebdavServer(self.base / "webdav").start()
+        self.addCleanup(server.stop)
+        (server.folder / "rolls").mkdir()
+        sol = self.browser("sol")
+        sol.go("/stores")
+        sol.tab_to("[data-introduce]")
+        sol.press(Keys.ENTER)
+        sol.tab_to("[data-kind-of-server] [role='combobox']")
+        sol.press(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ENTER)
+        for css, words in (
+            ("[data-url]", f"{server.url}/rolls"), ("[data-user]", USER), ("[data-password]", PASSWORD),
+            ("[data-name]", "dav"), ("[data-device]", "the box"), ("[data-place]", "office"),
+            ("[data-reason]", "it stands on a shelf"),
+        ):  # fmt: skip
+            sol.tab_to(css).send_keys(words)
+        self.assertEqual(sol.violations(), [])
+        sol.tab_to("[data-introduce-server]", "Copies may go to dav")
+        sol.press(Keys.ENTER)
+        sol.see("[data-server='dav']", "Read back over the network. It keeps no times")
+        self.assertNotIn(PASSWORD, sol.driver.page_source)
+        sol.go("/stores")
+        sol.see("[data-onward-to] [role='combobox']").click()
+        sol.see("[role='option']", "dav")
+        self.assertEqual(sol.console_errors(), [])

@@ -167,7 +167,7 @@ class ActsOnCopies(ActsOnCards):
         for store in self.some(list(Store.objects.exclude(name="twin").order_by("pk"))):
             if store.retired_at:
                 self.post(f"stores/{store.name}/retired", person=self.sol, method="delete")
-            else:
+            elif len(self.in_service()) > 2:
                 self.post(f"stores/{store.name}/retired", {"reason": "old"}, self.sol)
                 self.judge()
                 if self.chance.random() < 0.7:
@@ -190,8 +190,7 @@ class ActsOnCopies(ActsOnCards):
         self.change_plan(algorithm=self.chance.choice(["md5", "xxh128", "sha1"]))
 
     def lose_a_drive(self) -> None:
-        lost = DeviceLoss.objects.filter(found_at=None).values("device")
-        there = list(Store.objects.exclude(device__in=lost).exclude(name="twin").order_by("pk"))
+        there = self.in_service()
         if len(there) > 2:
             self.post(f"stores/{self.chance.choice(there).name}/lost", {"reason": "fell into the creek"})
         self.use_drives_that_are_there()
@@ -200,10 +199,14 @@ class ActsOnCopies(ActsOnCards):
         for loss in self.some(list(DeviceLoss.objects.filter(found_at=None).select_related("device"))):
             self.post(f"stores/{loss.device.stores.first().name}/found")
 
-    def use_drives_that_are_there(self) -> None:
+    @staticmethod
+    def in_service() -> list[Store]:
         lost = DeviceLoss.objects.filter(found_at=None).values("device")
         there = Store.objects.filter(retired_at=None).exclude(device__in=lost).exclude(name="twin")
-        there = list(there.order_by("pk"))[:2]
+        return list(there.order_by("pk"))
+
+    def use_drives_that_are_there(self) -> None:
+        there = self.in_service()[:2]
         if self.chance.random() < 0.3:
             there.append(Store.objects.get(name="twin"))
         self.plan.stores.set(there)

@@ -33,21 +33,21 @@ from .oracle import SERVED, same_but_other
 from .world import SHOT
 
 LONG = bool(os.environ.get("RAFT_LONG"))
-SEEDS, STEPS = (range(50), 100) if LONG else (range(4), 50)
+SEEDS, STEPS = (range(50), 100) if LONG else (range(4, 8), 50)
 if os.environ.get("RAFT_WALK"):  # some seeds alone, as "10-19"
     _first, _, _last = os.environ["RAFT_WALK"].partition("-")
     SEEDS = range(int(_first), int(_last or _first) + 1)
 
 
 WEIGHTS = (
-    ("offload", 9), ("offload_a_part", 3), ("shoot", 4), ("shoot_over", 1), ("shoot_in_the_slot", 1),
+    ("offload", 13), ("offload_a_part", 3), ("shoot", 4), ("shoot_over", 1), ("shoot_in_the_slot", 1),
     ("put_in_again", 3), ("take_out", 1), ("format", 1), ("format_and_shoot_the_same_names", 1), ("rewrite_one", 1),
     ("erase_one", 1), ("put_in_the_twin", 1), ("shift_the_zone", 0.5), ("pause_and_resume", 1), ("cancel", 1.5),
     ("pull_in_the_middle", 1.5), ("check_one", 3), ("check_beside_an_offload", 1), ("rot_in_silence", 1.5),
     ("bring_a_roll", 2), ("cut_a_file", 1), ("delete_a_file", 1), ("delete_a_copy", 0.5), ("rename_from_now_on", 0.7),
     ("other_algorithm", 0.7), ("lose_a_drive", 0.7), ("find_a_drive", 1), ("use_drives_that_are_there", 1),
-    ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 4), ("hold_and_lift", 0.7),
-    ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 8), ("deliver_or_take_back", 0.7), ("revoke", 0.5),
+    ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 7), ("hold_and_lift", 0.7),
+    ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 10), ("deliver_or_take_back", 0.7), ("revoke", 0.5),
     ("refuse_to_sign", 0.3), ("set_aside_and_use_again", 0.4), ("ask_otherwise", 0.5), ("open_a_clip", 0.3),
     ("move_a_copy", 0.7), ("look_for_rolls_and_adopt", 1.5), ("order_or_withdraw", 1), ("care_otherwise", 1),
     ("keep_up_by_itself", 4), ("retire_or_use_again", 0.5),

@@ -27,6 +27,7 @@ from ruggedraft.runs.acts.cancel_run import cancel_run
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.standins import hub
 from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.upkeep import orders
 from ruggedraft.upkeep.keeping_up import keep_up
 
 from .world import FILES, World
@@ -71,6 +72,23 @@ class Upkeep(World, TestCase):
 
 
 class StandingOrders(Upkeep):
+    def test_a_long_backlog_is_looked_at_a_piece_at_a_time_and_all_of_it_is_brought(self):
+        self.offload()
+        for n in range(2, 5):
+            card, _ = self.new_card(f"A-0{n}", {f"f{n}": bytes([n])})
+            hub.insert(card.label, "slot-2")
+            look(self.station)
+            self.offload(card)
+            hub.remove("slot-2")
+            look(self.station)
+        self.order()
+        with patch.object(orders, "_COUNTED", 2):
+            told = self.standing_order()
+            self.assertEqual((told["rolls"], told["more"]), (2, True))
+            self.assertEqual([self.keep_up()[0].roll.tag for _ in range(4)], ["A001", "A002", "A003", "A004"])
+            told = self.standing_order()
+            self.assertEqual((told["rolls"], told["more"], self.keep_up()), (0, False, []))
+
     def test_what_is_verified_goes_on_by_itself_and_nothing_is_behind_then(self):
         self.assertEqual(self.order().status_code, 200)
         self.assertEqual(self.standing_order()["rolls"], 0, "nothing is verified yet")

@@ -27,7 +27,9 @@ Places = Mapping[int, Store]
 
 @dataclass(frozen=True)
 class OrderStanding:
-    """rolls, bytes: what the order has still to bring. under_way: how many of them are being brought
+    """rolls, bytes: what the order has still to bring, as far as it was counted. more: there is more than that
+
+    under_way: how many of them are being brought
 
     why: why nothing more of it is begun now, as a sentence; empty where nothing is behind, or the next one is begun
     next: what it would bring now, in its order
@@ -36,6 +38,7 @@ class OrderStanding:
     order: StandingOrder
     rolls: int
     bytes: int
+    more: bool
     under_way: int
     why: str
     next: Onward
@@ -59,8 +62,7 @@ class _Looked:
     def __init__(self, order: StandingOrder, places: Places) -> None:
         self.order, self.places, self.moment = order, places, now()
         self.to = places[order.to_store_id]
-        standings = roll_standings(_perhaps_lacking(order, self.to), places).values()
-        self.behind = [one for one in standings if _is_meant(order, self.to, one) and not _has_all(one, self.to)]
+        self.behind, self.more = _behind(order, self.to, places)
         ids = [one.roll.pk for one in self.behind]
         self.offloading = _offloading(ids)
         self.feeding, self.tries = _feeds(ids, self.to)
@@ -69,7 +71,9 @@ class _Looked:
         found = onward(map(self._wanted, self.behind), store_facts(self.to))
         under_way = sum(one.roll.pk in self.feeding for one in self.behind)
         held = sum(_lacking(one, self.to) for one in self.behind)
-        return OrderStanding(self.order, len(self.behind), held, under_way, self._why(found, under_way), found)
+        return OrderStanding(
+            self.order, len(self.behind), held, self.more, under_way, self._why(found, under_way), found
+        )  # fmt: skip
 
     def _wanted(self, standing: RollStanding) -> Wanted:
         good = [one.store.name for one in standing.to_bring_from(self.to) if one.facts.store.online]
@@ -108,6 +112,22 @@ class _Looked:
 
 
 _ENDED = {RunEnd.CANCELLED: "somebody stopped its last run", RunEnd.WELL: "its last run ended just now"}
+
+
+_COUNTED = 300
+"""So many rolls that are behind are looked at; that there are more is told."""
+
+
+def _behind(order: StandingOrder, to: Store, places: Places) -> tuple[list[RollStanding], bool]:
+    """Rolls that the order means and that the store lacks, oldest first; and whether there may be more."""
+    lacking, found = _perhaps_lacking(order, to), list[RollStanding]()
+    for begin in range(0, len(lacking), _COUNTED):
+        some = lacking[begin : begin + _COUNTED]
+        standings = roll_standings(some, places).values()
+        found += [one for one in standings if _is_meant(order, to, one) and not _has_all(one, to)]
+        if len(found) >= _COUNTED:
+            return found, begin + len(some) < len(lacking)
+    return found, False
 
 
 def _perhaps_lacking(order: StandingOrder, to: Store) -> list[int]:

@@ -5393,7 +5393,8 @@ export interface components {
          * StandingOrderOut
          * @description source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
          *
-         *     rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
+         *     rolls, bytes: that it has still to bring; more: and more than these. under_way: of those rolls, that are being
+         *         brought
          *     why: why nothing more is begun now, as a sentence without its end; or empty
          *     by: who gave it
          */
@@ -5406,6 +5407,8 @@ export interface components {
             hours: string;
             /** Id */
             id: number;
+            /** More */
+            more: boolean;
             /** Rate */
             rate: number | null;
             /** Rolls */

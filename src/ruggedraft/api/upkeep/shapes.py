@@ -33,7 +33,8 @@ class StandingOrderIn(_Paced):
 class StandingOrderOut(BaseModel):
     """source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
 
-    rolls, bytes: that it has still to bring. under_way: of those rolls, that are being brought
+    rolls, bytes: that it has still to bring; more: and more than these. under_way: of those rolls, that are being
+        brought
     why: why nothing more is begun now, as a sentence without its end; or empty
     by: who gave it
     """
@@ -45,6 +46,7 @@ class StandingOrderOut(BaseModel):
     rate: int | None
     rolls: int
     bytes: int
+    more: bool
     under_way: int
     why: str
     by: str
@@ -54,7 +56,7 @@ class StandingOrderOut(BaseModel):
         order = found.order
         return cls(
             id=order.pk, source=order.source, to=order.to_store.name, hours=order.hours.words, rate=order.rate,
-            rolls=found.rolls, bytes=found.bytes, under_way=found.under_way, why=found.why,
+            rolls=found.rolls, bytes=found.bytes, more=found.more, under_way=found.under_way, why=found.why,
             by=order.person.shown_name,
         )  # fmt: skip
 

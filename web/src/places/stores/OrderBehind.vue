@@ -9,7 +9,11 @@ const props = defineProps<{ order: Shapes['StandingOrderOut'] }>()
 const behind = computed(() => {
   const { rolls, bytes: lacking, under_way: going, why } = props.order
   if (!rolls) return t('orders.caughtUp')
-  const much = { rolls: counted(rolls, 'roll'), bytes: bytes(lacking) }
+  const count = counted(rolls, 'roll')
+  const much = {
+    rolls: props.order.more ? t('orders.moreThan', { rolls: count }) : count,
+    bytes: bytes(lacking),
+  }
   if (going) return t('orders.going', { ...much, going: counted(going, 'roll') })
   return why ? t('orders.behindWhy', { ...much, why }) : t('orders.next', much)
 })
