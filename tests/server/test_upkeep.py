@@ -26,6 +26,7 @@ from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.acts.cancel_run import cancel_run
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.standins import hub
+from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.upkeep import orders
 from ruggedraft.upkeep.keeping_up import keep_up
@@ -193,6 +194,23 @@ class StandingOrders(Upkeep):
         card = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=card.pk)
         start_offload(self.wren, card, propose(card).tag)
         self.assertEqual(keep_up(self.station), [])
+        self.assertEqual(self.standing_order()["why"], "a card is being offloaded")
+
+    def test_what_a_store_cannot_hold_is_told_and_the_others_go_on(self):
+        """Never is something about to begin that cannot begin."""
+        self.offload()
+        make_drive(hub.home() / "drives" / "three", identity="three", capacity=10**9, file_system="exFAT")
+        sight_stores(self.station)
+        self.order()
+        self.assertIn("A001: 'three' cannot hold 'line", self.standing_order()["why"])
+        self.assertEqual(self.keep_up(), [])
+        card, _ = self.new_card("A-02", {"plain": b"plain"})
+        hub.insert("A-02", "slot-2")
+        look(self.station)
+        second = self.offload(card)
+        self.assertEqual(self.standing_order()["why"], "")
+        self.assertEqual([run.roll for run in self.keep_up()], [second])
+        self.assertIn("A001: 'three' cannot hold 'line", self.standing_order()["why"])
 
     def test_who_gave_it_must_still_be_allowed_to_have_copies_made(self):
         self.order()

@@ -11,13 +11,14 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.upkeep import LastTry, again_at
 from ruggedraft.crew.permissions import May, may
 from ruggedraft.journal.clock import now
+from ruggedraft.offloads.acts.ask_feed import what_speaks_against
 from ruggedraft.offloads.models import Feed, Offload
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import roll_standings, whole_somewhere
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import store_facts
+from ruggedraft.stores.queries import sightings_of, store_facts
 
 from .models import StandingOrder
 from .tries import tries_by
@@ -104,11 +105,35 @@ class _Looked:
             (not may(self.order.person, May.OFFLOAD),
              f"{self.order.person.shown_name}, who gave the order, may not have copies made any more"),
             (not hours.is_open(_local(self.order, self.moment).time()), f"it waits until {hours.opens}"),
+            (self._only_busy_stations(), "a card is being offloaded"),
         )  # fmt: skip
         said = next((sentence for applies, sentence in reasons if applies), "")
-        if not said and not found.going:
-            said = "; ".join(f"{one.tag}: {one.reason}" for one in found.staying[:2])
-        return said
+        return said or (self._against_all(found) if found.going else _first_of(found))
+
+    def _against_all(self, found: Onward) -> str:
+        """What keeps even the first few from being begun; empty where one of them may be."""
+        rolls = {one.roll.tag: one.roll for one in self.behind}
+        against = ""
+        for going in found.going[:_ASKED]:
+            sentence = what_speaks_against(rolls[going.tag], self.to.name)
+            if not sentence:
+                return ""
+            against = against or f"{going.tag}: {sentence.rstrip('.')}"
+        return against
+
+    def _only_busy_stations(self) -> bool:
+        """Cards are offloaded at every station that sees the store: they go first."""
+        seeing = {one.station for one in sightings_of(self.to) if one.online}
+        busy = set(Offload.objects.filter(station__in=seeing, finished_at=None).values_list("station_id", flat=True))
+        return bool(seeing) and seeing <= busy
+
+
+_ASKED = 3
+"""So many rolls are looked at in full, to tell why none is begun."""
+
+
+def _first_of(found: Onward) -> str:
+    return "; ".join(f"{one.tag}: {one.reason}" for one in found.staying[:2])
 
 
 _ENDED = {RunEnd.CANCELLED: "somebody stopped its last run", RunEnd.WELL: "its last run ended just now"}

@@ -36,14 +36,7 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
     """
     require(person, May.OFFLOAD)
     hold_still(roll.production_id)
-    places = places_of_all()
-    store = next((one for one in places.values() if one.name == store_name), None)
-    if store is None:
-        raise ActRefused(f"There is no store '{store_name}'.")
-    (standing,) = roll_standings([roll.pk], places, in_full=True).values()
-    last = _last_offload(standing)
-    _refuse_what_it_cannot_take(standing, store)
-    station = _station(standing, store, places)
+    store, last, station = _judged(roll, store_name)
     copy, _ = Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": _folder(roll)})
     subject = Feed.subject_of(copy.pk)
     if is_open(subject):
@@ -56,6 +49,27 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
     write("ask feed", roll.tag, sentence, person=person, origin=station.name, production=roll.production_id)
     changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag])
     return feed
+
+
+def what_speaks_against(roll: Roll, store_name: str) -> str:
+    """Why a roll would not be brought to a store now, as a sentence; empty where nothing speaks against it."""
+    try:
+        _judged(roll, store_name)
+    except ActRefused as error:
+        return error.sentence
+    return ""
+
+
+def _judged(roll: Roll, store_name: str) -> tuple[Store, Offload, Station]:
+    """The store, the roll's last offload, and the station that would bring it. Raises ActRefused."""
+    places = places_of_all()
+    store = next((one for one in places.values() if one.name == store_name), None)
+    if store is None:
+        raise ActRefused(f"There is no store '{store_name}'.")
+    (standing,) = roll_standings([roll.pk], places, in_full=True).values()
+    last = _last_offload(standing)
+    _refuse_what_it_cannot_take(standing, store)
+    return store, last, _station(standing, store, places)
 
 
 def _last_offload(standing: RollStanding) -> Offload:
