@@ -11,6 +11,7 @@ import django
 from .comparing import comparing
 from .engine import engine, flatness
 from .judging import judging
+from .networks import networks
 from .reading import reading
 from .screens import screens
 
@@ -70,7 +71,7 @@ def _screens() -> str:
 
 SECTIONS: dict[str, Callable[[], str]] = {
     "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
-    "comparing": comparing,
+    "comparing": comparing, "networks": networks,
 }  # fmt: skip
 
 
