@@ -163,6 +163,13 @@ class ActsOnCopies(ActsOnCards):
                 running.carry_out(run.pk)
                 self.oracle.read_again(run.copy)
 
+    def land_or_not(self) -> None:
+        """A store becomes a landing area, or none any more; by itself it is emptied where that may be."""
+        store = self.chance.choice(list(Store.objects.exclude(name="twin").order_by("pk")))
+        words = {"name": store.name, "landing": not store.landing, "seals": store.seals}
+        if store.landing or not Store.objects.filter(landing=True).exists():
+            self.post(f"stores/{store.name}", words, self.sol, method="put")
+
     def retire_or_use_again(self) -> None:
         for store in self.some(list(Store.objects.exclude(name="twin").order_by("pk"))):
             if store.retired_at:

@@ -281,7 +281,8 @@ class OfAnotherProduction(World, TestCase):
         for file in Path(settings.ROOT, "src", "ruggedraft").glob("*/**/*.py"):
             written |= set(re.findall(r"""write\(\s*f?"([a-z {}.]+)",""", file.read_text()))
         named = {act for acts in ACTS.values() for act in acts}
-        copies = {"start offload", "take odd card", "feed later", "ask feed", "ask onward", "ask check", "adopt copy",
+        copies = {"start offload", "take odd card", "feed later", "ask feed", "ask onward", "ask check",
+                  "adopt copy", "leave landing",
                   "ask join", "order offloads",
                   "look", "finish {run.kind}", "{act} {run.kind}", "cancel {run.kind}"}  # fmt: skip
         self.assertEqual(written - copies, named)

@@ -154,12 +154,26 @@ class Delivery(models.Model):
         ]
 
 
+class CopiesThere(models.Manager["Copy"]):
+    """But for those that left a landing area: of them nobody asks any more."""
+
+    def get_queryset(self) -> models.QuerySet["Copy"]:
+        return super().get_queryset().filter(left_at=None)
+
+
 class Copy(models.Model):
-    """A roll on a store, wanted from the moment the row exists. How good it is follows from its readings and looks."""
+    """A roll on a store, wanted from the moment the row exists. How good it is follows from its readings and looks.
+
+    left_at: when it left a landing area, as the stores of its plan hold the roll; its files there were noted as gone
+    """
+
+    objects = CopiesThere()
+    every = models.Manager["Copy"]()
 
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="copies")
     store = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="copies")
     folder = models.CharField(max_length=1000)
+    left_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["roll", "store"], name="copy_once")]

@@ -18,6 +18,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.intake.contents import described_card
 from ruggedraft.intake.models import CardListing
 from ruggedraft.journal.clock import now
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import lost_meanwhile
 
 from .footage import keep_media
@@ -255,12 +256,12 @@ def _wrong(
     size, modified_ns = seen
     if size != file.size:
         return Result.DIFFERS, f"it has {size:,} bytes now and had {file.size:,}", None
-    if modified_ns is None or modified_ns == accepted or _about(modified_ns, file.modified_ns):
+    if modified_ns is None or modified_ns == accepted or about(modified_ns, file.modified_ns):
         return None
     return Result.RETIMED, "its modification time changed since it was read; it is to be read again", modified_ns
 
 
-def _about(one_ns: int, other_ns: int) -> bool:
+def about(one_ns: int, other_ns: int) -> bool:
     """The same time, as far as a store's file system keeps it: FAT in steps of two seconds, and by local time."""
     apart = abs(one_ns - other_ns)
     step = 900 * 10**9
@@ -276,6 +277,18 @@ def _times_accepted(copy: Copy) -> dict[int, int]:
     """Times that looks found wrong, by file; a reading that agreed afterwards accepted them."""
     rows = ReadingResult.objects.filter(reading__copy=copy, result=Result.RETIMED).order_by("pk")
     return {file: at for file, at in rows.values_list("file_id", "modified_ns") if at is not None}
+
+
+def want_copy(roll: Roll, store: Store, folder: str) -> Copy:
+    """The copy of a roll on a store, wanted from now on. One that left a landing area is wanted there again.
+
+    folder: where it lies, if there is none yet
+    """
+    copy, _ = Copy.every.get_or_create(roll=roll, store=store, defaults={"folder": folder})
+    if copy.left_at:
+        copy.left_at = None
+        copy.save(update_fields=["left_at"])
+    return copy
 
 
 def note_beside(copy: Copy, kept: Kept) -> None:

@@ -41,7 +41,7 @@ def room_of_stores(production: Production, places: Mapping[int, Store]) -> list[
     places: from `summaries.places_of_all`
     """
     rows = (
-        CopySummary.objects.filter(files__gt=0)
+        CopySummary.objects.filter(files__gt=0, copy__left_at=None)
         .values_list("copy__store", "copy__roll__shoot_day", "copy__roll__camera__letter")
         .annotate(held=Sum("bytes"), rolls=Count("pk"))
         .order_by("copy__roll__shoot_day", "copy__roll__camera__letter")

@@ -40,7 +40,7 @@ SELECT json_build_object(
     FROM rolls_copy c JOIN stores_store p ON p.id = c.store_id
     LEFT JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = rolls_roll.version
     LEFT JOIN rolls_copylook l ON l.copy_id = c.id
-    WHERE c.roll_id = rolls_roll.id)
+    WHERE c.roll_id = rolls_roll.id AND c.left_at IS NULL)
 ))"""
 """Of a row of `rolls_roll`: what it comes to, where that is remembered of its newest facts, and its copies."""
 
@@ -226,7 +226,7 @@ WITH place AS (
     + CASE WHEN t.files > 0 AND t.missing_files = 0 THEN 32 ELSE 0 END
     + COALESCE(width_bucket(t.proven_us[rule.level], rule.moments), 31) AS stands
   FROM rolls_copy c
-  JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s
+  JOIN rolls_roll r ON r.id = c.roll_id AND r.production_id = %(production)s AND c.left_at IS NULL
   JOIN asked ON asked.id = r.id
   JOIN rule ON rule.rule = asked.rule
   JOIN place ON place.store_id = c.store_id
@@ -325,7 +325,7 @@ def whole_somewhere(rolls: Iterable[int], places: Mapping[int, Store]) -> set[in
 
 _WHOLE = """
 SELECT DISTINCT r.id FROM rolls_roll r
-JOIN rolls_copy c ON c.roll_id = r.id
+JOIN rolls_copy c ON c.roll_id = r.id AND c.left_at IS NULL
 JOIN unnest(%(stores)s::bigint[], %(floors)s::bigint[]) AS p (store_id, found_after) ON p.store_id = c.store_id
 JOIN rolls_copysummary t ON t.copy_id = c.id AND t.version = r.version AND t.found_after = p.found_after
 WHERE r.id = ANY(%(rolls)s) AND t.files > 0 AND t.missing_files = 0

@@ -12,8 +12,11 @@ from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.runs.models import Run, RunQueue
 from ruggedraft.runs.queue import Aside
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
+from .acts.leave_landing import leave_landing
+from .landing import copies_on_landing
 from .mending import copies_to_mend
 from .models import Care, StandingOrder
 from .orders import Places, in_hours, open_orders, order_standings
@@ -23,15 +26,25 @@ from .rereading import copies_due
 def keep_up(station: Station) -> list[Run]:
     """Begin what is due of standing orders, mending and reading again, as far as this station can do it now."""
     orders, cares = open_orders(), _cares()
-    if not orders and not cares:
+    landing = Store.objects.filter(landing=True).exists()
+    if not orders and not cares and not landing:
         return []
     if Offload.objects.filter(station=station, finished_at=None).exists():
         return []
     places = places_of_all()
+    if landing:
+        _empty_landing_areas(station, places)
     begun: list[Run] = [run for order in orders if (run := _bring(order, station, places))]
     if not Run.objects.filter(station=station, queue=RunQueue.FEEDS, finished_at=None).exists():
         begun += _mend(station, cares, places) or _read_again(station, cares, places)
     return begun
+
+
+def _empty_landing_areas(station: Station, places: Places) -> None:
+    """One roll at a time: the next look at what is due comes soon."""
+    for copy in copies_on_landing(station, places):
+        if leave_landing(copy):
+            return
 
 
 def _cares() -> list[Care]:

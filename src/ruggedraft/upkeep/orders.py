@@ -172,6 +172,14 @@ def _is_meant(order: StandingOrder, to: Store, standing: RollStanding) -> bool:
     return bool(good)
 
 
+def still_needs(order: StandingOrder, source: Store, standing: RollStanding, places: Places) -> bool:
+    """Whether an order has still to bring a roll that is on this store, and means what is there."""
+    to = places[order.to_store_id]
+    of_it = order.from_store_id == source.pk or order.from_place_id == source.device.location_id
+    anywhere = order.from_store_id is None and order.from_place_id is None
+    return to.pk != source.pk and (of_it or anywhere) and not _has_all(standing, to)
+
+
 def _has_all(standing: RollStanding, to: Store) -> bool:
     """Whether the store is known to hold all of it, by what it proves itself or better."""
     least = Evidence.ATTESTED if to.attests else Evidence.WRITTEN

@@ -46,7 +46,7 @@ def read_lately(cares: Mapping[int, Care]) -> dict[int, ReadLately]:
     since = Case(*own, default=Value(microseconds(moment - timedelta(days=LATELY_DAYS))))
     fresh = Q(**{f"proven_us__{Evidence.READ_BACK.value}__gte": F("since")})
     rows = (
-        CopySummary.objects.filter(files__gt=0, version=F("copy__roll__version"))
+        CopySummary.objects.filter(files__gt=0, copy__left_at=None, version=F("copy__roll__version"))
         .annotate(since=since)
         .values("copy__store")
         .annotate(copies=Count("pk"), held=Sum("bytes"), read=Sum("bytes", filter=fresh), broken=Sum("broken_files"))

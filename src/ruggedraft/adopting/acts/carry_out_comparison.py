@@ -31,7 +31,7 @@ def carry_out_comparison(asked: StoreComparison) -> None:
 
 _KNOWN = """
 SELECT c.folder, COALESCE(NULLIF(f.kept_as, ''), f.path), f.size FROM rolls_copy c
-JOIN rolls_rollfile f ON f.roll_id = c.roll_id WHERE c.store_id = %s AND f.checksum <> ''
+JOIN rolls_rollfile f ON f.roll_id = c.roll_id WHERE c.store_id = %s AND c.left_at IS NULL AND f.checksum <> ''
 AND EXISTS (SELECT FROM rolls_reading r WHERE r.copy_id = c.id)
 """
 

@@ -17,8 +17,9 @@ from ruggedraft.kit.stations import all_stations, is_running
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
+from ruggedraft.rolls.recording import want_copy
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.models import Store
@@ -37,7 +38,7 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
     require(person, May.OFFLOAD)
     hold_still(roll.production_id)
     store, last, station = _judged(roll, store_name)
-    copy, _ = Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": _folder(roll)})
+    copy = want_copy(roll, store, _folder(roll))
     subject = Feed.subject_of(copy.pk)
     if is_open(subject):
         raise ActRefused(f"{roll.tag} is being brought to '{store.name}' already.")

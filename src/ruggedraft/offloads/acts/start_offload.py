@@ -18,8 +18,8 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.acts.close_production import refuse_closed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.rolls.models import Copy, Roll
-from ruggedraft.rolls.recording import record_take
+from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.recording import record_take, want_copy
 from ruggedraft.runs.queue import add_to_queue, is_open, of_card
 
 from ..models import Offload
@@ -79,7 +79,7 @@ def _take(person: Person, proposal: Proposal, fs_serial: str) -> Roll:
     choice = offer.choice or everything(listed_card(proposal.listing).listing.files)
     record_take(roll, proposal.listing, person, choice.files, choice.left, choice.kept_as)
     for store in proposal.stores:
-        Copy.objects.get_or_create(roll=roll, store=store, defaults={"folder": offer.folder})
+        want_copy(roll, store, offer.folder)
     return roll
 
 
