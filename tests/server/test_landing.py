@@ -62,7 +62,9 @@ class Landing(World, TestCase):
         self.assertEqual(copies_on_landing(self.station, places_of_all()), [])
         room = {one["store"]: one["held"] for one in self.get("stores/room")}
         self.assertEqual((room["three"], len(room["one"])), ([], 1))
-        self.assertTrue(self.get("tally")["rolls"][0]["planks"])
+        self.assertEqual([plank["store"] for plank in self.get("tally")["rolls"][0]["planks"]], ["one", "two"])
+        read = [one["store"] for one in self.get("tally/rolls/A001")["readings"]]
+        self.assertEqual(read, ["three", "three", "two", "one"], "what was read there once is told")
 
     def test_it_stays_while_anything_speaks_against_it(self):
         roll = self.offload()

@@ -152,8 +152,9 @@ def copy_of(production: Production, copy_id: int) -> Copy:
 
 
 def readings_of(roll: Roll, most: int) -> list[Reading]:
-    """The last readings of a roll's copies, newest first, with their results."""
-    return list(Reading.objects.filter(copy__roll=roll).prefetch_related("results").order_by("-pk")[:most])
+    """The last readings of a roll's copies, newest first, with their results and stores; also of what left since."""
+    readings = Reading.objects.filter(copy__roll=roll).select_related("copy__store").prefetch_related("results")
+    return list(readings.order_by("-pk")[:most])
 
 
 def files_after(roll: Roll, after: str, most: int) -> tuple[list[RollFile], str | None]:

@@ -89,7 +89,6 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     rule, case = here.rule.as_rule(), _case(here, tag)
     row = case.standing.roll
     alive = survival(case.verdict.counting)
-    names = {copy.id: copy.facts.store.name for copy in case.standing.copies}
     readings = readings_of(row, _MOST)
     brought = where_from(readings)
     return written(
@@ -100,7 +99,7 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
             faults=_faults(case),
             readings=[
                 ReadingOut(
-                    store=names[one.copy_id],
+                    store=one.copy.store.name,
                     at=one.began_at,
                     origin=one.came_of,
                     source=brought.get(one.pk, ""),
