@@ -73,7 +73,10 @@ def _card(folder: Path, sizes: Iterable[int]) -> Path:
     for n, size in enumerate(sizes):
         path = folder / "card" / f"DCIM/{100 + n // 500}AAAAA/AAAA{n:05d}.JPG"
         path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(random.Random(n).randbytes(size))  # noqa: S311
+        with path.open("wb") as file:
+            for start in range(0, size, 16 * _MIB):
+                noise = random.Random(n * 1000 + start)  # noqa: S311
+                file.write(noise.randbytes(min(16 * _MIB, size - start)))
     _shell("find card -type f -print0 | xargs -0 xxhsum -H2 > list.xxh128", folder)
     return folder
 
