@@ -1,15 +1,19 @@
 """A landing area empties itself: a roll leaves it once the stores of its plan hold it, and not before."""
 
 from datetime import UTC, datetime, timedelta
+from unittest.mock import patch
 
 from django.test import TestCase
 
+from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import CardStanding
+from ruggedraft.core.stores import LocalStore
 from ruggedraft.journal import clock
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.feeding import carry_out as run_feed
+from ruggedraft.offloads.models import Feed
 from ruggedraft.rolls.models import Copy
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.standins import hub
@@ -56,8 +60,8 @@ class Landing(World, TestCase):
         self.assertEqual(self.stores_of(roll), {"one": True, "two": True})
         self.assertEqual(self.standing()["standing"], CardStanding.CLEARABLE)
         self.assertEqual(
-            JournalEntry.objects.get(act="leave landing").sentence,
-            "A001 left 'three', as the stores of its plan hold it: 4 files were taken away.",
+            list(JournalEntry.objects.filter(act="leave landing").order_by("pk").values_list("sentence", flat=True)),
+            ["A001 leaves 'three', as the stores of its plan hold it.", "A001 left 'three': 4 files were taken away."],
         )
         self.assertEqual(copies_on_landing(self.station, places_of_all()), [])
         room = {one["store"]: one["held"] for one in self.get("stores/room")}
@@ -108,7 +112,7 @@ class Landing(World, TestCase):
         self.look_at_everything()
         self.assertTrue(self.leaves())
         self.assertEqual([one.rpartition("/")[2] for one in self.landed()], ["AAAA0001.JPG", "notes.txt"])
-        self.assertIn("2 files that are none of its own stay.", JournalEntry.objects.get(act="leave landing").sentence)
+        self.assertIn("2 files that are none of its own stay.", JournalEntry.objects.latest("pk").sentence)
 
     def test_brought_there_again_it_is_believed_when_it_was_read_again(self):
         roll = self.offload()
@@ -130,14 +134,51 @@ class Landing(World, TestCase):
         self.assertFalse(leave_landing(copy))
         self.assertEqual(len(self.landed()), 6)
 
-    def test_pulled_in_the_middle_it_claims_nothing_and_goes_on_the_next_time(self):
+    def test_pulled_in_the_middle_nothing_is_claimed_of_it_and_the_rest_goes_the_next_time(self):
+        """Not even if the store is no landing area any more by then: it would count."""
         roll = self.offload()
         self.look_at_everything()
-        copy = self.copy()
-        (hub.home() / "drives/three").rename(hub.home() / "drives/away")
-        self.assertFalse(leave_landing(copy))
-        (hub.home() / "drives/away").rename(hub.home() / "drives/three")
-        next((hub.home() / "drives/three").rglob("AAAA0002.JPG")).unlink()  # as one that ended half way left it
+        real, taken = LocalStore.withdraw, []
+
+        def pulled(store, path):
+            if taken:
+                raise StoreVanished("'three' is not there any more")
+            taken.append(path)
+            real(store, path)
+
+        with patch.object(LocalStore, "withdraw", pulled):
+            self.assertTrue(self.leaves())
+        self.assertEqual(len(self.landed()), 5)
+        Store.objects.filter(name="three").update(landing=False)
+        self.assertEqual(self.stores_of(roll), {"one": True, "two": True}, "half of it was taken away by then")
+        Store.objects.filter(name="three").update(landing=True)
+        keep_up(self.station)
+        self.assertEqual(self.landed(), [])
+        keep_up(self.station)
+        self.assertEqual(JournalEntry.objects.filter(act="leave landing").count(), 2)
+
+    def test_killed_before_anything_was_taken_away_it_is_taken_away_later(self):
+        self.offload()
         self.look_at_everything()
-        self.assertTrue(self.leaves())
-        self.assertEqual(self.stores_of(roll), {"one": True, "two": True})
+        killed = patch("ruggedraft.upkeep.acts.leave_landing.take_away", side_effect=KeyboardInterrupt)
+        with killed, self.assertRaises(KeyboardInterrupt):
+            self.leaves()
+        self.assertEqual(len(self.landed()), 6)
+        keep_up(self.station)
+        self.assertEqual(self.landed(), [])
+
+    def test_wanted_there_again_in_the_middle_the_rest_stays(self):
+        roll = self.offload()
+        self.look_at_everything()
+        real = LocalStore.withdraw
+
+        def and_somebody_asks(store, path):
+            real(store, path)
+            if not Feed.objects.exists():
+                ask_feed(self.wren, roll, "three")
+
+        with patch.object(LocalStore, "withdraw", and_somebody_asks):
+            self.assertTrue(self.leaves())
+        self.assertEqual(len(self.landed()), 5)
+        run_feed(Feed.objects.get().pk)
+        self.assertEqual(self.stores_of(roll), {"one": True, "two": True, "three": True})

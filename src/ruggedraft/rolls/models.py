@@ -164,7 +164,8 @@ class CopiesThere(models.Manager["Copy"]):
 class Copy(models.Model):
     """A roll on a store, wanted from the moment the row exists. How good it is follows from its readings and looks.
 
-    left_at: when it left a landing area, as the stores of its plan hold the roll; its files there were noted as gone
+    left_at: when it left a landing area, as the stores of its plan hold the roll; its files there were noted as gone.
+        emptied_at: when they were taken away there
     """
 
     objects = CopiesThere()
@@ -174,6 +175,7 @@ class Copy(models.Model):
     store = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="copies")
     folder = models.CharField(max_length=1000)
     left_at = models.DateTimeField(null=True)
+    emptied_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["roll", "store"], name="copy_once")]

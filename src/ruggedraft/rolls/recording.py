@@ -286,8 +286,8 @@ def want_copy(roll: Roll, store: Store, folder: str) -> Copy:
     """
     copy, _ = Copy.every.get_or_create(roll=roll, store=store, defaults={"folder": folder})
     if copy.left_at:
-        copy.left_at = None
-        copy.save(update_fields=["left_at"])
+        copy.left_at = copy.emptied_at = None
+        copy.save(update_fields=["left_at", "emptied_at"])
     return copy
 
 

@@ -15,8 +15,8 @@ from ruggedraft.runs.queue import Aside
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
-from .acts.leave_landing import leave_landing
-from .landing import copies_on_landing
+from .acts.leave_landing import leave_landing, take_away
+from .landing import copies_on_landing, not_taken_away
 from .mending import copies_to_mend
 from .models import Care, StandingOrder
 from .orders import Places, in_hours, open_orders, order_standings
@@ -42,6 +42,8 @@ def keep_up(station: Station) -> list[Run]:
 
 def _empty_landing_areas(station: Station, places: Places) -> None:
     """One roll at a time: the next look at what is due comes soon."""
+    for copy in not_taken_away(station, places):
+        take_away(copy)
     for copy in copies_on_landing(station, places):
         if leave_landing(copy):
             return

@@ -24,6 +24,13 @@ def copies_on_landing(station: Station, places: Places) -> list[Copy]:
     return list(copies.select_related("roll__production__rule", "roll__camera__plan", "store__device")) if here else []
 
 
+def not_taken_away(station: Station, places: Places) -> list[Copy]:
+    """Copies that left a store that this station sees, and whose files were not all taken away there."""
+    here = [pk for pk, store in places.items() if store_facts(store, station).online]
+    left = Copy.every.filter(store__in=here, left_at__isnull=False, emptied_at=None).order_by("pk")
+    return list(left.select_related("roll", "store__device"))
+
+
 def may_leave(copy: Copy) -> bool:
     """By everything that was ever noted: nothing is taken away on a summary.
 

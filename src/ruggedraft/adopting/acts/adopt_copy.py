@@ -36,7 +36,7 @@ def adopt_copy(person: Person, store: Store, roll: Roll, folder: str) -> None:
 
 def _new(found: FoundRoll, store: Store) -> tuple[Copy, str]:
     copy, _ = Copy.every.update_or_create(
-        roll=found.roll, store=store, defaults={"folder": found.folder, "left_at": None}
+        roll=found.roll, store=store, defaults={"folder": found.folder, "left_at": None, "emptied_at": None}
     )  # fmt: skip
     return copy, f"{found.roll.tag} was found in '{found.folder}' on '{store.name}': it is to be read, and counts then."
 

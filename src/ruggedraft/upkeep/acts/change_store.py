@@ -32,6 +32,8 @@ def change_store(person: Person, store: Store, *, name: str, landing: bool, seal
         store.name = checked_name(name)
         said.append(f"'{before}' is called '{store.name}' now")
     if landing != store.landing:
+        if landing and store.kind not in (StoreKind.FOLDER, StoreKind.SFTP):
+            raise ActRefused(f"'{store.name}' keeps no times, so that nothing could be taken away there safely.")
         store.landing = landing
         said.append(
             f"'{store.name}' is {'a landing area now: no copy there counts' if landing else 'no landing area any more'}"

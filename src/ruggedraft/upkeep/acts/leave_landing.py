@@ -1,11 +1,10 @@
-from collections.abc import Iterable
-
 from django.db import transaction
 
 from ruggedraft.core.errors import FileMissing, StoreError
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import Store as OpenStore
+from ruggedraft.core.stores.port import beneath
 from ruggedraft.core.transfer import FileFailure
 from ruggedraft.core.wording import counted
 from ruggedraft.journal.clock import now
@@ -23,54 +22,73 @@ _LARGEST_LIST = 1 << 30  # bytes
 
 
 def leave_landing(copy: Copy) -> bool:
-    """Take a roll off a landing area, on the machine that sees it, if the stores of its plan hold it now.
+    """Let a roll leave a landing area, if the stores of its plan hold it now, and take its files away there.
 
-    Only files that are there in the size and with the time that the roll has are taken away; what somebody changed or
-    put there stays, and is told. All of it is noted as gone when the copy is forgotten, so that nothing that was read
-    there earlier is ever believed again. False where it may not leave, or the store is not there.
+    It is noted first, and done afterwards: once it is noted nothing that was ever read there is believed, and whatever
+    ends in between leaves files on the landing area and no claim. False where it may not leave.
     """
-    if not may_leave(copy):
-        return False
     began = begin()
-    try:
-        store = open_usable(copy.store)
-        gone, stays = _take_away(copy, store)
-        _take_beside(copy, store)
-    except StoreError:
-        return False  # what was taken away by then, the next look finds gone; nothing there counts
     with transaction.atomic():
         hold_still(copy.roll.production_id)
-        failed = [FileFailure(path, "it left the landing area", Result.ABSENT) for path in gone]
+        if not may_leave(copy):
+            return False
+        paths = [from_ledger(path) for path in copy.roll.files.values_list("path", flat=True)]
+        failed = [FileFailure(path, "it left the landing area", Result.ABSENT) for path in paths]
         record_reading(copy, began, agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.LOOK)
-        Copy.every.filter(pk=copy.pk).update(left_at=now())
-        rest = f" {counted(stays, 'file that is none of its own stays', 'files that are none of its own stay')}."
-        write(
-            "leave landing", copy.roll.tag,
-            f"{copy.roll.tag} left '{copy.store.name}', as the stores of its plan hold it: "
-            f"{counted(len(gone), 'file was', 'files were')} taken away.{rest if stays else ''}",
-            person=None, production=copy.roll.production_id,
-        )  # fmt: skip
-        changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[copy.roll.tag])
+        Copy.objects.filter(pk=copy.pk).update(left_at=now(), emptied_at=None)
+        _write(copy, f"{copy.roll.tag} leaves '{copy.store.name}', as the stores of its plan hold it.")
+    take_away(copy)
     return True
 
 
-def _take_away(copy: Copy, store: OpenStore) -> tuple[list[str], int]:
-    """Paths (as on the card) that are gone now, and how many files stay. Raises StoreError."""
+def take_away(copy: Copy) -> bool:
+    """Take away what lies on a landing area of a copy that left it. May be called again, where it came to no end.
+
+    Only files that are there in the size and with the time that the roll has; what somebody changed or put there stays,
+    and is told. False where the store is not there, or the copy is wanted there again.
+    """
+    try:
+        store = open_usable(copy.store)
+        gone, stays = _take_files(copy, store)
+        _take_beside(copy, store)
+    except (StoreError, _WantedAgain):
+        return False
+    with transaction.atomic():
+        if not Copy.every.filter(pk=copy.pk, left_at__isnull=False).update(emptied_at=now()):
+            return False
+        BesideCopy.objects.filter(copy=copy).delete()
+        rest = f" {counted(stays, 'file that is none of its own stays', 'files that are none of its own stay')}."
+        taken = f"{counted(gone, 'file was', 'files were')} taken away.{rest if stays else ''}"
+        _write(copy, f"{copy.roll.tag} left '{copy.store.name}': {taken}")
+    return True
+
+
+class _WantedAgain(Exception):
+    """Meanwhile somebody had the roll brought there, or offloaded to it."""
+
+
+def _write(copy: Copy, sentence: str) -> None:
+    write("leave landing", copy.roll.tag, sentence, person=None, production=copy.roll.production_id)
+    changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[copy.roll.tag])
+
+
+def _take_files(copy: Copy, store: OpenStore) -> tuple[int, int]:
+    """How many files were taken away, and how many stay. Raises StoreError, _WantedAgain."""
+    ours = {from_ledger(row.kept_as or row.path): row for row in copy.roll.files.all()}
     there = store.look(copy.folder)
-    gone, stays = list[str](), 0
-    rows: Iterable[RollFile] = copy.roll.files.order_by("path")
-    ours = {from_ledger(row.kept_as or row.path): row for row in rows}
-    for inside, (size, modified_ns) in there.items():
-        row = ours.get(inside)
-        if row is None or row.size != size or not (modified_ns is None or about(modified_ns, row.modified_ns)):
-            stays += 1
-            continue
-        path = f"{copy.folder}/{inside}"
+    taken = [inside for inside, facts in there.items() if inside in ours and _is_unchanged(ours[inside], *facts)]
+    for inside in taken:
+        if not Copy.every.filter(pk=copy.pk, left_at__isnull=False).exists():
+            raise _WantedAgain
+        path = beneath(copy.folder, inside)
         if copy.store.seals:
             store.unseal(path)
         store.withdraw(path)
-        gone.append(from_ledger(row.path))
-    return gone + [from_ledger(row.path) for inside, row in ours.items() if inside not in there], stays
+    return len(taken), len(there) - len(taken)
+
+
+def _is_unchanged(file: RollFile, size: int, modified_ns: int | None) -> bool:
+    return size == file.size and modified_ns is not None and about(modified_ns, file.modified_ns)
 
 
 def _take_beside(copy: Copy, store: OpenStore) -> None:
@@ -82,4 +100,3 @@ def _take_beside(copy: Copy, store: OpenStore) -> None:
                 store.withdraw(path)
             except FileMissing:
                 continue
-    BesideCopy.objects.filter(copy=copy).delete()
