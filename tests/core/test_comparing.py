@@ -179,8 +179,28 @@ class TheCommand(unittest.TestCase):
     def test_links_are_told_and_never_pass_for_identical(self):
         (self.left / "link").symlink_to("day0")
         code, told, said = self.run_it("--fill")
-        self.assertEqual((code, told["odd"], told["identical"]), (1, ["link"], False))
-        self.assertIn("NEITHER FILE NOR FOLDER: link", said)
+        self.assertEqual((code, told["odd"], told["identical"]), (1, [str(self.left / "link")], False))
+        self.assertIn(f"NEITHER FILE NOR FOLDER: {self.left / 'link'}", said)
+        (self.left / "link").rename(self.right / "link")
+        code, told, said = self.run_it()
+        self.assertEqual((code, told["odd"], told["identical"]), (1, [str(self.right / "link")], False))
+        self.assertIn("Both sides are not identical", said)
+
+    @unittest.skipUnless(Path("/dev/shm").is_dir(), "no folder in memory")
+    def test_what_came_from_memory_proves_nothing_of_the_medium(self):
+        with tempfile.TemporaryDirectory(dir="/dev/shm") as memory:
+            self.left, self.right = Path(memory, "left"), Path(memory, "right")
+            for side in (self.left, self.right):
+                self.put(side, "C001.MOV", b"x" * 5000)
+            code, told, said = self.run_it("--content")
+            self.assertEqual((code, told["identical"], told["cached"]), (1, True, 2))
+            self.assertIn("2 files were read from this machine's memory", said)
+            self.assertEqual(self.run_it("--content", "--cached")[0], 0)
+            self.put(self.left, "C002.MOV", b"y" * 5000)
+            code, told, said = self.run_it("--fill")
+            self.assertEqual((code, told["filled"]["verified"]), (1, False))
+            self.assertIn("1 file copied, written", said)
+            self.assertEqual(self.run_it("--fill")[0], 0, "by names and sizes they are identical by now")
 
     def test_what_cannot_be_compared_is_refused(self):
         self.right = self.left / "day0"

@@ -8,14 +8,15 @@ import sys
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack
-from dataclasses import asdict
+from dataclasses import asdict, dataclass, replace
+from itertools import groupby, islice
 from pathlib import Path
 
 from ruggedraft.core.comparing import Comparison, Difference, Kind, Reader, Spool, compare, may_be_compared
 from ruggedraft.core.errors import RaftError, StoreError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT
-from ruggedraft.core.sources import Entry, EntryKind, FolderSource, Listing, to_ledger
+from ruggedraft.core.sources import EntryKind, FolderSource, Listing, to_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import StoreResult, Target, transfer
 from ruggedraft.core.wording import counted
@@ -40,6 +41,10 @@ def main(words: list[str]) -> int:
         "--content", action="store_true",
         help="read every file on both sides, past the caches; else names and sizes are compared",
     )  # fmt: skip
+    parser.add_argument(
+        "--cached", action="store_true",
+        help="be content with what this machine has in memory, where a medium cannot be read past it",
+    )  # fmt: skip
     parser.add_argument("--fill", action="store_true", help="copy to RIGHT what is missing there")
     parser.add_argument(
         "--rows", type=Path, metavar="FILE", help="write every difference to a CSV file that is not there yet"
@@ -60,18 +65,16 @@ def _run(options: argparse.Namespace, closing: ExitStack) -> int:
     if against:
         print(f"raft compare: {printable(against)} Nothing was done.", file=sys.stderr)
         return NOTHING_DONE
-    found = _compared(left, right, closing, content=options.content)
-    odd = _odd(left)
-    filled: StoreResult | None = None
-    if options.fill and found.kinds[Kind.MISSING].files:
-        filled = _fill(left, right, found)
-        found = _compared(left, right, closing, content=options.content)
+    outcome = _compared(left, right, closing, content=options.content)
+    if options.fill and outcome.found.kinds[Kind.MISSING].files:
+        filled = _fill(left, right, outcome.found)
+        outcome = replace(_compared(left, right, closing, content=options.content), filled=filled)
     if options.rows:
-        _write_rows(found, options.rows)
-    _tell(found, filled, odd, content=options.content)
+        _write_rows(outcome.found, options.rows)
+    _tell(outcome, content=options.content)
     if options.json:
-        print(json.dumps(_as_object(found, filled, odd)))
-    return IDENTICAL if found.identical and not odd and (filled is None or filled.verified) else DIFFERENT
+        print(json.dumps(_as_object(outcome)))
+    return IDENTICAL if outcome.is_good(cached=options.cached) else DIFFERENT
 
 
 def _against(left: Path, right: Path, options: argparse.Namespace) -> str:
@@ -83,25 +86,43 @@ def _against(left: Path, right: Path, options: argparse.Namespace) -> str:
     return f"{options.rows} is there already." if options.rows and options.rows.exists() else ""
 
 
-def _compared(left: Path, right: Path, closing: ExitStack, *, content: bool) -> Comparison:
+@dataclass(frozen=True)
+class _Outcome:
+    """odd: what on either side can be neither compared nor copied: links, special files, folders that do not open
+
+    cached: how many files could not be read past this machine's caches. filled: what came of filling
+    """
+
+    found: Comparison
+    odd: list[str]
+    cached: int
+    filled: StoreResult | None = None
+
+    @property
+    def identical(self) -> bool:
+        return self.found.identical and not self.odd
+
+    def is_good(self, *, cached: bool) -> bool:
+        """cached: be content with what this machine has in memory"""
+        proven = self.filled is None or self.filled.verified or (cached and not self.filled.failed)
+        return self.identical and proven and (cached or not self.cached)
+
+
+def _compared(left: Path, right: Path, closing: ExitStack, *, content: bool) -> _Outcome:
     rows = closing.enter_context(Spool[Difference]())
-    cached: list[str] = []
+    odd, cached = list[str](), list[str]()
     reader = _reader(left, right, cached.append) if content else None
-    found = compare(_files(left), _files(right), reader, rows)
-    if cached:
-        print(f"raft compare: {counted(len(cached), 'file')} could not be read past this machine's caches.",
-              file=sys.stderr)  # fmt: skip
-    return found
+    found = compare(_files(left, odd), _files(right, odd), reader, rows)
+    return _Outcome(found, odd, len(cached))
 
 
-def _files(folder: Path) -> Iterator[tuple[str, int]]:
-    return ((entry.path, entry.size) for entry in FolderSource(folder).walk() if entry.kind is EntryKind.FILE)
-
-
-def _odd(left: Path) -> list[Entry]:
-    """What on the left can be neither compared nor copied: links, special files, folders that do not open."""
-    entries = FolderSource(left).walk()
-    return [one for one in entries if one.needs_cover and one.kind is not EntryKind.FILE and may_be_compared(one.path)]
+def _files(folder: Path, odd: list[str]) -> Iterator[tuple[str, int]]:
+    """odd: takes the whole paths of what is neither file nor folder"""
+    for entry in FolderSource(folder).walk():
+        if entry.kind is EntryKind.FILE:
+            yield entry.path, entry.size
+        elif entry.needs_cover and may_be_compared(entry.path):
+            odd.append(str(folder / entry.path))
 
 
 def _reader(left: Path, right: Path, was_cached: Callable[[str], object]) -> Reader:
@@ -160,40 +181,51 @@ def _plain(path: str) -> str:
     return f"./{text}" if text[:1] in "=+-@\t\r" and text else text
 
 
-def _tell(found: Comparison, filled: StoreResult | None, odd: list[Entry], *, content: bool) -> None:
-    shown: dict[Kind, int] = {}
-    for row in found.rows:
-        shown[row.kind] = shown.get(row.kind, 0) + 1
-        if shown[row.kind] <= _SHOWN:
-            more = f" -> {printable(row.elsewhere)}" if row.elsewhere else ""
-            print(f"{row.kind.upper()}: {printable(row.path)}{more}{_because(row)}", file=sys.stderr)
-    for entry in odd[:_SHOWN]:
-        print(f"NEITHER FILE NOR FOLDER: {printable(entry.path)}", file=sys.stderr)
-    for kind, tally in found.kinds.items():
-        if tally.files:
-            print(f"{counted(tally.files, 'file')} {kind}, {tally.bytes:,} bytes", file=sys.stderr)
-    if filled:
-        print(f"{counted(len(filled.agreed), 'file')} copied and read back", file=sys.stderr)
-        for failure in filled.failed[:_SHOWN]:
-            print(f"NOT COPIED: {printable(failure.path)}: {failure.reason}", file=sys.stderr)
+def _tell(outcome: _Outcome, *, content: bool) -> None:
+    lines = [
+        *_rows_told(outcome.found),
+        *(f"NEITHER FILE NOR FOLDER: {printable(path)}" for path in outcome.odd[:_SHOWN]),
+    ]
+    lines += [
+        f"{counted(tally.files, 'file')} {kind}, {tally.bytes:,} bytes"
+        for kind, tally in outcome.found.kinds.items()
+        if tally.files
+    ]
+    lines += _filled_told(outcome.filled) if outcome.filled else []
+    for side, tally in (("left", outcome.found.left), ("right", outcome.found.right)):
+        lines.append(f"{side}: {counted(tally.files, 'file')}, {tally.bytes:,} bytes")
+    if outcome.cached:
+        lines.append(_CACHED.format(counted(outcome.cached, "file was", "files were")))
     how = "by content" if content else "by names and sizes"
-    for side, tally in (("left", found.left), ("right", found.right)):
-        print(f"{side}: {counted(tally.files, 'file')}, {tally.bytes:,} bytes", file=sys.stderr)
-    whole = found.identical and not odd
-    print(f"Both sides are {'identical' if whole else 'not identical'}, {how}.", file=sys.stderr)
+    lines.append(f"Both sides are {'identical' if outcome.identical else 'not identical'}, {how}.")
+    print("\n".join(lines), file=sys.stderr)
 
 
-def _because(row: Difference) -> str:
-    return f": {row.reason}" if row.reason else ""
+_CACHED = "{} read from this machine's memory: what the medium holds is not known; --cached is content with that"
 
 
-def _as_object(found: Comparison, filled: StoreResult | None, odd: list[Entry]) -> dict[str, object]:
+def _rows_told(found: Comparison) -> Iterator[str]:
+    """The first of each kind."""
+    for _, rows in groupby(found.rows, key=lambda row: row.kind):
+        for row in islice(rows, _SHOWN):
+            more = f" -> {printable(row.elsewhere)}" if row.elsewhere else ""
+            yield f"{row.kind.upper()}: {printable(row.path)}{more}{f': {row.reason}' if row.reason else ''}"
+
+
+def _filled_told(filled: StoreResult) -> list[str]:
+    copied = f"{counted(len(filled.agreed), 'file')} copied, {filled.evidence.words}"
+    return [copied, *(f"NOT COPIED: {printable(one.path)}: {one.reason}" for one in filled.failed[:_SHOWN])]
+
+
+def _as_object(outcome: _Outcome) -> dict[str, object]:
+    found, filled = outcome.found, outcome.filled
     return {
-        "identical": found.identical and not odd,
+        "identical": outcome.identical,
         "left": asdict(found.left),
         "right": asdict(found.right),
         "kinds": {kind.value: asdict(tally) for kind, tally in found.kinds.items()},
-        "odd": [to_ledger(one.path) for one in odd],
+        "odd": [to_ledger(path) for path in outcome.odd],
+        "cached": outcome.cached,
         "filled": None if filled is None else {
             "copied": len(filled.agreed), "verified": filled.verified,
             "failed": [{"path": to_ledger(one.path), "reason": one.reason} for one in filled.failed],
