@@ -314,6 +314,30 @@ class ReadingAgainAndMending(Upkeep):
             sight_stores(self.station)
             self.assertEqual(len(self.keep_up()), 1)
 
+    def test_a_drive_that_was_found_again_holds_nothing_by_what_was_read_before_and_is_read_first(self):
+        self.offload()
+        self.care("one", check_days=365)
+        told = self.care_of("one")
+        self.assertEqual((told["read"], self.keep_up()), (told["bytes"], []))
+        self.post("stores/one/lost", {"reason": "left in the van"})
+        self.post("stores/one/found")
+        sight_stores(self.station)
+        told = self.care_of("one")
+        self.assertEqual((told["copies"], told["bytes"], told["read"]), (0, 0, 0), "nothing was read there since")
+        self.assertEqual(next(one for one in self.get("stores/room") if one["store"] == "one")["held"], [])
+        (run,) = self.keep_up()
+        self.assertEqual(run.copy.store.name, "one")
+        self.assertEqual(self.care_of("one")["copies"], 1)
+        self.assertEqual(self.keep_up(), [])
+
+    def test_damage_is_told_at_once_whatever_was_remembered(self):
+        roll = self.offload()
+        self.get("tally")
+        self.rot("one")
+        self.check(roll, "one")
+        told = self.care_of("one")
+        self.assertEqual((told["broken"], told["bytes"]), (1, 600_003))
+
     def test_what_lies_on_a_device_that_a_fault_was_found_on_is_read_before_its_time(self):
         self.offload()
         self.care("one", check_days=365)

@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
-
-from django.db.models import Count, Sum
+from itertools import groupby
+from operator import itemgetter
 
 from ruggedraft.core.foresight import Foreseen, foresee
 from ruggedraft.core.stores.port import UNBOUNDED
@@ -13,7 +13,7 @@ from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of, store_facts
 
-from .models import CopySummary
+from .held import held_copies
 
 
 @dataclass(frozen=True)
@@ -35,20 +35,19 @@ class StoreRoom:
     foreseen: Foreseen | None = None
 
 
+_OF_DAY = itemgetter(0, 1, 2)
+
+
 def room_of_stores(production: Production, places: Mapping[int, Store]) -> list[StoreRoom]:
     """Of every store, whatever productions are on it; days are told by this one's clock.
 
     places: from `summaries.places_of_all`
     """
-    rows = (
-        CopySummary.objects.filter(files__gt=0, copy__left_at=None)
-        .values_list("copy__store", "copy__roll__shoot_day", "copy__roll__camera__letter")
-        .annotate(held=Sum("bytes"), rolls=Count("pk"))
-        .order_by("copy__roll__shoot_day", "copy__roll__camera__letter")
-    )
     held: dict[int, list[HeldOfDay]] = {}
-    for store, day, camera, count, rolls in rows:
-        held.setdefault(store, []).append(HeldOfDay(day, camera, count, rolls))
+    for (store, day, camera), copies in groupby(sorted(held_copies(places), key=_OF_DAY), key=_OF_DAY):
+        sizes = [one.bytes for one in copies if one.files]
+        if sizes:
+            held.setdefault(store, []).append(HeldOfDay(day, camera, sum(sizes), len(sizes)))
     today = production.shoot_day(now())
     return [_room(store, held.get(pk, []), today) for pk, store in places.items()]
 

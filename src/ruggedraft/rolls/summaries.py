@@ -128,8 +128,8 @@ def _standing(
         if floor is None or floor != found_after(places[store_id]):
             return None
         missing, missing_bytes, broken = lacking
-        at = tuple(map(_moment, proven))
-        of = CopyFacts(facts[store_id], at, held, held_bytes, missing, missing_bytes, broken, _moment(look))
+        at = tuple(map(moment_of, proven))
+        of = CopyFacts(facts[store_id], at, held, held_bytes, missing, missing_bytes, broken, moment_of(look))
         copies.append(CopyStanding(copy_id, roll, places[store_id], folder, of, readings, floor))
     bare = _bare(copies, files)
     if bare is None:
@@ -152,7 +152,8 @@ _EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 _MICROSECOND = timedelta(microseconds=1)
 
 
-def _moment(microseconds: int | None) -> datetime | None:
+def moment_of(microseconds: int | None) -> datetime | None:
+    """As summaries keep it; None for none."""
     return None if microseconds is None else _EPOCH + timedelta(microseconds=microseconds)
 
 

@@ -4,12 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import timedelta
 
-from django.db.models import Case, Count, F, Q, Sum, Value, When
-
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.journal.clock import now
-from ruggedraft.rolls.models import CopySummary
-from ruggedraft.rolls.summaries import microseconds
+from ruggedraft.rolls.held import held_copies
 from ruggedraft.stores.models import Store
 
 from .models import Care
@@ -38,23 +34,16 @@ def cares_of(stores: Mapping[int, Store]) -> dict[int, Care]:
     return {one.store_id: one for one in found}
 
 
-def read_lately(cares: Mapping[int, Care]) -> dict[int, ReadLately]:
-    """How much of each store was read back lately, by its id; of stores that hold something."""
-    moment = now()
-    own = [When(copy__store=store, then=Value(microseconds(moment - timedelta(days=care.check_days or LATELY_DAYS))))
-           for store, care in cares.items()]  # fmt: skip
-    since = Case(*own, default=Value(microseconds(moment - timedelta(days=LATELY_DAYS))))
-    fresh = Q(**{f"proven_us__{Evidence.READ_BACK.value}__gte": F("since")})
-    rows = (
-        CopySummary.objects.filter(files__gt=0, copy__left_at=None, version=F("copy__roll__version"))
-        .annotate(since=since)
-        .values("copy__store")
-        .annotate(copies=Count("pk"), held=Sum("bytes"), read=Sum("bytes", filter=fresh), broken=Sum("broken_files"))
-    )
-    days = {store: care.check_days or LATELY_DAYS for store, care in cares.items()}
-    return {
-        row["copy__store"]: ReadLately(
-            days.get(row["copy__store"], LATELY_DAYS), row["copies"], row["held"], row["read"] or 0, row["broken"]
-        )
-        for row in rows
-    }
+def read_lately(cares: Mapping[int, Care], places: Mapping[int, Store]) -> dict[int, ReadLately]:
+    """How much of each store was read back lately, by its id."""
+    moment, copies = now(), held_copies(places)
+    found = {}
+    for pk in places:
+        days = (cares[pk].check_days if pk in cares else None) or LATELY_DAYS
+        mine = [one for one in copies if one.store == pk]
+        fresh = (one for one in mine if one.read_back_at and one.read_back_at >= moment - timedelta(days=days))
+        found[pk] = ReadLately(
+            days, sum(one.files > 0 for one in mine), sum(one.bytes for one in mine), sum(one.bytes for one in fresh),
+            sum(one.broken for one in mine),
+        )  # fmt: skip
+    return found

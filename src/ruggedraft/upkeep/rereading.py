@@ -84,12 +84,12 @@ def _as_recheckable(
     faults: Mapping[int, datetime],
     tries: Mapping[int, list[LastTry]],
 ) -> dict[int, Recheckable]:
-    """By the copy's id. What holds nothing yet is not read again."""
+    """By the copy's id. What holds nothing is not read again, unless that is because its store was lost and found."""
     below = _below(copies.values(), places, moment)
     found = {}
     for standing in roll_standings({copy.roll_id for copy in copies.values()}, places).values():
         for one in standing.copies:
-            if one.id in copies and one.facts.files:
+            if one.id in copies and (one.facts.files or one.found_after):
                 found[one.id] = Recheckable(
                     one.id, standing.roll.pk in below, _others(standing, one), _read_at(one, tries.get(one.id, [])),
                     faults.get(one.store.device_id),
@@ -99,6 +99,8 @@ def _as_recheckable(
 
 def _read_at(copy: CopyStanding, tries: list[LastTry]) -> datetime | None:
     """When it was last read: also where reading can prove no more, as on a store that gives from a cache."""
+    if not copy.facts.files:
+        return None  # whatever was read before it was lost proves nothing any more
     well = next((one.ended_at for one in tries if one.end is RunEnd.WELL), None)
     return max(filter(None, [copy.facts.proven[Evidence.READ_BACK], well]), default=None)
 

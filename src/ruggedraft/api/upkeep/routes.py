@@ -11,7 +11,7 @@ from ruggedraft.stores.queries import store_named
 from ruggedraft.upkeep.acts.give_order import give_order, withdraw_order
 from ruggedraft.upkeep.acts.set_care import set_care
 from ruggedraft.upkeep.orders import open_orders, order_standings
-from ruggedraft.upkeep.queries import LATELY_DAYS, ReadLately, cares_of, read_lately
+from ruggedraft.upkeep.queries import cares_of, read_lately
 
 from ..answers import written
 from ..shapes import REFUSED, Done
@@ -27,14 +27,11 @@ def by_itself(request: HttpRequest, production: Path[str]) -> HttpResponse:
     """Orders with what they have still to bring, and why they do not; and what is done for the copies on each store."""
     here, places = production_named(production), places_of_all()
     cares = cares_of(places)
-    lately = read_lately(cares)
+    lately = read_lately(cares, places)
     return written(
         UpkeepOut(
             orders=[StandingOrderOut.of(one) for one in order_standings(open_orders(here), places)],
-            cares=[
-                CareOut.of(store, cares.get(pk), lately.get(pk, ReadLately(LATELY_DAYS, 0, 0, 0, 0)))
-                for pk, store in places.items()
-            ],
+            cares=[CareOut.of(store, cares.get(pk), lately[pk]) for pk, store in places.items()],
         )
     )
 
