@@ -17,9 +17,8 @@ from ruggedraft.core.errors import Conflict, FileRefused, StoreError, StoreFull,
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import MemoryStore
-from ruggedraft.core.stores import webdav as module
 from ruggedraft.core.stores.remote import MARK
-from ruggedraft.core.stores.webdav import WebdavAddress, WebdavLine, WebdavSecret, WebdavStore
+from ruggedraft.core.stores.webdav import WebdavAddress, WebdavLine, WebdavSecret, WebdavStore, sending
 from ruggedraft.core.transfer import Target, transfer
 from ruggedraft.standins.webdav_server import PASSWORD, USER, WebdavServer
 
@@ -62,7 +61,7 @@ class Webdav(WebdavCase, StoreContract, TestCase):
 
     def test_a_large_file_is_sent_while_it_comes_and_seen_when_it_is_whole(self):
         content = random.Random(1).randbytes(9 << 20)
-        with patch.object(module, "_SMALL", 1 << 20):
+        with patch.object(sending, "_SMALL", 1 << 20):
             pending = self.store.write("roll/big", len(content))
             for start in range(0, len(content), 300_000):
                 pending.write(memoryview(content)[start : start + 300_000])
@@ -72,7 +71,7 @@ class Webdav(WebdavCase, StoreContract, TestCase):
         self.assertEqual(self.content_of("roll/big"), content)
         self.assertEqual(self.store.read_at("roll/big", 5_000_000, 1000), content[5_000_000:5_001_000])
         self.assertEqual(self.store.read_at("roll/big", len(content), 10), b"")
-        with patch.object(module, "_SMALL", 1 << 20):
+        with patch.object(sending, "_SMALL", 1 << 20):
             dropped = self.store.write("roll/other", len(content))
             dropped.write(content)
             dropped.discard()

@@ -2,7 +2,6 @@
 
 import contextlib
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from functools import partial
@@ -16,7 +15,8 @@ from ...files.confinement import parts_of
 from ...hashing import Algorithm
 from ...turns import Turns
 from ..port import UNBOUNDED, Consume, Found, PendingFile, Room
-from ..remote import RemoteStore, missing
+from ..remote import missing
+from ..side_by_side import SideBySideStore, given_up
 from .client import AT_ONCE, ObjectsAddress, code_of, objects_error
 from .upload import Budget, Upload
 
@@ -38,11 +38,13 @@ _NO_LOCK = {"InvalidRequest", "ObjectLockConfigurationNotFoundError", "MethodNot
 _LONGEST_KEY = 1024  # bytes of UTF-8
 
 
-class ObjectsStore(RemoteStore):
+class ObjectsStore(SideBySideStore):
     """client: may be shared with other stores of the same server. Sealed is what the bucket's object lock holds.
 
     attests: what the server computed of each upload is believed instead of reading back
     """
+
+    at_once = AT_ONCE
 
     def __init__(
         self, name: str, client: "S3Client", address: ObjectsAddress, mark: str = "", *, attests: bool = True
@@ -51,7 +53,6 @@ class ObjectsStore(RemoteStore):
         self.name, self.mark, self.attests = name, mark, attests
         self._client, self._bucket = client, address.bucket
         self._base = f"{address.prefix.strip('/')}/" if address.prefix.strip("/") else ""
-        self._pool: ThreadPoolExecutor | None = None
         self._budget = Budget(_IN_MEMORY)
         self._confirmed: dict[str, dict[str, str]] = {}
 
@@ -60,14 +61,12 @@ class ObjectsStore(RemoteStore):
         self.require()
         self._confirmed = {}
         self.forget_names()
-        self._pool = self._pool or ThreadPoolExecutor(AT_ONCE, thread_name_prefix=f"bucket {self.name}")
+        self.begin_threads()
         self._clear_old_uploads()
 
     def close(self) -> None:
         """Its threads end."""
-        pool, self._pool = self._pool, None
-        if pool:
-            pool.shutdown(wait=False, cancel_futures=True)
+        self.end_threads()
 
     def room(self) -> Room:
         """A bucket takes what is paid for."""
@@ -101,10 +100,8 @@ class ObjectsStore(RemoteStore):
         try:
             self.require()
         except StoreError as error:
-            for file in ours:
-                file.discard()
-            return [error] * len(ours)
-        return list(self._running().map(partial(self._name, replace=replace), ours))
+            return given_up(ours, error)
+        return list(self.threads().map(partial(self._name, replace=replace), ours))
 
     def _name(self, file: Upload, *, replace: bool) -> StoreError | None:
         try:
@@ -122,14 +119,9 @@ class ObjectsStore(RemoteStore):
 
     def read_at(self, path: str, offset: int, size: int) -> bytes:
         """By a range; what is behind the end is nothing."""
-        wanted = f"bytes={offset}-{offset + size - 1}"
-        key = self._at(path)
-
-        def read() -> bytes:
-            return self._client.get_object(Bucket=self._bucket, Key=key, Range=wanted)["Body"].read()
-
+        words: Any = {"Bucket": self._bucket, "Key": self._at(path), "Range": f"bytes={offset}-{offset + size - 1}"}
         try:
-            return self._ask(read)
+            return self._ask(lambda: self._client.get_object(**words)["Body"].read())
         except StoreError as error:
             if code_of(error) in ("InvalidRange", "416"):
                 return b""
@@ -137,34 +129,18 @@ class ObjectsStore(RemoteStore):
 
     def read_back(self, path: str, consume: Consume) -> Evidence:
         """As one stream, which the server must give to its end."""
-        key = self._at(path)
-
-        def read() -> int:
-            answer = self._client.get_object(Bucket=self._bucket, Key=key)
-            count = 0
-            for piece in answer["Body"].iter_chunks(_READ):
-                count += len(piece)
-                consume(piece)
-            return answer["ContentLength"] - count
-
-        if self._ask(read):
+        if self._ask(partial(self._lacking, self._at(path), consume)):
             raise StoreVanished(f"'{self.name}' broke off while it was read: see to the network")
         return Evidence.READ_BACK
 
-    def read_many(self, paths: Sequence[str], expected: Sequence[int]) -> list[bytes | StoreError]:
-        """Each as a whole."""
-        if self._pool is None:
-            with ThreadPoolExecutor(AT_ONCE) as pool:
-                return list(pool.map(self._whole, paths))
-        return list(self._pool.map(self._whole, paths))
-
-    def _whole(self, path: str) -> bytes | StoreError:
-        content = bytearray()
-        try:
-            self.read_back(path, content.extend)
-        except StoreError as error:
-            return error
-        return bytes(content)
+    def _lacking(self, key: str, consume: Consume) -> int:
+        """Read an object; how many bytes of what was announced did not come."""
+        answer = self._client.get_object(Bucket=self._bucket, Key=key)
+        count = 0
+        for piece in answer["Body"].iter_chunks(_READ):
+            count += len(piece)
+            consume(piece)
+        return answer["ContentLength"] - count
 
     def attested(self, files: Sequence[tuple[str, str]], algorithm: Algorithm) -> list[bool | None]:
         """Of what this run uploaded: the server answered with the checksum of what was handed over, which has this one.
@@ -264,11 +240,6 @@ class ObjectsStore(RemoteStore):
             return request()
         except (BotoCoreError, ClientError, OSError) as error:
             raise objects_error(error, self.name) from error
-
-    def _running(self) -> ThreadPoolExecutor:
-        if self._pool is None:
-            raise RuntimeError("a store is written between open() and close()")
-        return self._pool
 
     def _at(self, path: str) -> str:
         """Raises FileRefused for a name that no bucket can keep."""

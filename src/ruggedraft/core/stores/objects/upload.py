@@ -144,7 +144,7 @@ class Upload(PendingFile):
             self._wait_for_one()
         digest = hashlib.sha256(content).digest()
         self._digests.append(digest)
-        self._sending.append(store._running().submit(self._send_part, len(self._digests), content, digest))
+        self._sending.append(store.threads().submit(self._send_part, len(self._digests), content, digest))
 
     def _send_part(self, number: int, content: bytes, digest: bytes) -> str:
         store, key = self._store, self._store._at(self.path)
