@@ -5,11 +5,9 @@ import hashlib
 import io
 import logging
 import random
-import threading
 import uuid
-from collections import Counter
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from email.utils import format_datetime
 from pathlib import Path
@@ -33,8 +31,9 @@ from ruggedraft.core.transfer import FileRead, Target, feed, transfer
 from ruggedraft.core.transfer.checking import ToCheck, check_copy
 from ruggedraft.standins.bucket_server import ACCESS_KEY, SECRET_KEY, BucketServer, Storage
 
+from .faulty_http import FaultsInTurn, FaultyHttp, turned
 from .store_contract import StoreContract, T
-from .test_faults import FILES, LONG, XXH, FaultCase
+from .test_faults import FILES, XXH
 
 NOW = datetime(2026, 5, 14, 12, tzinfo=UTC)
 SECRET = ObjectsSecret(ACCESS_KEY, SECRET_KEY)
@@ -255,69 +254,37 @@ def _xxh(content: bytes) -> str:
     return hasher.hexdigest()
 
 
-@dataclass(frozen=True)
-class Fault:
-    """At the nth request (from 0) of this method; ever_after: each later one of any kind too."""
-
-    method: str
-    nth: int
-    how: str
-    ever_after: bool = False
-
-
-ANSWERS = {
+STATUS = {
     "500": ("500 Internal Server Error", "InternalError"), "503": ("503 Slow Down", "SlowDown"),
     "denied": ("403 Forbidden", "AccessDenied"), "expired": ("400 Bad Request", "ExpiredToken"),
     "skewed": ("403 Forbidden", "RequestTimeTooSkewed"), "full": ("507 Insufficient Storage", "QuotaExceeded"),
     "torn": ("400 Bad Request", "BadDigest"),
 }  # fmt: skip
-HOWS = {
-    "PUT": (*ANSWERS, "done and broken off", "other bytes kept"),
-    "POST": (*ANSWERS, "done and broken off"),
-    "GET": ("500", "503", "denied", "expired", "skewed", "truncated", "flipped"),
-    "HEAD": ("500", "denied"),
-}
 
 
-class Faulty:
-    """Around the server: one request is refused, torn, or answered wrongly."""
-
-    fault: Fault | None = None
-    calls: Counter = Counter()
-    struck = 0
-    lock = threading.Lock()
-
-    def __init__(self, application):
-        self.application = application
+class Faulty(FaultyHttp):
+    answers = tuple(STATUS)
+    hows = {
+        "PUT": (*STATUS, "done and broken off", "other bytes kept"),
+        "POST": (*STATUS, "done and broken off"),
+        "GET": ("500", "503", "denied", "expired", "skewed", "truncated", "flipped"),
+        "HEAD": ("500", "denied"),
+    }
 
     def __call__(self, environ, start_response):
         how = self.strikes(environ["REQUEST_METHOD"])
-        if how in ANSWERS:
-            status, code = ANSWERS[how]
+        if how in STATUS:
+            status, code = STATUS[how]
             environ["wsgi.input"].read(int(environ.get("CONTENT_LENGTH") or 0))
             start_response(status, [("Content-Type", "application/xml")])
             return [f"<Error><Code>{code}</Code><Message>no</Message></Error>".encode()]
         if how == "other bytes kept":
             return self.keep_others(environ, start_response)
-        said = {}
-
-        def remember(status, headers, *rest):
-            said["status"], said["headers"] = status, headers
-
-        body = b"".join(self.application(environ, remember))
-        if how == "done and broken off":
-            start_response("500 Internal Server Error", [("Content-Type", "text/plain")])
-            return [b""]
-        if how in ("truncated", "flipped") and body:
-            body = body[:-1] + bytes([body[-1] ^ 0x20]) if how == "flipped" else body[: len(body) // 2]
-        start_response(said["status"], said["headers"])
-        return [body]
+        return self.told(environ, start_response, how)
 
     def keep_others(self, environ, start_response):
         """The server keeps other bytes than came, and confirms those that came."""
-        size = int(environ.get("CONTENT_LENGTH") or 0)
-        content = environ["wsgi.input"].read(size)
-        kept = content[:-1] + bytes([content[-1] ^ 0x20]) if content else content
+        kept = turned(environ["wsgi.input"].read(int(environ.get("CONTENT_LENGTH") or 0)))
         sent = environ.get("HTTP_X_AMZ_CHECKSUM_SHA256", "")
         if sent:
             environ["HTTP_X_AMZ_CHECKSUM_SHA256"] = base64.b64encode(hashlib.sha256(kept).digest()).decode()
@@ -330,23 +297,8 @@ class Faulty:
 
         return self.application(environ, lie)
 
-    @classmethod
-    def strikes(cls, method: str) -> str | None:
-        with cls.lock:
-            nth, fault = cls.calls[method], cls.fault
-            cls.calls[method] += 1
-            if fault is None:
-                return None
-            here = method == fault.method and nth == fault.nth
-            if here or (fault.ever_after and cls.struck):
-                cls.struck += 1
-                return fault.how if here or fault.how in HOWS.get(method, ()) else None
-            return None
 
-
-class ABucketsFaults(BucketCase, FaultCase):
-    """Each request of a run goes wrong in every way; then what is claimed is compared with what the server holds."""
-
+class ABucketsFaults(BucketCase, FaultsInTurn):
     patience_s = 1.0
 
     @classmethod
@@ -377,43 +329,19 @@ class ABucketsFaults(BucketCase, FaultCase):
         return [f"{one['Key']} was left behind" for one in found if one["Key"] not in whole]
 
     def wrong_claims(self, report, drive):
-        """Judged by what the server holds now, which is asked without any fault."""
-        Faulty.fault = None
         wrong = super().wrong_claims(report, drive)
         if report.stores[0].level is Evidence.ATTESTED:  # a server that lies about what it keeps may be believed so far
             wrong = [one for one in wrong if "is claimed" not in one or self.fault.how != "other bytes kept"]
         return wrong
 
     def try_all(self, *, attests: bool) -> None:
-        self.attests, self.fault = attests, None
+        self.attests = attests
         self.bucket()
-        Faulty.fault, Faulty.calls = None, Counter()
+        Faulty.from_now_on(None)
         good = self.run_to(self.base)
         expected = Evidence.ATTESTED if attests else Evidence.READ_BACK
         self.assertEqual((good.stores[0].agreed, good.stores[0].level), (set(FILES), expected), good.stores)
-        cases = [
-            Fault(method, nth, how, ever_after)
-            for method, count in sorted(Faulty.calls.items())
-            for nth in range(count)
-            for how in HOWS.get(method, ())
-            for ever_after in ((False, True) if how in ANSWERS else (False,))
-        ]
-        chosen = cases if LONG else random.Random().sample(cases, 20)
-        wrong, struck = [], 0
-        for self.fault in chosen:
-            Faulty.fault = None
-            self.bucket()
-            Faulty.fault, Faulty.calls, Faulty.struck = self.fault, Counter(), 0
-            report = self.run_to(self.base)
-            struck += bool(Faulty.struck)
-            found = self.wrong_claims(report, self.base)
-            again = self.run_to(self.base)
-            found += self.wrong_claims(again, self.base)
-            whole = again.stores[0].agreed == FILES.keys()
-            if not whole and self.fault.how not in ("other bytes kept", "flipped", "truncated"):
-                found.append(f"it does not recover: {again.stores[0].failed[:2]}")
-            wrong += [f"{self.fault}: {one}" for one in found]
-        self.tell(len(chosen), len(cases), struck, wrong)
+        self.try_each(Faulty, self.bucket, 20)
 
     def test_each_fault_at_each_request_where_the_server_attests(self):
         self.try_all(attests=True)

@@ -3,11 +3,8 @@
 import io
 import os
 import random
-from collections import Counter
-from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from threading import Lock
 from unittest import TestCase
 from unittest.mock import patch
 
@@ -22,8 +19,9 @@ from ruggedraft.core.stores.webdav import WebdavAddress, WebdavLine, WebdavSecre
 from ruggedraft.core.transfer import Target, transfer
 from ruggedraft.standins.webdav_server import PASSWORD, USER, WebdavServer
 
+from .faulty_http import FaultsInTurn, FaultyHttp, turned
 from .store_contract import StoreContract, T
-from .test_faults import FILES, LONG, XXH, FaultCase
+from .test_faults import FILES, XXH
 
 SECRET = WebdavSecret(USER, PASSWORD)
 
@@ -190,87 +188,42 @@ class Odd(TestCase):
         self.assertEqual((room.free, room.total), (70, 100))
 
 
-@dataclass(frozen=True)
-class Fault:
-    """At the nth request (from 0) of this method; ever_after: each later one of any kind too."""
-
-    method: str
-    nth: int
-    how: str
-    ever_after: bool = False
+STATUS = {"500": "500 Internal Server Error", "503": "503 Service Unavailable", "expired": "401 Unauthorized",
+          "full": "507 Insufficient Storage", "locked": "423 Locked"}  # fmt: skip
 
 
-ANSWERS = {"500": "500 Internal Server Error", "503": "503 Service Unavailable", "expired": "401 Unauthorized",
-           "full": "507 Insufficient Storage", "locked": "423 Locked"}  # fmt: skip
-HOWS = {
-    "PUT": (*ANSWERS, "done and broken off", "other bytes kept", "fewer bytes kept"),
-    "MOVE": (*ANSWERS, "done and broken off", "said and not done"),
-    "MKCOL": (*ANSWERS, "done and broken off"),
-    "GET": ("500", "503", "expired", "truncated", "flipped"),
-    "PROPFIND": ("500", "503", "expired", "truncated"),
-}
-
-
-class Faulty:
-    """Around the server: one request is refused, torn, or answered wrongly."""
-
-    fault: Fault | None = None
-    calls: Counter = Counter()
-    struck = 0
-    lock = Lock()
-
-    def __init__(self, application):
-        self.application = application
+class Faulty(FaultyHttp):
+    answers = tuple(STATUS)
+    hows = {
+        "PUT": (*STATUS, "done and broken off", "other bytes kept", "fewer bytes kept"),
+        "MOVE": (*STATUS, "done and broken off", "said and not done"),
+        "MKCOL": (*STATUS, "done and broken off"),
+        "GET": ("500", "503", "expired", "truncated", "flipped"),
+        "PROPFIND": ("500", "503", "expired", "truncated"),
+    }
 
     def __call__(self, environ, start_response):
         how = self.strikes(environ["REQUEST_METHOD"])
-        if how in ANSWERS:
+        if how in STATUS:
             environ["wsgi.input"].read()
-            start_response(ANSWERS[how], [("Content-Length", "0")])
+            start_response(STATUS[how], [("Content-Length", "0")])
             return [b""]
         if how == "said and not done":
             start_response("201 Created", [("Content-Length", "0")])
             return [b""]
         if how in ("other bytes kept", "fewer bytes kept"):
             self.keep_others(environ, how)
-        said = {}
-
-        def remember(status, headers, *rest):
-            said["status"], said["headers"] = status, headers
-
-        body = b"".join(self.application(environ, remember))
-        if how == "done and broken off":
-            start_response("500 Internal Server Error", [("Content-Length", "0")])
-            return [b""]
-        if how in ("truncated", "flipped") and body:
-            body = body[:-1] + bytes([body[-1] ^ 0x20]) if how == "flipped" else body[: len(body) // 2]
-        start_response(said["status"], said["headers"])
-        return [body]
+        return self.told(environ, start_response, how)
 
     def keep_others(self, environ, how: str) -> None:
         content = environ["wsgi.input"].read()
-        kept = content[:-1] + (b"" if how == "fewer bytes kept" else bytes([content[-1] ^ 0x20])) if content else b""
+        kept = content[:-1] if how == "fewer bytes kept" else turned(content)
         environ["wsgi.input"], environ["CONTENT_LENGTH"] = io.BytesIO(kept), str(len(kept))
         environ.pop("HTTP_TRANSFER_ENCODING", None)
         environ.pop("wsgi.input_terminated", None)
 
-    @classmethod
-    def strikes(cls, method: str) -> str | None:
-        with cls.lock:
-            nth, fault = cls.calls[method], cls.fault
-            cls.calls[method] += 1
-            if fault is None:
-                return None
-            here = method == fault.method and nth == fault.nth
-            if here or (fault.ever_after and cls.struck):
-                cls.struck += 1
-                return fault.how if here or fault.how in HOWS.get(method, ()) else None
-            return None
 
-
-class AServersFaults(WebdavCase, FaultCase):
-    """Each request of a run goes wrong in every way; then what is claimed is compared with what the server holds."""
-
+class AServersFaults(WebdavCase, FaultsInTurn):
     @classmethod
     def around(cls, application):
         return Faulty(application)
@@ -291,30 +244,7 @@ class AServersFaults(WebdavCase, FaultCase):
 
     def test_each_fault_at_each_request(self):
         self.a_store(patience_s=2.0)
-        Faulty.fault, Faulty.calls = None, Counter()
+        Faulty.from_now_on(None)
         good = self.run_to(self.base)
         self.assertEqual((good.stores[0].agreed, good.stores[0].verified), (set(FILES), True), good.stores)
-        cases = [
-            Fault(method, nth, how, ever_after)
-            for method, count in sorted(Faulty.calls.items())
-            for nth in range(count)
-            for how in HOWS.get(method, ())
-            for ever_after in ((False, True) if how in ANSWERS else (False,))
-        ]
-        chosen = cases if LONG else random.Random().sample(cases, 30)
-        wrong, struck = [], 0
-        for fault in chosen:
-            Faulty.fault = None
-            self.a_store(patience_s=2.0)
-            Faulty.fault, Faulty.calls, Faulty.struck = fault, Counter(), 0
-            report = self.run_to(self.base)
-            struck += bool(Faulty.struck)
-            Faulty.fault = None
-            found = self.wrong_claims(report, self.base)
-            again = self.run_to(self.base)
-            found += self.wrong_claims(again, self.base)
-            whole = again.stores[0].agreed == FILES.keys()
-            if not whole and fault.how not in ("other bytes kept", "fewer bytes kept", "flipped", "truncated"):
-                found.append(f"it does not recover: {again.stores[0].failed[:2]}")
-            wrong += [f"{fault}: {one}" for one in found]
-        self.tell(len(chosen), len(cases), struck, wrong)
+        self.try_each(Faulty, lambda: self.a_store(patience_s=2.0), 30)
