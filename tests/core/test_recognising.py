@@ -41,6 +41,12 @@ class Recognising(unittest.TestCase):
         self.assertEqual(found.rolls, ())
         self.assertEqual(found.strangers, (Stranger("papers", 2, 47),))
 
+    def test_the_rest_of_a_copy_that_is_known_is_no_stranger(self):
+        rest = dict(list(CLIPS.items())[:1])
+        self.assertEqual(len(recognise(lying("a", rest), *known(r1=CLIPS)).strangers), 1)
+        found = recognise(lying("a", rest), *known(r1=CLIPS), [(1, "a")])
+        self.assertEqual(([(one.folder, one.files) for one in found.rolls], found.strangers), ([("a", 1)], ()))
+
     def test_a_name_that_only_ends_alike_is_another(self):
         found = recognise({"xCONTENTS/C0000.MXF": 1000}, *known(r1={"CONTENTS/C0000.MXF": 1000}))
         self.assertEqual(found.rolls, ())

@@ -158,11 +158,16 @@ class ActsOnCards(Deciding):
             if not run.finished_at:
                 break
             self.oracle.note_run(self.here, before)
-            paths = None if not run.take.get("picked") else set(run.take["picked"])
-            pulled = not any(card.slot for card in hub.cards())  # then it did not come to every copy
-            if run.end in ("well", "trouble") and self.in_reader() and not pulled:
-                for copy in run.roll.copies.filter(store__in=run.targets).select_related("store"):
-                    self.oracle.read_again(copy, paths or {one[0] for one in self.oracle.files(self.here)})
+            self.tell_what_was_read(run)
+
+    def tell_what_was_read(self, run: Offload) -> None:
+        """Of the copies on the stores that it wrote to; a card that was pulled did not come to every one."""
+        pulled = not any(card.slot for card in hub.cards())
+        if run.end not in ("well", "trouble") or pulled or not self.in_reader():
+            return
+        paths = set(run.take.get("picked") or ()) or {one[0] for one in self.oracle.files(self.here)}
+        for copy in run.roll.copies.filter(store__in=run.targets).select_related("store"):
+            self.oracle.read_again(copy, paths)
 
     def offload_a_part(self) -> None:
         files = [str(file.relative_to(self.card_folder)) for file in self.pictures()]

@@ -63,13 +63,12 @@ def open_feeds(roll: Roll) -> list[Feed]:
 
 def where_from(readings: Sequence[Reading]) -> dict[int, str]:
     """Of readings that a feed noted, by id, the store that it brought the copy from; as far as that was noted."""
-    fed = [one for one in readings if one.came_of is Origin.FEED]
-    feeds = Feed.objects.filter(copy__in={one.copy_id for one in fed}, finished_at__isnull=False)
-    rows = feeds.exclude(came_from=None).order_by("finished_at").values_list("copy", "finished_at", "came_from__name")
-    known = [(copy, ended_at, name) for copy, ended_at, name in rows if ended_at]
-    found = {}
-    for one in fed:
-        later = (name for copy, ended_at, name in known if copy == one.copy_id and ended_at >= one.noted_at)
-        if name := next(later, ""):
-            found[one.pk] = name
+    fed = {one.pk: one for one in readings if one.came_of is Origin.FEED}
+    feeds = Feed.objects.filter(copy__in={one.copy_id for one in fed.values()}, came_from__isnull=False)
+    rows = feeds.exclude(finished_at=None).order_by("-finished_at")
+    found: dict[int, str] = {}
+    for copy, ended_at, name in rows.values_list("copy", "finished_at", "came_from__name"):
+        # the newest first: of those that ended after a reading, its own is the oldest
+        mine = (pk for pk, one in fed.items() if one.copy_id == copy and ended_at and ended_at >= one.noted_at)
+        found |= dict.fromkeys(mine, name)
     return found

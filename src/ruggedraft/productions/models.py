@@ -38,10 +38,13 @@ class Production(models.Model):
         self.slug = self.slug or _free_slug(self.name)
         super().save(*words, **more)
 
+    def local(self, moment: datetime) -> datetime:
+        """A moment by the clocks where it is shot."""
+        return moment.astimezone(ZoneInfo(self.time_zone))
+
     def shoot_day(self, moment: datetime) -> date:
         """The shoot day of a moment: work after midnight belongs to the day before."""
-        local = moment.astimezone(ZoneInfo(self.time_zone))
-        return (local - timedelta(hours=self.day_starts_at)).date()
+        return (self.local(moment) - timedelta(hours=self.day_starts_at)).date()
 
 
 _PLACES = frozenset(

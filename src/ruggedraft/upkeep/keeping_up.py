@@ -5,6 +5,7 @@ from collections.abc import Sequence
 
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.models import Feed, Offload
@@ -19,7 +20,7 @@ from .acts.leave_landing import leave_landing, take_away
 from .landing import copies_on_landing, not_taken_away
 from .mending import copies_to_mend
 from .models import Care, StandingOrder
-from .orders import Places, in_hours, open_orders, order_standings
+from .orders import Places, open_orders, order_standings
 from .rereading import copies_due
 
 
@@ -55,7 +56,7 @@ def _cares() -> list[Care]:
 
 def _bring(order: StandingOrder, station: Station, places: Places) -> Feed | None:
     """The next roll of an order, if it is its hour, it can be reached from here, and nothing of it is under way."""
-    if not in_hours(order) or not store_facts(places[order.to_store_id], station).online:
+    if not order.may_begin(order.production, now()) or not store_facts(places[order.to_store_id], station).online:
         return None
     (standing,) = order_standings([order], places)
     if standing.under_way:

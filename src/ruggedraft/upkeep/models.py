@@ -1,3 +1,5 @@
+from datetime import datetime
+
 from django.conf import settings
 from django.db import models
 
@@ -27,6 +29,10 @@ class Paced(models.Model):
     @property
     def hours(self) -> Hours:
         return Hours(self.begins, self.ends)
+
+    def may_begin(self, production: Production, moment: datetime) -> bool:
+        """Whether it is within its hours, by the clocks of a production."""
+        return self.hours.is_open(production.local(moment).time())
 
 
 class StandingOrder(Paced):

@@ -2,8 +2,6 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
-from zoneinfo import ZoneInfo
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.onward import Onward, Wanted, onward
@@ -91,20 +89,19 @@ class _Looked:
         if again is None or again <= self.moment:
             return ""
         what = _ENDED.get(tries[0].end, "its last run met trouble")
-        return f"{what}; it is tried again from {_clock(self.order, again)} on"
+        return f"{what}; it is tried again from {self.order.production.local(again):%H:%M} on"
 
     def _why(self, found: Onward, under_way: int) -> str:
         if not self.behind or under_way:
             return ""
         facts = store_facts(self.to)
-        hours = self.order.hours
         reasons = (
             (self.to.retired_at is not None, f"'{self.to.name}' is out of service"),
             (facts.lost, f"'{self.to.name}' was reported lost"),
             (not facts.online, f"'{self.to.name}' is not connected"),
             (not may(self.order.person, May.OFFLOAD),
              f"{self.order.person.shown_name}, who gave the order, may not have copies made any more"),
-            (not hours.is_open(_local(self.order, self.moment).time()), f"it waits until {hours.opens}"),
+            (not self.order.may_begin(self.order.production, self.moment), f"it waits until {self.order.hours.opens}"),
             (self._only_busy_stations(), "a card is being offloaded"),
         )  # fmt: skip
         said = next((sentence for applies, sentence in reasons if applies), "")
@@ -199,16 +196,3 @@ def _feeds(rolls: Sequence[int], to: Store) -> tuple[set[int], dict[int, list[La
     """Rolls that are being brought to a store, and how it went before, newest first, by the roll's id."""
     feeds = Feed.objects.filter(roll__in=rolls, copy__store=to)
     return set(feeds.filter(finished_at=None).values_list("roll_id", flat=True)), tries_by("roll_id", feeds)
-
-
-def _local(order: StandingOrder, moment: datetime) -> datetime:
-    return moment.astimezone(ZoneInfo(order.production.time_zone))
-
-
-def _clock(order: StandingOrder, moment: datetime) -> str:
-    return f"{_local(order, moment):%H:%M}"
-
-
-def in_hours(order: StandingOrder) -> bool:
-    """Whether something of it may begin now, by its production's clock."""
-    return order.hours.is_open(_local(order, now()).time())

@@ -1,11 +1,11 @@
 """What screens read about what is done by itself."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
 from ruggedraft.journal.clock import now
-from ruggedraft.rolls.held import held_copies
+from ruggedraft.rolls.held import HeldCopy, held_copies
 from ruggedraft.stores.models import Store
 
 from .models import Care
@@ -36,14 +36,15 @@ def cares_of(stores: Mapping[int, Store]) -> dict[int, Care]:
 
 def read_lately(cares: Mapping[int, Care], places: Mapping[int, Store]) -> dict[int, ReadLately]:
     """How much of each store was read back lately, by its id."""
-    moment, copies = now(), held_copies(places)
-    found = {}
-    for pk in places:
-        days = (cares[pk].check_days if pk in cares else None) or LATELY_DAYS
-        mine = [one for one in copies if one.store == pk]
-        fresh = (one for one in mine if one.read_back_at and one.read_back_at >= moment - timedelta(days=days))
-        found[pk] = ReadLately(
-            days, sum(one.files > 0 for one in mine), sum(one.bytes for one in mine), sum(one.bytes for one in fresh),
-            sum(one.broken for one in mine),
-        )  # fmt: skip
-    return found
+    copies: dict[int, list[HeldCopy]] = {pk: [] for pk in places}
+    for one in held_copies(places):
+        copies[one.store].append(one)
+    days = {store: care.check_days for store, care in cares.items()}
+    return {store: _lately(mine, days.get(store) or LATELY_DAYS) for store, mine in copies.items()}
+
+
+def _lately(copies: Sequence[HeldCopy], days: int) -> ReadLately:
+    since = now() - timedelta(days=days)
+    read = sum(one.bytes for one in copies if one.read_back_at and one.read_back_at >= since)
+    holding = sum(one.files > 0 for one in copies)
+    return ReadLately(days, holding, sum(one.bytes for one in copies), read, sum(one.broken for one in copies))

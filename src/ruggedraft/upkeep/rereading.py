@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from datetime import datetime, timedelta
-from zoneinfo import ZoneInfo
+from itertools import chain
 
 from django.db.models import Case, F, Max, Q, Value, When
 
@@ -19,8 +19,8 @@ from ruggedraft.rolls.models import Copy, Origin, ReadingResult
 from ruggedraft.rolls.readings import CopyStanding, RollStanding
 from ruggedraft.rolls.summaries import microseconds, roll_standings
 from ruggedraft.runs.models import Run
-from ruggedraft.stores.queries import store_facts
 
+from .cares import cares_here
 from .models import Care
 from .orders import Places
 from .tries import may_try, tries_by
@@ -32,27 +32,32 @@ _LOOKED_AT = 300
 def copies_due(station: Station, cares: Iterable[Care], places: Places) -> list[tuple[Copy, Care]]:
     """Copies that this station can read again now and that are due, the riskiest first."""
     moment = now()
-    mine = {one.store_id: one for one in cares if one.check_days and _may_now(one, station, places)}
+    mine = cares_here(station, (one for one in cares if one.check_days), places)
     if not mine:
         return []
     faults = _faults_by_device(places[pk].device_id for pk in mine)
     copies = _to_be_feared_for(mine, faults, moment)
-    candidates = {pk: copy for pk, copy in copies.items() if _in_hours(mine[copy.store_id], copy, moment)}
-    busy, tries = _checks_of(candidates)
-    facts = _as_recheckable(candidates, places, moment, faults, tries)
-    due = []
-    for care in mine.values():
-        of_store = [facts[pk] for pk, copy in candidates.items() if copy.store_id == care.store_id and pk in facts]
-        due += by_risk(of_store, moment, timedelta(days=care.check_days or 0))
-    ordered = by_risk(due, moment, timedelta(0))
-    free = (one.key for one in ordered if candidates[one.key].roll_id not in busy)
-    return [(copies[pk], mine[copies[pk].store_id]) for pk in free if may_try(tries, pk, moment)]
+    busy, tries = _checks_of(copies)
+    due = _due(_as_recheckable(copies, places, moment, faults, tries), copies, mine, moment)
+    free = [copies[pk] for pk in due if copies[pk].roll_id not in busy and may_try(tries, pk, moment)]
+    return [(copy, mine[copy.store_id]) for copy in free]
+
+
+def _due(
+    facts: Mapping[int, Recheckable], copies: Mapping[int, Copy], cares: Mapping[int, Care], moment: datetime
+) -> list[int]:
+    """Ids of copies, the riskiest first; each is due by what is asked of its own store."""
+    by_store: dict[int, list[Recheckable]] = {}
+    for pk, one in facts.items():
+        by_store.setdefault(copies[pk].store_id, []).append(one)
+    due = (by_risk(those, moment, timedelta(days=cares[store].check_days or 0)) for store, those in by_store.items())
+    return [one.key for one in by_risk(chain.from_iterable(due), moment, timedelta(0))]
 
 
 def _to_be_feared_for(cares: Mapping[int, Care], faults: Mapping[int, datetime], moment: datetime) -> dict[int, Copy]:
-    """Some copies that may be due, by id: on a device that a fault was found on since, and those read longest ago.
+    """Some copies that may be due at this hour, by id: those on a device that a fault was found on come first.
 
-    What their summaries say is due, or of what they do not speak; few, once everything was read.
+    What their summaries say is due, read longest ago first, and those of which no summary speaks yet.
     """
     column = f"summary__proven_us__{Evidence.READ_BACK.value}"
     unknown = Q(proven=None) | ~Q(summary__version=F("roll__version"))
@@ -65,16 +70,8 @@ def _to_be_feared_for(cares: Mapping[int, Care], faults: Mapping[int, datetime],
     turn = Case(When(suspect, then=Value(0)), default=Value(1))
     rows = Copy.objects.filter(store__in=list(cares), readings__isnull=False).annotate(proven=F(column), turn=turn)
     rows = rows.filter(due).order_by("turn", F("proven").asc(nulls_first=True), "pk").distinct()[:_LOOKED_AT]
-    return {copy.pk: copy for copy in rows.select_related("roll__production", "store")}
-
-
-def _may_now(care: Care, station: Station, places: Places) -> bool:
-    facts = store_facts(places[care.store_id], station)
-    return facts.online and not facts.lost
-
-
-def _in_hours(care: Care, copy: Copy, moment: datetime) -> bool:
-    return care.hours.is_open(moment.astimezone(ZoneInfo(copy.roll.production.time_zone)).time())
+    some = rows.select_related("roll__production", "store")
+    return {copy.pk: copy for copy in some if cares[copy.store_id].may_begin(copy.roll.production, moment)}
 
 
 def _as_recheckable(

@@ -9,7 +9,7 @@ from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Copy, RollFile
 
 from ..listing import all_but_ours
 from ..models import StoreSearch
@@ -26,7 +26,9 @@ def carry_out_search(search: StoreSearch) -> None:
         _finish(search, trouble=error.sentence[:300])
         return
     known = list(_known(there))
-    _note(search, there, recognise(there, known, _sizes(known)))
+    copies = Copy.objects.filter(store=search.store).values_list("roll", "folder")
+    settled = [(roll, from_ledger(folder)) for roll, folder in copies]
+    _note(search, there, recognise(there, known, _sizes(known), settled))
 
 
 def _note(search: StoreSearch, there: Mapping[str, int], found: Recognition) -> None:

@@ -52,29 +52,39 @@ def foresee(free: int, by_day: Mapping[date, int], rolls: Sequence[int], today: 
     free: bytes. by_day: bytes of what was shot each day that are on the store. rolls: bytes of its rolls, newest first
     """
     days = {day: count for day, count in by_day.items() if count > 0 and day <= today}
-    past = [count for day, count in sorted(days.items()) if day < today][-_LATELY:]
-    seen = past or list(days.values())
-    if not seen:
+    if not days:
         return None
-    mean, spread = _mean_and_spread(seen)
-    so_far = min(days.get(today, 0) / mean, 1.0) if past else 1.0  # of today's amount, what is written already
-    wide = spread * _student(len(seen))
-    fewest, likely, most = (_days_until(free, mean, shift, len(seen)) for shift in (wide, 0.0, -wide))
-    if fewest >= _FARTHEST:
+    past = [days[day] for day in sorted(days) if day < today][-_LATELY:]
+    room = _days_of_room(free, past or list(days.values()))
+    worked, so_far = _share_of_days_worked(days, today), _share_of_today(days.get(today, 0), past)
+    first, likely, last = (_ahead(count, so_far, worked) for count in room)
+    if first >= _FARTHEST:
         return None
-    worked = _share_of_days_worked(days, today)
-    when = [_ahead(count, so_far, worked) for count in (fewest, likely, most)]
-    earliest, expected, latest = (_day(today, at) for at in when)
-    if earliest is None:
-        return None
-    return Foreseen(earliest, expected, latest, _part(when[1]), (fewest, most), _rolls(free, rolls))
+    earliest, fits = today + timedelta(days=int(first)), _rolls(free, rolls)
+    return Foreseen(earliest, _day(today, likely), _day(today, last), _part(likely), (room[0], room[2]), fits)
 
 
-def _mean_and_spread(seen: Sequence[int]) -> tuple[float, float]:
-    """Of a day, in bytes; the spread with one day's worth of what is usual mixed in."""
-    mean = sum(seen) / len(seen)
+def _share_of_today(written: int, past: Sequence[int]) -> float:
+    """Of what a day comes to, what is written already; all of it where no other day tells what that is."""
+    return min(written / _mean(past), 1.0) if past else 1.0
+
+
+def _days_of_room(free: int, seen: Sequence[int]) -> tuple[float, float, float]:
+    """Of shooting: the fewest, the most likely, the most. seen: what days came to, in bytes"""
+    mean, n = _mean(seen), len(seen)
+    wide = _spread(seen) * _student(n)
+    return _days_until(free, mean, wide, n), _days_until(free, mean, 0.0, n), _days_until(free, mean, -wide, n)
+
+
+def _mean(seen: Sequence[int]) -> float:
+    return sum(seen) / len(seen)
+
+
+def _spread(seen: Sequence[int]) -> float:
+    """Standard deviation of a day, in bytes, with one day's worth of what is usual mixed in."""
+    mean = _mean(seen)
     squares = sum((count - mean) ** 2 for count in seen)
-    return mean, math.sqrt((squares + (_USUAL_SPREAD * mean) ** 2) / len(seen))
+    return math.sqrt((squares + (_USUAL_SPREAD * mean) ** 2) / len(seen))
 
 
 def _student(n: int) -> float:
@@ -86,17 +96,18 @@ def _student(n: int) -> float:
 
 def _days_until(free: int, mean: float, shift: float, n: int) -> float:
     """The first number of days k at which k·mean + shift·√(k + k²/n) reaches what is free."""
-
-    def written(k: float) -> float:
-        return k * mean + shift * math.sqrt(k + k * k / n)
-
-    low, high = 0.0, _FARTHEST
-    if written(high) < free:
+    if _written(_FARTHEST, mean, shift, n) < free:
         return _FARTHEST
+    low, high = 0.0, _FARTHEST
     for _ in range(60):
         middle = (low + high) / 2
-        low, high = (middle, high) if written(middle) < free else (low, middle)
+        low, high = (middle, high) if _written(middle, mean, shift, n) < free else (low, middle)
     return high
+
+
+def _written(k: float, mean: float, shift: float, n: int) -> float:
+    """In k days, in bytes."""
+    return k * mean + shift * math.sqrt(k + k * k / n)
 
 
 def _share_of_days_worked(days: Mapping[date, int], today: date) -> float:
@@ -119,9 +130,7 @@ def _day(today: date, ahead: float) -> date | None:
 
 def _part(ahead: float) -> PartOfDay:
     of_day = ahead % 1
-    return (
-        PartOfDay.MORNING if of_day < 1 / 3 else PartOfDay.AFTERNOON if of_day < 2 / 3 else PartOfDay.EVENING
-    )  # fmt: skip
+    return list(PartOfDay)[int(of_day * 3)]
 
 
 def _rolls(free: int, rolls: Sequence[int]) -> tuple[int, int]:

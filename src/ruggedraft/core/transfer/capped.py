@@ -68,29 +68,37 @@ class _CappedFile(OpenFile):
         self._file, self._cap = file, cap
 
     def read_into(self, view: memoryview) -> int:
+        """Held back afterwards, by what came."""
         count = self._file.read_into(view)
         self._cap.spend(count)
         return count
 
     def read_now(self, view: memoryview) -> int:
+        """Held back afterwards, by what came."""
         count = self._file.read_now(view)
         self._cap.spend(count)
         return count
 
     def is_sparse(self) -> bool:
+        """As it is."""
         return self._file.is_sparse()
 
     def past_caches(self) -> bool:
+        """As it is."""
         return self._file.past_caches()
 
     def read_at(self, offset: int, size: int) -> bytes:
+        """Not held back: the few bytes of a fingerprint."""
         return self._file.read_at(offset, size)
 
     def descriptor(self) -> int:
+        """As it is."""
         return self._file.descriptor()
 
     def size_and_time(self) -> tuple[int, int]:
+        """As it is."""
         return self._file.size_and_time()
 
     def close(self) -> None:
+        """As it is."""
         self._file.close()

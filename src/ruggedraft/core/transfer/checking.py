@@ -77,7 +77,7 @@ def _check(
     hasher = algorithm.start()
     before = seen.verified
 
-    def consume(data: Data) -> None:
+    def _consume(data: Data) -> None:
         if cancelled():
             raise _Stopped
         hasher.update(data)
@@ -87,7 +87,7 @@ def _check(
     try:
         if cancelled():
             raise _Stopped
-        level = store.read_back(beneath(folder, path), consume)
+        level = store.read_back(beneath(folder, path), _consume)
     except StoreVanished:
         raise
     except StoreError as error:

@@ -118,13 +118,16 @@ def _sentence(offload: Offload, report: TransferReport, findings: int) -> str:
     """Of each store that has all of it, how that is known: read back, or by its server's word."""
     whole = _named(result for result in report.stores if result.verified)
     said = _named(result for result in report.stores if result.as_meant and not result.verified)
-    tag = offload.roll.tag
     if findings or report.cancelled or not whole + said:
-        ended = "was cancelled" if report.cancelled else "ended with trouble"
-        where = f"Whole and read back on {whole}." if whole else "No store has all of it read back."
-        return f"Offload of {tag} {ended}: {counted(findings, 'finding')}. {where}" + _if(said, " Attested on {}.")
+        return f"Offload of {offload.roll.tag} {_trouble(findings, whole, said, cancelled=report.cancelled)}"
     how = " and ".join(filter(None, [_if(whole, "read back from {}"), _if(said, "attested by the server of {}")]))
-    return f"Offload of {tag}: {counted(len(report.read), 'file')} written, {how}; all agree."
+    return f"Offload of {offload.roll.tag}: {counted(len(report.read), 'file')} written, {how}; all agree."
+
+
+def _trouble(findings: int, whole: str, said: str, *, cancelled: bool) -> str:
+    ended = "was cancelled" if cancelled else "ended with trouble"
+    where = f"Whole and read back on {whole}." if whole else "No store has all of it read back."
+    return f"{ended}: {counted(findings, 'finding')}. {where}" + _if(said, " Attested on {}.")
 
 
 def _named(results: Iterable[StoreResult]) -> str:

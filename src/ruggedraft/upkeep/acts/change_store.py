@@ -1,5 +1,7 @@
 """What a store is called, what is done with it, and taking it out of service."""
 
+from collections.abc import Iterator
+
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
@@ -27,27 +29,41 @@ def change_store(person: Person, store: Store, *, name: str, landing: bool, seal
     require(person, May.SET_UP)
     hold_all_still()
     store = Store.objects.select_for_update().get(pk=store.pk)
-    before, said = store.name, list[str]()
-    if one_line(name) != before:
-        store.name = checked_name(name)
-        said.append(f"'{before}' is called '{store.name}' now")
-    if landing != store.landing:
-        if landing and store.kind not in (StoreKind.FOLDER, StoreKind.SFTP):
-            raise ActRefused(f"'{store.name}' keeps no times, so that nothing could be taken away there safely.")
-        store.landing = landing
-        said.append(
-            f"'{store.name}' is {'a landing area now: no copy there counts' if landing else 'no landing area any more'}"
-        )
-    if seals != store.seals:
-        if seals and store.kind not in (StoreKind.FOLDER, StoreKind.OBJECTS):
-            raise ActRefused(f"What is on the server of '{store.name}' cannot be made read-only from here.")
-        store.seals = seals
-        said.append(f"what is verified on '{store.name}' is {'' if seals else 'not '}made read-only from now on")
+    said = [*_renamed(store, one_line(name)), *_landing(store, on=landing), *_sealing(store, on=seals)]
     if not said:
         return
     store.save(update_fields=["name", "landing", "seals"])
     write("change store", store.name, f"{'; '.join(said)}, says {person.shown_name}.", person=person)
     changed(Topic.STORES, Topic.ROLLS, Topic.CARDS, Topic.SETUP)
+
+
+def _renamed(store: Store, name: str) -> Iterator[str]:
+    """Raises ActRefused."""
+    before = store.name
+    if name != before:
+        store.name = checked_name(name)
+        yield f"'{before}' is called '{store.name}' now"
+
+
+def _landing(store: Store, *, on: bool) -> Iterator[str]:
+    """Raises ActRefused."""
+    if on == store.landing:
+        return
+    if on and store.kind not in (StoreKind.FOLDER, StoreKind.SFTP):
+        raise ActRefused(f"'{store.name}' keeps no times, so that nothing could be taken away there safely.")
+    store.landing = on
+    what = "a landing area now: no copy there counts" if on else "no landing area any more"
+    yield f"'{store.name}' is {what}"
+
+
+def _sealing(store: Store, *, on: bool) -> Iterator[str]:
+    """Raises ActRefused."""
+    if on == store.seals:
+        return
+    if on and store.kind not in (StoreKind.FOLDER, StoreKind.OBJECTS):
+        raise ActRefused(f"What is on the server of '{store.name}' cannot be made read-only from here.")
+    store.seals = on
+    yield f"what is verified on '{store.name}' is {'' if on else 'not '}made read-only from now on"
 
 
 @transaction.atomic

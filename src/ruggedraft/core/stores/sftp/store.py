@@ -342,14 +342,14 @@ class SftpStore(RemoteStore):
         """The result of each, or its error; not more at once than a server likes, and none waited for too long."""
         room = asyncio.Semaphore(_AT_ONCE)
 
-        async def one(task: Coroutine[Any, Any, object]) -> object:
+        async def _one(task: Coroutine[Any, Any, object]) -> object:
             async with room:
                 try:
                     return await self._line.patiently(task)
                 except (OSError, asyncssh.Error, StoreError) as error:
                     return error
 
-        return await asyncio.gather(*(one(task) for task in work))
+        return await asyncio.gather(*(_one(task) for task in work))
 
     # Small things
 
