@@ -318,6 +318,20 @@ class OtherStores(Deciding, TestCase):
         self.run_all()
         self.assertEqual(self.planks(), {"one": ("verified", 5), "three": ("verified", 5)})
 
+    def test_a_roll_goes_on_to_the_same_stores_whatever_they_are_called_since(self):
+        self.start(to=["one", "three"])
+        self.run_all()
+        for before, name in (("three", "Shelf"), ("two", "three")):
+            given = {"name": name, "landing": False, "seals": False}
+            self.assertEqual(self.post(f"stores/{before}", given, self.sol, method="put").status_code, 200)
+        make.add_file(self.card_folder, "LATE.MOV", b"late", SHOT)
+        self.put_in("A-01")
+        self.assertEqual([store["store"] for store in self.slot()["proposal"]["stores"]], ["one", "Shelf"])
+        self.start()
+        self.run_all()
+        self.assertEqual(self.planks(), {"one": ("verified", 5), "Shelf": ("verified", 5)})
+        self.assertEqual(self.on_drive("two").exists(), False, "a store that has the old name now was not asked for")
+
     def test_a_store_that_was_left_out_is_not_written_to_though_the_roll_has_a_copy_there(self):
         self.start()
         self.post(f"runs/{Offload.objects.get().pk}/cancel")

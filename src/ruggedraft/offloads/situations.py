@@ -84,12 +84,17 @@ class Loaded:
         self.rigs = _rigs_of({camera.pk for camera in cameras})
 
     def named(self, card: Card) -> list[str] | None:
-        """Stores that were asked for by name, now or for the offload that this one goes on from; None: the plan's."""
+        """Stores that were asked for, now or for the offload that this one goes on from; None: the plan's.
+
+        By the names that they have now.
+        """
         before, roll = self._offloads.get(card.pk), self.last.get(card.pk)
         if self._to is not None or before is None or roll is None or before.roll_id != roll.pk:
             return self._to
-        named: list[str] | None = before.other_stores
-        return named
+        if before.other_stores is None or not before.targets:
+            named: list[str] | None = before.other_stores
+            return named
+        return [self._places[store].name for store in before.targets]
 
     def stores(self, card: Card) -> list[Store]:
         named = self.named(card)
