@@ -6,12 +6,13 @@ from pathlib import Path
 
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.machine.devices import UNKNOWN, DeviceTree
-from ruggedraft.core.machine.mount_table import Mount
+from ruggedraft.core.machine.mount_table import Mount, caches_on_disk
 from ruggedraft.kit.models import Medium
 
-_KEEPS_FILES = {
+_FROM_SERVERS = {"nfs", "nfs4", "cifs", "smb3", "ceph", "fuse.sshfs"}
+_KEEPS_FILES = _FROM_SERVERS | {
     "ext2", "ext3", "ext4", "xfs", "btrfs", "bcachefs", "f2fs", "exfat", "vfat", "ntfs", "ntfs3", "fuseblk", "hfsplus",
-    "apfs", "zfs", "nfs", "nfs4", "cifs", "smb3", "fuse.sshfs",
+    "apfs", "zfs",
 }  # fmt: skip
 _THE_SYSTEMS = ("/boot", "/proc", "/sys", "/dev", "/etc", "/usr", "/var/lib", "/snap", "/efi")
 """Beneath these nobody keeps copies: what is mounted there belongs to the system, or to a container's files."""
@@ -27,6 +28,7 @@ class Volume:
     marked: the uuid of the store that it is marked as, or empty
     devices: identities of what lies under it, as `devices` tells them
     volume_id: the file system's own UUID, or empty where it has none
+    unproven: why what is read there may come from this machine and not from the medium; empty: it does not
     hangs: nothing more is known of it, as it does not answer
     """
 
@@ -43,6 +45,7 @@ class Volume:
     marked: str = ""
     hangs: bool = False
     server: bool = False
+    unproven: str = ""
     spins: bool = False
     shares_with: tuple[str, ...] = field(default=())
 
@@ -120,8 +123,17 @@ def _looked_at(mount: Mount, tree: DeviceTree) -> Volume:
         removable=tree.is_removable(mount),
         marked=marker.read_text(errors="replace").strip()[:40] if marker.is_file() else "",
         spins=tree.spins(mount),
-        server=mount.file_system in ("nfs", "nfs4", "cifs", "smb3", "fuse.sshfs"),
+        server=mount.file_system in _FROM_SERVERS,
+        unproven=_unproven(mount),
     )
+
+
+def _unproven(mount: Mount) -> str:
+    if mount.file_system.startswith("fuse"):
+        return "a program of this computer serves it, and may keep what it read"
+    if mount.file_system in _FROM_SERVERS and caches_on_disk(mount):
+        return "it is mounted with a cache on this computer's disk (fsc)"
+    return ""
 
 
 def _with_neighbours(one: Volume, every: Iterable[Volume]) -> Volume:
@@ -139,19 +151,35 @@ def speaks_against(volume: Volume) -> list[str]:
     """What a person should know before copies go there, gravest first, in sentences."""
     if volume.hangs:
         return ["It does not answer: look at its plug and its lights."]
-    said = []
-    if volume.system_disk:
-        said.append("It is this computer's own disk: a copy there goes when the computer goes, and never counts.")
-    if volume.read_only:
-        said.append("It is mounted read-only: nothing can be written to it.")
-    if volume.marked:
-        said.append("It is marked as a store already, of this ledger or another.")
-    if volume.shares_with:
-        said.append(f"It is on one disk with {', '.join(volume.shares_with)}: copies on both are on one device.")
-    if UNKNOWN in volume.devices:
-        said.append("This machine cannot tell what it stands on: it is one device with whatever else cannot be told.")
-    if volume.removable:
-        said.append("It can be taken out like a card: until copies go to it, it hangs on the Bench as one.")
-    if volume.free < _LITTLE_ROOM:
-        said.append(f"It has little room: {volume.free / 1e9:.1f} GB are free.")
-    return said
+    told = (
+        (
+            volume.system_disk,
+            "It is this computer's own disk: a copy there goes when the computer goes, and never counts.",
+        ),
+        (volume.read_only, "It is mounted read-only: nothing can be written to it."),
+        (volume.marked, "It is marked as a store already, of this ledger or another."),
+        (
+            volume.shares_with,
+            f"It is on one disk with {', '.join(volume.shares_with)}: copies on both are on one device.",
+        ),
+        (
+            UNKNOWN in volume.devices,
+            "This machine cannot tell what it stands on: it is one device with whatever else cannot be told.",
+        ),
+        (
+            volume.server,
+            f"It lies on a server ({_server(volume)}): whatever lies on that server is one device with it.",
+        ),
+        (volume.unproven, f"Copies there are written but never count as read back: {volume.unproven}."),
+        (
+            volume.removable,
+            "It can be taken out like a card: until copies go to it, it hangs on the Bench as one.",
+        ),
+        (volume.free < _LITTLE_ROOM, f"It has little room: {volume.free / 1e9:.1f} GB are free."),
+    )
+    return [sentence for holds, sentence in told if holds]
+
+
+def _server(volume: Volume) -> str:
+    names = sorted(name.removeprefix("server ") for name in volume.devices - {UNKNOWN})
+    return " or ".join(names) or "it is not told which"

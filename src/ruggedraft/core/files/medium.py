@@ -9,7 +9,9 @@ import stat
 import struct
 import sys
 from collections.abc import Callable
+from pathlib import Path
 
+from ..machine.mount_table import caches_on_disk, read_mounts
 from .confinement import shut
 
 LARGE = 1 << 20  # bytes
@@ -18,6 +20,8 @@ CHUNK = 4 << 20  # bytes; a multiple of every block size in use, as direct I/O a
 _CACHESTAT = 451  # its number on every architecture that Python runs on, but Alpha
 _GET_FLAGS, _SET_FLAGS, _IMMUTABLE = 0x80086601, 0x40086602, 0x10  # linux/fs.h
 _FUSE, _TMPFS = 0x65735546, 0x01021994
+_FROM_SERVERS = {0x6969, 0xFF534D42, 0xFE534D42, 0x517B, 0x00C36400, 0x01021997, 0x5346414F}
+"""NFS, CIFS, SMB2, SMB, Ceph, 9P, AFS. Numbers from statfs(2) and linux/magic.h; Ceph's from memory."""
 _KNOWN = {
     0xEF53: "ext4", 0x58465342: "xfs", 0x9123683E: "btrfs", 0xF2F52010: "f2fs", 0x4D44: "vfat",
     0x2011BAB0: "exfat", _TMPFS: "tmpfs",
@@ -56,7 +60,7 @@ class MediumReading:
         if not stat.S_ISREG(facts.st_mode):
             raise OSError(errno.EINVAL, "it is not a file")
         self._size = facts.st_size
-        self.past_caches = drop_pages(descriptor, self._size) and not in_user_space(descriptor)
+        self.past_caches = drop_pages(descriptor, self._size) and not keeps_more(descriptor)
         self._direct = self._size >= LARGE and set_direct(descriptor)
         if not self._direct:
             os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
@@ -103,7 +107,7 @@ class MediumReading:
 def drop_pages(descriptor: int, size: int) -> bool:
     """Have the kernel forget a file's pages, and ask it whether it did. Raises OSError.
 
-    On a file system in user space that says nothing: see `in_user_space`.
+    Not all that this machine keeps of some file systems is in those pages: see `keeps_more`.
     """
     if not size:
         return True
@@ -116,9 +120,19 @@ def drop_pages(descriptor: int, size: int) -> bool:
     return True
 
 
-def in_user_space(descriptor: int) -> bool:
-    """Whether another process of this machine serves this file system, reading its device through our caches."""
-    return file_system_number(descriptor) == _FUSE
+def keeps_more(descriptor: int) -> bool:
+    """Whether this machine may keep what it read where dropping a file's pages does not reach. Raises OSError.
+
+    So it is with a file system in user space, whose process reads its device through our caches, and with one from a
+    server that is mounted with a cache on a local disk (FS-Cache).
+    """
+    number = file_system_number(descriptor)
+    if number not in _FROM_SERVERS:
+        return number == _FUSE
+    device = os.fstat(descriptor).st_dev
+    mounts = read_mounts(Path("/proc/self/mountinfo").read_bytes())
+    mine = (mount for mount in mounts if mount.device == f"{os.major(device)}:{os.minor(device)}")
+    return any(map(caches_on_disk, mine))
 
 
 def set_direct(descriptor: int) -> bool:

@@ -43,6 +43,17 @@ def read_mounts(table: object) -> Iterator[Mount]:
             )  # fmt: skip
 
 
+def caches_on_disk(mount: Mount) -> bool:
+    """Whether what comes from a server over this mount may be kept on a disk of this machine (FS-Cache).
+
+    Sources: nfs(5) and mount.cifs(8) for `fsc`; Ceph's `fsc=` and 9P's `cache=fscache` from memory of the kernel's
+    documentation. AFS shows no such option, so it may be.
+    """
+    told = set(mount.options.split(","))
+    words = {option.partition("=")[0] for option in told}
+    return "fsc" in words or "cache=fscache" in told or mount.file_system == "afs"
+
+
 def _octal(text: str) -> str:
     """Space, tab, newline and backslash are written as octal numbers."""
     return _OCTAL.sub(lambda found: chr(int(found[1], 8)), text)

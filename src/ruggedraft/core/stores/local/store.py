@@ -28,7 +28,7 @@ from ...files.medium import (
     CHUNK,
     MediumReading,
     drop_pages,
-    in_user_space,
+    keeps_more,
     read_now,
     set_immutable,
     sync_together,
@@ -59,7 +59,7 @@ class LocalStore(Store):
         self._names = Names()
         self._thread = threading.local()
         self._run: RunFolder | None = None
-        self._in_user_space = True  # nothing is believed before it is known
+        self._keeps_more = True  # nothing is believed before it is known
         self._turns = Turns()
 
     def open(self, turns: Turns | None = None) -> None:
@@ -67,7 +67,7 @@ class LocalStore(Store):
         self._turns = turns or Turns()
         try:
             self._run = RunFolder(self._root)
-            self._in_user_space = in_user_space(self._run.parts)
+            self._keeps_more = keeps_more(self._run.parts)
         except OSError as error:
             raise store_error(error, self.name) from error
 
@@ -243,7 +243,7 @@ class LocalStore(Store):
             if descriptor >= 0:
                 shut(descriptor)
             return error
-        return descriptor, dropped and not self._in_user_space
+        return descriptor, dropped and not self._keeps_more
 
     def _read_small(self, reading: tuple[int, bool] | OSError, consume: Consume, turn: Turn) -> Evidence | StoreError:
         if isinstance(reading, OSError):
