@@ -15,7 +15,9 @@ from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.tally import page_of_rolls
 from ruggedraft.clearing.waterline import waterline
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.sources import MemorySource
+from ruggedraft.core.stores.port import ToRead, Whole
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.writing import find_broken_seal
 from ruggedraft.kit.models import Device
@@ -23,9 +25,11 @@ from ruggedraft.productions.models import Production
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.standins import card_maker, demo, hub
 from ruggedraft.standins.drives import make_drive
+from ruggedraft.standins.slow_drive import SLOW_BYTES_PER_S
 from ruggedraft.stores.acts.introduce_store import introduce_store
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.opening import open_store
 from ruggedraft.stores.probe import SystemDeviceProbe
 
 from .world import World
@@ -124,6 +128,8 @@ class Drives(World, TestCase):
         self.assertEqual(self.room("one")["free"], 0)
         self.assertEqual(self.happens("one", "empty"), 200)
         self.assertGreater(self.room("one")["free"], 0)
+        self.assertEqual((self.happens("one", "slow"), self.get("standins/drives")[0]["slow"]), (200, True))
+        self.assertEqual((self.happens("one", "quicken"), self.get("standins/drives")[0]["slow"]), (200, False))
         before = {path: path.stat().st_mtime_ns for path in self.on_drive("one").rglob("*") if path.is_file()}
         self.assertEqual(self.happens("one", "rot"), 200)
         self.assertEqual({path: path.stat().st_mtime_ns for path in before}, before, "nobody sees it but by reading")
@@ -137,6 +143,26 @@ class Drives(World, TestCase):
             [("one", True), ("three", True), ("two", False), ("two clone", True)],
         )
         self.assertEqual((self.happens("../x", "rot"), self.happens("none", "plug")), (404, 409))
+
+    def test_a_slow_one_takes_and_gives_its_bytes_no_faster_and_proves_what_it_did(self):
+        self.happens("one", "slow")
+        store = open_store(self.drives["one"])
+        store.open()
+        pieces = {"large": 3 * SLOW_BYTES_PER_S // 10, "small": SLOW_BYTES_PER_S // 10}
+        started, pending = time.monotonic(), store.write("large", pieces["large"])
+        pending.write(bytes(pieces["large"]))
+        pending.end(0)
+        written = [pending, *store.write_whole([Whole("small", memoryview(bytes(pieces["small"])), 0, None)])]
+        self.assertEqual(store.commit(written), [None, None])
+        took = time.monotonic() - started
+        self.assertGreater(took, 0.35)
+        read: list[int] = []
+        self.assertEqual(store.read_back("large", lambda data: read.append(len(data))), Evidence.READ_BACK)
+        self.assertEqual(sum(read), pieces["large"])
+        store.read_back_small([ToRead("small", pieces["small"])], lambda index, data: read.append(len(data)))
+        store.close()
+        self.assertGreater(time.monotonic() - started - took, 0.35)
+        self.assertEqual(read[-1], pieces["small"])
 
     def test_what_cannot_be_a_store_is_refused(self):
         words = {"name": "x", "device_name": "x", "medium": "ssd", "location": self.cart}

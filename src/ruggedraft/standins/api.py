@@ -2,6 +2,7 @@
 
 import random
 from collections.abc import Callable
+from dataclasses import asdict
 from typing import Literal
 
 from django.http import HttpRequest
@@ -28,17 +29,18 @@ class InsertIn(BaseModel):
 
 
 class StandinDriveOut(BaseModel):
-    """plugged: it is connected. full: it has no room left, whatever it holds"""
+    """plugged: it is connected. full: it has no room left, whatever it holds. slow: bytes trickle"""
 
     name: str
     plugged: bool
     full: bool
+    slow: bool
 
 
 class StandinDriveIn(BaseModel):
     """what: is to happen to it"""
 
-    what: Literal["plug", "unplug", "fill", "empty", "rot", "clone"]
+    what: Literal["plug", "unplug", "fill", "empty", "slow", "quicken", "rot", "clone"]
 
 
 @router.get("/cards", response=list[StandinCardOut])
@@ -67,7 +69,7 @@ def format_card(request: HttpRequest, serial: str) -> Done:
 
 @router.get("/drives", response=list[StandinDriveOut])
 def all_drives(request: HttpRequest) -> list[StandinDriveOut]:
-    return [StandinDriveOut(name=one.name, plugged=one.plugged, full=one.full) for one in drives.drives(hub.home())]
+    return [StandinDriveOut(**asdict(one)) for one in drives.drives(hub.home())]
 
 
 @router.post("/drives/{name}", response={200: Done, 409: Problem})
@@ -85,6 +87,8 @@ def happen(what: str, name: str) -> str:
     ways: dict[str, Callable[[], None]] = {
         "plug": lambda: drives.plug(home, name), "unplug": lambda: drives.unplug(home, name),
         "fill": lambda: drives.fill(home, name, full=True), "empty": lambda: drives.fill(home, name, full=False),
+        "slow": lambda: drives.slow_down(home, name, slow=True),
+        "quicken": lambda: drives.slow_down(home, name, slow=False),
         "clone": lambda: drives.clone(home, name),
     }  # fmt: skip
     ways[what]()

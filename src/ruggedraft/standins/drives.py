@@ -1,4 +1,4 @@
-"""Drives made of folders, and what happens to drives: they are unplugged, filled, they rot, and somebody clones one.
+"""Drives made of folders, and what happens to drives: pulled, filled, slow, rotten, cloned by somebody.
 
 A small file says which pretended device a folder is on and how much that holds.
 """
@@ -13,10 +13,10 @@ from typing import Any
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.naming import EXT
-from ruggedraft.core.stores import Room
+from ruggedraft.core.stores import LocalStore, Room
 from ruggedraft.stores.probe import SystemDeviceProbe
 
-SHEET = ".raft-standin-device"
+from .slow_drive import SHEET, StandinDrive
 
 
 def make_drive(folder: Path, *, identity: str, capacity: int, file_system: str = "Linux") -> Path:
@@ -46,6 +46,10 @@ class StandinDeviceProbe(SystemDeviceProbe):
         used = sum(file.stat().st_blocks * 512 for file in folder.rglob("*") if file.is_file())
         return Room(max(0, min(real.free, sheet["capacity"] - used)), sheet["capacity"])
 
+    def store(self, name: str, folder: Path) -> LocalStore:
+        place = _place_of_sheet(folder) if folder.is_dir() else None
+        return StandinDrive(name, folder, place / SHEET) if place else super().store(name, folder)
+
     def file_system(self, folder: Path) -> str:
         sheet = _sheet(folder)
         return sheet.get("file_system", EXT.name) if sheet else super().file_system(folder)
@@ -53,17 +57,18 @@ class StandinDeviceProbe(SystemDeviceProbe):
 
 @dataclass(frozen=True)
 class Drive:
-    """plugged: it is connected. full: nothing more goes on it, whatever it holds"""
+    """plugged: it is connected. full: nothing more goes on it, whatever it holds. slow: bytes trickle"""
 
     name: str
     plugged: bool
     full: bool
+    slow: bool
 
 
 def drives(home: Path) -> list[Drive]:
     """Those of a home of stand-ins, by name. Servers are no drives."""
-    found = [Drive(folder.name, True, _is_full(folder)) for folder in _folders(home / "drives")]
-    found += [Drive(folder.name, False, _is_full(folder)) for folder in _folders(home / "unplugged")]
+    found = [_drive(folder, True) for folder in _folders(home / "drives")]
+    found += [_drive(folder, False) for folder in _folders(home / "unplugged")]
     return sorted(found, key=lambda one: one.name)
 
 
@@ -83,9 +88,20 @@ def plug(home: Path, name: str) -> None:
 
 def fill(home: Path, name: str, *, full: bool) -> None:
     """From now on it has no room left; or it has again. Raises ActRefused."""
+    _change(home, name, full=full)
+
+
+def slow_down(home: Path, name: str, *, slow: bool) -> None:
+    """From now on it takes and gives a few megabytes a second; or it is itself again. Raises ActRefused."""
+    _change(home, name, slow=slow)
+
+
+def _change(home: Path, name: str, **facts: bool) -> None:
     sheet = _there(home, name) / SHEET
-    facts = json.loads(sheet.read_text())
-    sheet.write_text(json.dumps(facts | {"full": full}))
+    written = json.dumps(json.loads(sheet.read_text()) | facts)
+    fresh = sheet.with_name(f"{SHEET}.new")
+    fresh.write_text(written)
+    fresh.replace(sheet)  # whoever reads it meanwhile reads all of it
 
 
 def rot(home: Path, name: str, chance: random.Random) -> str:
@@ -136,14 +152,17 @@ def _may_rot(path: Path) -> bool:
     return not path.parts[0].startswith(".") and not path.name.endswith(lists)
 
 
-def _is_full(folder: Path) -> bool:
-    return bool(json.loads((folder / SHEET).read_text()).get("full"))
+def _drive(folder: Path, plugged: bool) -> Drive:
+    facts = json.loads((folder / SHEET).read_text())
+    return Drive(folder.name, plugged, bool(facts.get("full")), bool(facts.get("slow")))
 
 
 def _sheet(folder: Path) -> dict[str, Any] | None:
     folder.stat()
-    for place in (folder, *folder.parents):
-        if (place / SHEET).is_file():
-            sheet: dict[str, Any] = json.loads((place / SHEET).read_text())
-            return sheet
-    return None
+    place = _place_of_sheet(folder)
+    sheet: dict[str, Any] | None = json.loads((place / SHEET).read_text()) if place else None
+    return sheet
+
+
+def _place_of_sheet(folder: Path) -> Path | None:
+    return next((place for place in (folder, *folder.parents) if (place / SHEET).is_file()), None)

@@ -21,7 +21,7 @@ def mark_on(folder: Path) -> str:
 
 def open_folder(store: Store) -> LocalStore:
     """The store, where it is mounted now. Raises StoreVanished with a sentence."""
-    return LocalStore(store.name, folder_of(store))
+    return device_probe().store(store.name, folder_of(store))
 
 
 def folder_of(store: Store) -> Path:

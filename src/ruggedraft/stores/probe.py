@@ -24,6 +24,9 @@ class DeviceProbe(Protocol):
 
     def room(self, folder: Path) -> Room: ...
 
+    def store(self, name: str, folder: Path) -> LocalStore:
+        """A folder, opened as a store of this name. Raises StoreVanished."""
+
     def file_system(self, folder: Path) -> str:
         """A name of `core.naming.FILE_SYSTEMS`. Raises OSError."""
 
@@ -40,6 +43,9 @@ class SystemDeviceProbe:
 
     def room(self, folder: Path) -> Room:
         return LocalStore(str(folder), folder).room()
+
+    def store(self, name: str, folder: Path) -> LocalStore:
+        return LocalStore(name, folder)
 
     def file_system(self, folder: Path) -> str:
         number = folder.stat().st_dev

@@ -5345,11 +5345,11 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "plug" | "unplug" | "fill" | "empty" | "rot" | "clone";
+            what: "plug" | "unplug" | "fill" | "empty" | "slow" | "quicken" | "rot" | "clone";
         };
         /**
          * StandinDriveOut
-         * @description plugged: it is connected. full: it has no room left, whatever it holds
+         * @description plugged: it is connected. full: it has no room left, whatever it holds. slow: bytes trickle
          */
         StandinDriveOut: {
             /** Full */
@@ -5358,6 +5358,8 @@ export interface components {
             name: string;
             /** Plugged */
             plugged: boolean;
+            /** Slow */
+            slow: boolean;
         };
         /**
          * StandingOrderIn

@@ -13,11 +13,15 @@ const WORDS: Record<What, Sentence> = {
   unplug: 'hubDrives.unplug',
   fill: 'hubDrives.fill',
   empty: 'hubDrives.empty',
+  slow: 'hubDrives.slow',
+  quicken: 'hubDrives.quicken',
   rot: 'hubDrives.rot',
   clone: 'hubDrives.clone',
 }
 const may = (one: Shapes['StandinDriveOut']): What[] =>
-  one.plugged ? ['unplug', one.full ? 'empty' : 'fill', 'rot', 'clone'] : ['plug']
+  one.plugged
+    ? ['unplug', one.full ? 'empty' : 'fill', one.slow ? 'quicken' : 'slow', 'rot', 'clone']
+    : ['plug']
 </script>
 
 <template>

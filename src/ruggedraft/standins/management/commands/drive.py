@@ -9,12 +9,12 @@ from ruggedraft.standins.drives import drives
 
 
 class Command(BaseCommand):
-    help = "Unplug or plug in a stand-in drive, fill or empty it, let a bit of it rot, clone it, or list them."
+    help = "Pull or plug in a stand-in drive, fill it, slow it down, let a bit of it rot, clone it; or list them."
 
     def add_arguments(self, parser: CommandParser) -> None:
         words = parser.add_subparsers(dest="what", required=True)
         words.add_parser("list", help="every drive, and how it is")
-        for what in ("plug", "unplug", "fill", "empty", "rot", "clone"):
+        for what in ("plug", "unplug", "fill", "empty", "slow", "quicken", "rot", "clone"):
             words.add_parser(what).add_argument("name")
 
     def handle(self, *args: Any, what: str, **options: Any) -> None:
@@ -25,6 +25,5 @@ class Command(BaseCommand):
         if said:
             self.stdout.write(said)
         for one in drives(hub.home()):
-            self.stdout.write(
-                f"{one.name:24} {'plugged in' if one.plugged else 'unplugged'}{', full' if one.full else ''}"
-            )
+            how = (("plugged in" if one.plugged else "unplugged", True), ("full", one.full), ("slow", one.slow))
+            self.stdout.write(f"{one.name:24} {', '.join(word for word, holds in how if holds)}")
