@@ -1,5 +1,6 @@
 """Afterwards: what is done by itself, as people ask for it and see it come; and copies that are found again."""
 
+import json
 import os
 import shutil
 from datetime import timedelta
@@ -11,7 +12,9 @@ from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Feed
-from ruggedraft.standins import hub
+from ruggedraft.standins import drives, hub
+from ruggedraft.standins.slow_drive import SHEET
+from ruggedraft.stores.probe import device_probe
 
 from .case import Browser, BrowserCase
 
@@ -140,6 +143,25 @@ class Afterwards(BrowserCase):
         wren.see("[data-compare-go]").click()
         wren.see("[data-compared]", "Both sides are identical, by names and sizes: 4 files, 603 kB each.")
         self.assertEqual(wren.console_errors(), [])
+
+    def test_a_store_that_fills_is_told_where_people_decide(self):
+        wren, sol = self.offload(), self.browser("sol")
+        sheet = hub.home() / "drives/one" / SHEET
+        facts = json.loads(sheet.read_text())
+        used = facts["capacity"] - device_probe().room(sheet.parent).free
+        sheet.write_text(json.dumps(facts | {"capacity": used + 900_000}))
+        wren.go("/stores")
+        wren.see("[data-foreseen='one']", "full about")
+        wren.see("[data-store='one']", "in 8 of 10 cases")
+        wren.go("/tally")
+        wren.see("[data-soon-full='one']", "full about")
+        sol.go("/setup")
+        sol.see("[data-plan-sheet] [data-soon-full='one']", "full about")
+        self.assertEqual(sol.driver.find_elements(By.CSS_SELECTOR, "[data-plan-sheet] [data-soon-full='three']"), [])
+        self.assertEqual(sol.violations() + wren.violations(), [])
+        drives.fill(hub.home(), "one", full=True)
+        wren.see("[data-soon-full='one']", "has no room for a roll such as the last ones")
+        self.assertEqual(sol.console_errors() + wren.console_errors(), [])
 
     def test_a_store_goes_out_of_service_and_in_again(self):
         self.offload()

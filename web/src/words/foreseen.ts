@@ -20,6 +20,7 @@ const SOON = 4
 
 /** When a store will be full, such as "full about tomorrow afternoon". */
 export function fullAbout(found: Foreseen): string {
+  if (found.rolls_most === 0) return t('foreseen.noRoom')
   if (!found.expected || found.in_days === null)
     return t('foreseen.notBefore', { day: shortDay(found.earliest) })
   const part = t(PARTS[found.part])

@@ -3,6 +3,7 @@ import MultiSelect from 'primevue/multiselect'
 import { computed, useId } from 'vue'
 import type { Shapes } from '../../api/client'
 import { useSetUp } from '../../api/queries/useSetUp'
+import FullSoon from '../../parts/FullSoon.vue'
 import { t } from '../../words/say'
 
 /** Which stores this card goes to: its plan's, unless somebody chooses others for it. */
@@ -40,6 +41,9 @@ const choices = computed(() =>
     </button>
     <span v-else-if="proposal.other_stores" class="soft">{{ t('goesTo.asWasChosenForThis') }}</span>
     <span v-else class="soft">{{ t('goesTo.theStoresOfOthersMay', { plan: proposal.plan }) }}</span>
+    <ul class="soon">
+      <FullSoon :of="now" />
+    </ul>
   </div>
 </template>
 
@@ -50,5 +54,8 @@ const choices = computed(() =>
   gap: var(--space-1) var(--space-3);
   align-items: center;
   margin-bottom: var(--space-2);
+}
+.soon:not(:has(li)) {
+  display: none;
 }
 </style>

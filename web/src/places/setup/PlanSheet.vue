@@ -10,6 +10,7 @@ import { usePlanExample } from '../../api/queries/usePlanExample'
 import { useWho } from '../../shell/me'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import NamesPreview from '../bench/NamesPreview.vue'
+import FullSoon from '../../parts/FullSoon.vue'
 import { t } from '../../words/say'
 import SaidNo from '../../parts/SaidNo.vue'
 import ActButton from '../../parts/ActButton.vue'
@@ -150,6 +151,9 @@ const out = computed(() => example.data.value)
           <Checkbox v-model="draft.stores" :value="store.name" />
           {{ store.name }}<span v-if="store.lost" class="trouble">{{ t('planSheet.reportedLost') }}</span>
         </label>
+        <ul class="soon">
+          <FullSoon :of="draft.stores" />
+        </ul>
       </fieldset>
       <label class="ticked wide">
         <Checkbox v-model="draft.mend_names" binary data-mend /> {{ t('planSheet.mendNamesThatAStore') }}
