@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from ruggedraft.core.errors import SourceUnreadable
-from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
@@ -326,7 +326,25 @@ class Checking(TransferCase):
         reasons = {failure.path.rpartition("/")[2]: failure.reason for failure in report.failed}
         self.assertIn("missing", reasons["AAAA0003.JPG"])
         self.assertIn("not what was read", reasons["AAAA0001.JPG"])
-        self.assertEqual(len(report.agreed), 2)
+        self.assertEqual((len(report.agreed), report.elsewhere), (2, {}))
+
+    def test_what_is_missing_is_looked_for_by_content_before_it_is_called_lost(self):
+        card, one = MemorySource(dict(FILES)), MemoryStore("one")
+        sums = {path: file.checksum for path, file in run(card, one).read.items()}
+        files = {path: ToCheck(len(FILES[path]), checksum) for path, checksum in sums.items()}
+        first, other = "DCIM/100AAAAA/AAAA0001.JPG", "DCIM/100AAAAA/AAAA0002.JPG"
+        there = {path: one.files.pop(f"day/A001/{path}") for path in (first, other)}
+        one.files["day/A001/DCIM/100AAAAA/the best one.JPG"] = there[first]
+        one.files["day/A001/DCIM/100AAAAA/as large.JPG"] = (bytes(len(there[first][0])), 0)
+        one.files["sorted/AAAA0002.JPG"] = (there[other][0][:-1] + b"?", 0)
+        report = check_copy(one, "day/A001", files, XXH)
+        self.assertEqual(report.elsewhere, {first: "day/A001/DCIM/100AAAAA/the best one.JPG"})
+        self.assertEqual({one.path: one.found for one in report.failed}, {first: Result.ABSENT, other: Result.ABSENT})
+        self.assertIn("its content is there as day/A001/DCIM/100AAAAA/the best one.JPG", report.failed[0].reason)
+        one.files["sorted/AAAA0002.JPG"] = there[other]
+        self.assertEqual(check_copy(one, "day/A001", files, XXH).elsewhere[other], "sorted/AAAA0002.JPG")
+        stopped = check_copy(one, "day/A001", files, XXH, cancelled=lambda: True)
+        self.assertEqual((stopped.cancelled, stopped.agreed, stopped.elsewhere), (True, set(), {}))
 
 
 NAMES = st.text(

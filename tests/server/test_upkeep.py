@@ -21,7 +21,7 @@ from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.rolls.acts.report_loss import report_loss
-from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.acts.cancel_run import cancel_run
 from ruggedraft.runs.models import RunQueue
@@ -61,6 +61,11 @@ class Upkeep(World, TestCase):
         for run in begun:
             run_feed(run.pk) if isinstance(run, Feed) else run_check(run.pk)
         return begun
+
+    def roll_counts(self, store: str) -> bool:
+        (standing,) = roll_standings([Roll.objects.get().pk]).values()
+        (copy,) = (one.facts for one in standing.copies if one.facts.store.name == store)
+        return not copy.broken_files
 
     def rot(self, store: str, name: str = "DCIM/100AAAAA/AAAA0001.JPG") -> None:
         """One bit of a file turns, and its time stays."""
@@ -292,6 +297,27 @@ class ReadingAgainAndMending(Upkeep):
         self.assertEqual([one.facts.broken_files for one in standing.copies], [0, 0])
         said = JournalEntry.objects.filter(act="ask feed").latest("id").sentence
         self.assertIn("as damage on 'one' is to be mended", said)
+
+    def test_a_file_that_somebody_renamed_is_found_by_content_and_stays_where_it_is(self):
+        self.offload()
+        name = "DCIM/100AAAAA/AAAA0001.JPG"
+        file = self.on_drive("one") / name
+        right, renamed = file.read_bytes(), file.with_name("the best one.JPG")
+        file.rename(renamed)
+        self.check(Roll.objects.get(), "one")
+        end = CheckRun.objects.latest("id")
+        self.assertEqual(end.end, RunEnd.TROUBLE)
+        self.assertIn("1 does not; the content of 1 missing file is there under another name.", end.outcome)
+        (fault,) = self.get("tally/rolls/A001")["faults"]
+        there = renamed.relative_to(hub.home() / "drives/one")
+        self.assertEqual(
+            (fault["path"], fault["reason"]), (name, f"it is missing on 'one'; its content is there as {there}")
+        )
+        self.assertFalse(self.roll_counts("one"), "the copy does not count for it")
+        self.care("one", check_days=None, mends=True)
+        (mend,) = self.keep_up()
+        self.assertEqual(Feed.objects.get(pk=mend.pk).end, RunEnd.WELL)
+        self.assertEqual((file.read_bytes(), renamed.read_bytes()), (right, right))
 
     def test_what_no_reading_can_prove_better_is_not_read_without_end(self):
         """As on a store that gives what it has from a cache: read, and no more than that."""

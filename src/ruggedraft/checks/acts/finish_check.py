@@ -47,4 +47,6 @@ def _sentence(where: str, report: CheckReport) -> str:
     found = counted(len(report.agreed), "file agrees", "files agree")
     if report.failed:
         found += f", {counted(len(report.failed), 'does', 'do')} not"
+    if report.elsewhere:
+        found += f"; the content of {counted(len(report.elsewhere), 'missing file')} is there under another name"
     return f"{where}: {how}; {found}." if report.cancelled else f"{where} {how}: {found}."
