@@ -142,6 +142,18 @@ class Afterwards(BrowserCase):
         (self.on_drive("one") / "zero.xmp").unlink()
         wren.see("[data-compare-go]").click()
         wren.see("[data-compared]", "Both sides are identical, by names and sizes: 4 files, 603 kB each.")
+        still = self.on_drive("three") / "DCIM/100AAAAA/AAAA0002.JPG"
+        facts, data = still.stat(), still.read_bytes()
+        still.write_bytes(data[:-1] + bytes([data[-1] ^ 1]))
+        os.utime(still, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+        wren.tab_to("[data-by-content] input")
+        wren.press(Keys.SPACE)
+        wren.tab_to("[data-compare-go]", "Compare them")
+        wren.press(Keys.ENTER)
+        wren.see("[data-kind='different']", "1 file different")
+        wren.see("[data-compared]", "by content.")
+        wren.see("[data-difference]", "AAAA0002.JPG")
+        self.assertEqual(wren.violations(), [])
         self.assertEqual(wren.console_errors(), [])
 
     def test_a_store_that_fills_is_told_where_people_decide(self):

@@ -1,6 +1,8 @@
 """Two stores side by side, and a store beside what the ledger knows of it; what is missing is brought by runs."""
 
+import os
 import shutil
+from datetime import timedelta
 from pathlib import Path
 from unittest.mock import patch
 
@@ -8,9 +10,16 @@ from django.test import TestCase
 
 from ruggedraft.adopting import queries
 from ruggedraft.adopting.models import ComparisonRow, StoreComparison
+from ruggedraft.adopting.reading_along import NotWanted, ReadingAlong
 from ruggedraft.adopting.tasks import compare_stores
+from ruggedraft.core.errors import FileRefused
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.journal.clock import now
+from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
+from ruggedraft.runs.models import Run
 from ruggedraft.standins import hub
 
 from .world import FILES, World
@@ -24,8 +33,8 @@ class Comparing(World, TestCase):
     def root(self, store: str) -> Path:
         return hub.home() / "drives" / store
 
-    def compared(self, left: str, right: str) -> dict:
-        asked = self.post("stores/comparisons", {"left": left, "right": right})
+    def compared(self, left: str, right: str, *, by_content: bool = False) -> dict:
+        asked = self.post("stores/comparisons", {"left": left, "right": right, "by_content": by_content})
         self.assertEqual(asked.status_code, 200, asked.content)
         self.assertTrue(self.get(f"stores/comparisons?left={left}&right={right}")["going"])
         compare_stores(StoreComparison.objects.latest("id").pk)
@@ -87,6 +96,87 @@ class Comparing(World, TestCase):
                 pages.append([row["path"] for row in page["rows"]])
                 after = page["after"]
         self.assertEqual(pages, [["x0", "x1", "x2"], ["x3", "x4", "x5"], ["x6"]])
+
+    def turn_a_bit(self, file: Path) -> None:
+        """Its size and time stay."""
+        facts, data = file.stat(), file.read_bytes()
+        file.write_bytes(data[:100] + bytes([data[100] ^ 1]) + data[101:])
+        os.utime(file, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+
+    def test_by_content_what_names_and_sizes_do_not_tell_is_found(self):
+        (self.root("one") / "papers").write_bytes(b"as it was")
+        (self.root("two") / "other papers").write_bytes(b"as it was")
+        self.turn_a_bit(self.on_drive("two") / "DCIM/100AAAAA/AAAA0001.JPG")
+        told = self.compared("one", "two")
+        self.assertEqual(self.kinds(told), {"identical": 4, "missing": 1, "extra": 1})
+        told = self.compared("one", "two", by_content=True)
+        self.assertEqual((told["by_content"], told["identical"], told["cached"]), (True, False, 0))
+        self.assertEqual(self.kinds(told), {"identical": 3, "different": 1, "moved": 1})
+        rows = {row["kind"]: row for row in self.rows("one", "two")["rows"]}
+        self.assertTrue(rows["different"]["path"].endswith("AAAA0001.JPG"))
+        self.assertEqual(rows["moved"]["elsewhere"], "other papers")
+        asked = JournalEntry.objects.filter(act="compare stores").latest("id")
+        self.assertIn("is to be compared with 'one', by content.", asked.sentence)
+
+    def test_by_content_with_the_ledger_each_file_is_compared_with_what_came_off_the_card(self):
+        self.assertTrue(self.compared("", "one", by_content=True)["identical"])
+        self.turn_a_bit(self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG")
+        (self.on_drive("one") / "DCIM/100AAAAA/AAAA0002.JPG").rename(self.root("one") / "renamed.JPG")
+        self.assertEqual(self.kinds(self.compared("", "one")), {"identical": 3, "missing": 1, "extra": 1})
+        told = self.compared("", "one", by_content=True)
+        self.assertEqual(self.kinds(told), {"identical": 2, "different": 1, "moved": 1})
+
+    def test_what_may_have_come_from_memory_is_not_called_identical(self):
+        with patch.object(LocalStore, "read_back", lambda store, path, consume: Evidence.WRITTEN):
+            told = self.compared("one", "two", by_content=True)
+        self.assertEqual((told["identical"], told["cached"], self.kinds(told)), (False, 8, {"identical": 4}))
+
+    def test_what_cannot_be_read_says_so_and_is_nothing(self):
+        real = LocalStore.read_back
+
+        def broken(store, path, consume):
+            if store.name == "two" and path.endswith("AAAA0001.JPG"):
+                raise FileRefused("it cannot be read on 'two' (Input/output error)")
+            return real(store, path, consume)
+
+        with patch.object(LocalStore, "read_back", broken):
+            told = self.compared("one", "two", by_content=True)
+        self.assertEqual(self.kinds(told), {"identical": 3, "unreadable": 1})
+        self.assertIn("Input/output error", self.rows("one", "two")["rows"][0]["reason"])
+
+    def test_one_by_content_is_stopped_and_found_nothing(self):
+        self.post("stores/comparisons", {"left": "one", "right": "two", "by_content": True})
+        sides = {"left": "one", "right": "two"}
+        self.assertEqual(self.post("stores/comparisons/stop", sides, self.pip).status_code, 403)
+        self.assertEqual(self.post("stores/comparisons/stop", sides).status_code, 200)
+        self.assertTrue(self.get("stores/comparisons?left=one&right=two")["stopping"])
+        compare_stores(StoreComparison.objects.latest("id").pk)
+        told = self.get("stores/comparisons?left=one&right=two")
+        self.assertEqual((told["going"], told["identical"], told["kinds"]), (False, False, []))
+        self.assertEqual(told["trouble"], "Wren stopped it")
+        self.assertEqual(self.post("stores/comparisons/stop", sides).status_code, 409)
+
+    def test_one_that_is_read_for_hours_is_under_way_and_cards_go_first(self):
+        self.post("stores/comparisons", {"left": "one", "right": "two", "by_content": True})
+        going = StoreComparison.objects.latest("id")
+        along, waited = ReadingAlong(going), []
+        StoreComparison.objects.update(asked_at=now() - timedelta(hours=5))
+        run = Run.objects.latest("id")
+        Run.objects.filter(pk=run.pk).update(finished_at=None, started_at=now(), station=going.station)
+
+        def wait(seconds: float) -> None:
+            waited.append(seconds)
+            Run.objects.filter(pk=run.pk).update(finished_at=now())
+
+        with patch("ruggedraft.adopting.reading_along.time.sleep", wait):
+            along.on_data(b"12345")
+        self.assertEqual((len(waited), self.get("stores/comparisons?left=one&right=two")["read"]), (1, 5))
+        again = self.post("stores/comparisons", {"left": "one", "right": "two"})
+        self.assertEqual(again.status_code, 409)
+        StoreComparison.objects.update(read_at=now() - timedelta(hours=2))
+        self.assertEqual(self.post("stores/comparisons", {"left": "one", "right": "two"}).status_code, 200)
+        with self.assertRaisesRegex(NotWanted, "another one took its place"):
+            ReadingAlong(going).on_data(b"1")
 
     def test_a_store_that_goes_away_gives_no_comparison(self):
         self.post("stores/comparisons", {"left": "one", "right": "two"})

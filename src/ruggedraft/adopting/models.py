@@ -28,9 +28,11 @@ class StoreSearch(models.Model):
 
 
 class StoreComparison(models.Model):
-    """Somebody had a store compared with another, or with what the ledger knows of it; by names and sizes, one way.
+    """Somebody had a store compared with another, or with what the ledger knows of it; one way.
 
     left: None for the ledger. trouble: why it could not be done
+    by_content: everything was read, besides names and sizes. read: bytes so far, as of `read_at`
+    cached: files that may have come from this machine's memory: of those nothing is known
     left_files, left_bytes, right_files, right_bytes: of each side in all
     kinds: [files, bytes] of each kind, by its name. no_roll: how many of the missing belong to no roll
     """
@@ -42,6 +44,11 @@ class StoreComparison(models.Model):
     asked_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True)
     trouble = models.CharField(max_length=300, blank=True)
+    by_content = models.BooleanField(default=False)
+    read = models.BigIntegerField(default=0)
+    read_at = models.DateTimeField(null=True)
+    stopped_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    cached = models.PositiveIntegerField(default=0)
     left_files = models.PositiveIntegerField(default=0)
     left_bytes = models.BigIntegerField(default=0)
     right_files = models.PositiveIntegerField(default=0)
@@ -53,11 +60,14 @@ class StoreComparison(models.Model):
     def identical(self) -> bool:
         """Both sides hold the same, and nothing else."""
         same = self.kinds.get(Kind.IDENTICAL, [0, 0])[0]
-        return bool(self.left_files == self.right_files == same)
+        return bool(self.left_files == self.right_files == same) and not self.cached
 
 
 class ComparisonRow(models.Model):
-    """A file that is not identical. n: its place in the order. left, right: bytes, None where it is not there"""
+    """A file that is not identical. n: its place in the order. left, right: bytes, None where it is not there
+
+    elsewhere: where it stands on the right. reason: why it could not be read
+    """
 
     comparison = models.ForeignKey(StoreComparison, on_delete=models.CASCADE, related_name="rows", db_index=False)
     n = models.PositiveIntegerField()
@@ -66,6 +76,7 @@ class ComparisonRow(models.Model):
     left = models.BigIntegerField(null=True)
     right = models.BigIntegerField(null=True)
     elsewhere = models.TextField(blank=True)
+    reason = models.TextField(blank=True, default="")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["comparison", "n"], name="comparison_row_once")]

@@ -6,15 +6,23 @@ import json
 import signal
 import sys
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import ExitStack
 from dataclasses import asdict, dataclass, replace
 from itertools import groupby, islice
 from pathlib import Path
 
-from ruggedraft.core.comparing import Comparison, Difference, Kind, Reader, Spool, compare, may_be_compared
-from ruggedraft.core.errors import RaftError, StoreError
-from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.comparing import (
+    Comparison,
+    Contents,
+    Difference,
+    Kind,
+    Spool,
+    compare,
+    may_be_compared,
+    of_two_stores,
+)
+from ruggedraft.core.errors import RaftError
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT
 from ruggedraft.core.sources import EntryKind, FolderSource, Listing, to_ledger
 from ruggedraft.core.stores import LocalStore
@@ -110,10 +118,10 @@ class _Outcome:
 
 def _compared(left: Path, right: Path, closing: ExitStack, *, content: bool) -> _Outcome:
     rows = closing.enter_context(Spool[Difference]())
-    odd, cached = list[str](), list[str]()
-    reader = _reader(left, right, cached.append) if content else None
+    odd, on = list[str](), [Contents(LocalStore(str(folder), folder)) for folder in (left, right)]
+    reader = of_two_stores(on[0], on[1], _ALGORITHM) if content else None
     found = compare(_files(left, odd), _files(right, odd), reader, rows)
-    return _Outcome(found, odd, len(cached))
+    return _Outcome(found, odd, sum(side.cached for side in on))
 
 
 def _files(folder: Path, odd: list[str]) -> Iterator[tuple[str, int]]:
@@ -123,30 +131,6 @@ def _files(folder: Path, odd: list[str]) -> Iterator[tuple[str, int]]:
             yield entry.path, entry.size
         elif entry.needs_cover and may_be_compared(entry.path):
             odd.append(str(folder / entry.path))
-
-
-def _reader(left: Path, right: Path, was_cached: Callable[[str], object]) -> Reader:
-    stores = LocalStore(str(left), left), LocalStore(str(right), right)
-
-    def sum_of(store: LocalStore, path: str) -> str:
-        hasher = _ALGORITHM.start()
-        if store.read_back(path, hasher.update) < Evidence.READ_BACK:
-            was_cached(path)
-        return hasher.hexdigest()
-
-    def same(path: str) -> bool | str:
-        try:
-            return sum_of(stores[0], path) == sum_of(stores[1], path)
-        except StoreError as error:
-            return error.sentence
-
-    def on(store: LocalStore, path: str) -> str | None:
-        try:
-            return sum_of(store, path)
-        except StoreError:
-            return None
-
-    return Reader(same, lambda path: on(stores[0], path), lambda path: on(stores[1], path))
 
 
 def _fill(left: Path, right: Path, found: Comparison) -> StoreResult:

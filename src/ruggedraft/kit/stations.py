@@ -37,6 +37,11 @@ class Hold:
         return True
 
 
+def readings_queue(station: Station) -> str:
+    """For what reads whole stores and concerns no roll: one at a time, and no look or run waits for it."""
+    return f"{station.name} readings"
+
+
 def be_the_only_one(station: Station) -> Hold | None:
     """Take the station's lock; None if another process has it."""
     on = connection.copy()

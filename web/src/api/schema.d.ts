@@ -1451,7 +1451,7 @@ export interface paths {
         put?: never;
         /**
          * Compare
-         * @description Have two stores compared, one way, by names and sizes; nothing is read or changed.
+         * @description Have two stores compared, one way; nothing is changed.
          */
         post: operations["ruggedraft_api_stores_routes_compare"];
         delete?: never;
@@ -1474,6 +1474,26 @@ export interface paths {
         get: operations["ruggedraft_api_stores_routes_differences"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/comparisons/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Comparing
+         * @description Have a comparison that is under way end; nothing was found then.
+         */
+        post: operations["ruggedraft_api_stores_routes_stop_comparing"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3010,9 +3030,14 @@ export interface components {
         };
         /**
          * ComparisonIn
-         * @description left: empty for what the ledger knows to be on the right
+         * @description by_content: read everything; else names and sizes are compared
          */
         ComparisonIn: {
+            /**
+             * By Content
+             * @default false
+             */
+            by_content: boolean;
             /**
              * Left
              * @default
@@ -3025,11 +3050,23 @@ export interface components {
          * ComparisonOut
          * @description asked_at: None if they never were compared. going: it is under way. trouble: why it could not be done
          *
+         *     by_content: it is by content, and not by names and sizes alone. read: bytes that were read so far
+         *     stopping: somebody wants it to end. cached: files that may have come from the station's memory: nothing is known
          *     identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
          */
         ComparisonOut: {
             /** Asked At */
             asked_at?: string | null;
+            /**
+             * By Content
+             * @default false
+             */
+            by_content: boolean;
+            /**
+             * Cached
+             * @default 0
+             */
+            cached: number;
             /**
              * Going
              * @default false
@@ -3061,6 +3098,11 @@ export interface components {
              */
             no_roll: number;
             /**
+             * Read
+             * @default 0
+             */
+            read: number;
+            /**
              * Right Bytes
              * @default 0
              */
@@ -3070,6 +3112,11 @@ export interface components {
              * @default 0
              */
             right_files: number;
+            /**
+             * Stopping
+             * @default false
+             */
+            stopping: boolean;
             /**
              * Trouble
              * @default
@@ -3221,6 +3268,8 @@ export interface components {
         /**
          * DifferenceOut
          * @description left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved
+         *
+         *     reason: of one that could not be read
          */
         DifferenceOut: {
             /** Elsewhere */
@@ -3230,6 +3279,8 @@ export interface components {
             left: number | null;
             /** Path */
             path: string;
+            /** Reason */
+            reason: string;
             /** Right */
             right: number | null;
         };
@@ -5187,6 +5238,19 @@ export interface components {
             number: number;
             /** Starts */
             starts: number;
+        };
+        /**
+         * SidesIn
+         * @description left: empty for what the ledger knows to be on the right
+         */
+        SidesIn: {
+            /**
+             * Left
+             * @default
+             */
+            left: string;
+            /** Right */
+            right: string;
         };
         /** SignIn */
         SignIn: {
@@ -13624,6 +13688,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DifferencesOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_stop_comparing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SidesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

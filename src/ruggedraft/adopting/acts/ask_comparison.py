@@ -1,6 +1,7 @@
 from datetime import timedelta
 
 from django.db import transaction
+from django.db.models import Q
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
@@ -8,7 +9,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
-from ruggedraft.kit.stations import all_stations, is_running, looks_queue
+from ruggedraft.kit.stations import all_stations, is_running, looks_queue, readings_queue
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
@@ -19,11 +20,18 @@ from ..models import StoreComparison
 _GIVEN_UP_AFTER = timedelta(minutes=60)
 
 
+def _under_way() -> Q:
+    """What was asked for lately, or read lately: nobody may be working on it any more."""
+    since = now() - _GIVEN_UP_AFTER
+    return Q(asked_at__gt=since) | Q(read_at__gt=since)
+
+
 @transaction.atomic
-def ask_comparison(person: Person, left: Store | None, right: Store) -> StoreComparison:
-    """Have a store compared with another one, by names and sizes, by a station that sees both. Raises ActRefused.
+def ask_comparison(person: Person, left: Store | None, right: Store, *, by_content: bool = False) -> StoreComparison:
+    """Have a store compared with another one by a station that sees both. Raises ActRefused.
 
     left: None to compare with what the ledger knows to be on the right
+    by_content: read everything, which may take hours; else names and sizes are compared
     """
     from ..tasks import compare_stores
 
@@ -34,14 +42,18 @@ def ask_comparison(person: Person, left: Store | None, right: Store) -> StoreCom
     station = _station(sides)
     words = f"'{left.name}'" if left else "what the ledger knows of it"
     before = StoreComparison.objects.filter(left=left, right=right)
-    if before.filter(finished_at=None, asked_at__gt=now() - _GIVEN_UP_AFTER).exists():
+    if before.filter(_under_way(), finished_at=None).exists():
         raise ActRefused(f"'{right.name}' is being compared with {words} already.")
     before.delete()
-    asked = StoreComparison.objects.create(left=left, right=right, station=station, person=person, asked_at=now())
-    write("compare stores", right.name, f"'{right.name}' is to be compared with {words}.", person=person,
+    asked = StoreComparison.objects.create(
+        left=left, right=right, station=station, person=person, asked_at=now(), by_content=by_content
+    )
+    how = "by content" if by_content else "by names and sizes"
+    write("compare stores", right.name, f"'{right.name}' is to be compared with {words}, {how}.", person=person,
           origin=station.name)  # fmt: skip
     changed(Topic.STORES)
-    compare_stores.configure(queue=looks_queue(station)).defer(comparison_id=asked.pk)
+    queue = readings_queue(station) if by_content else looks_queue(station)
+    compare_stores.configure(queue=queue).defer(comparison_id=asked.pk)
     return asked
 
 

@@ -1,60 +1,123 @@
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from django.db import connection, transaction
 
-from ruggedraft.core.comparing import Comparison, Difference, Kind, Spool, compare
+from ruggedraft.core.comparing import (
+    Comparison,
+    Contents,
+    Difference,
+    Kind,
+    Reader,
+    Spool,
+    compare,
+    of_two_stores,
+    of_what_is_known,
+)
 from ruggedraft.core.errors import StoreError
+from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm, algorithm_named
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.opening import open_usable
 
 from ..listing import all_but_ours
 from ..models import StoreComparison
+from ..reading_along import NotWanted, ReadingAlong
 
-_ROW = 'COPY adopting_comparisonrow (comparison_id, n, kind, path, "left", "right", elsewhere) FROM STDIN'
-
-
-def carry_out_comparison(asked: StoreComparison) -> None:
-    """Compare two stores on the machine that sees both, and note every difference; nothing is read or changed."""
-    with Spool[Difference]() as rows:
-        try:
-            left = all_but_ours(asked.left).items() if asked.left else _known_to_be_on(asked.right)
-            found = compare(left, all_but_ours(asked.right).items(), rows=rows)
-        except StoreError as error:
-            StoreComparison.objects.filter(pk=asked.pk).update(finished_at=now(), trouble=error.sentence[:300])
-        else:
-            _note(asked, found)
-    changed(Topic.STORES)
-
-
-_KNOWN = """
-SELECT c.folder, COALESCE(NULLIF(f.kept_as, ''), f.path), f.size FROM rolls_copy c
-JOIN rolls_rollfile f ON f.roll_id = c.roll_id WHERE c.store_id = %s AND c.left_at IS NULL AND f.checksum <> ''
-AND EXISTS (SELECT FROM rolls_reading r WHERE r.copy_id = c.id)
+_ROW = """
+COPY adopting_comparisonrow (comparison_id, n, kind, path, "left", "right", elsewhere, reason) FROM STDIN
 """
 
 
-def _known_to_be_on(store: Store) -> Iterator[tuple[str, int]]:
-    """What the ledger's copies there are made of, whether all of it was found or not."""
+def carry_out_comparison(asked: StoreComparison) -> None:
+    """Compare two stores on the machine that sees both, and note every difference; nothing is changed.
+
+    By names and sizes nothing is read; by content everything of which both have as many bytes.
+    """
+    with Spool[Difference]() as rows:
+        try:
+            found, cached = _compared(asked, rows)
+        except StoreError as error:
+            _end(asked, trouble=error.sentence[:300])
+        except NotWanted as stopped:
+            _end(asked, trouble=stopped.sentence)
+        else:
+            _note(asked, found, cached)
+    changed(Topic.STORES)
+
+
+def _end(asked: StoreComparison, **found: object) -> None:
+    StoreComparison.objects.filter(pk=asked.pk).update(finished_at=now(), **found)
+
+
+def _compared(asked: StoreComparison, rows: Spool[Difference]) -> tuple[Comparison, int]:
+    """Also, how many files may have come from this machine's memory. Raises StoreError, NotWanted."""
+    sides: list[Contents] = []
+    if asked.by_content:
+        along = ReadingAlong(asked)
+        sides = [Contents(open_usable(store), along.on_data) for store in (asked.left, asked.right) if store]
+    reader = _reader(asked, sides) if sides else None
+    found = compare(_left(asked), all_but_ours(asked.right).items(), reader, rows)
+    for store in (asked.left, asked.right):
+        if store and sides:
+            open_usable(store)  # still there, and still itself: what was read was read of it
+    return found, sum(side.cached for side in sides)
+
+
+def _left(asked: StoreComparison) -> Iterable[tuple[str, int]]:
+    if asked.left:
+        return all_but_ours(asked.left).items()
+    return ((path, size) for path, size, _, _ in _known_to_be_on(asked.right))
+
+
+def _reader(asked: StoreComparison, sides: list[Contents]) -> Reader:
+    if asked.left:
+        return of_two_stores(sides[0], sides[1], ALGORITHMS[DEFAULT])
+    known: dict[str, tuple[Algorithm, str]] = {}
+    count: dict[Algorithm, int] = {}
+    for path, _, name, checksum in _known_to_be_on(asked.right):
+        algorithm = algorithm_named(name)
+        known[path] = algorithm, checksum
+        count[algorithm] = count.get(algorithm, 0) + 1
+    usual = max(count, key=lambda one: count[one], default=ALGORITHMS[DEFAULT])
+    return of_what_is_known(known, sides[-1], usual)
+
+
+_KNOWN = """
+SELECT c.folder, COALESCE(NULLIF(f.kept_as, ''), f.path), f.size, r.algorithm, f.checksum FROM rolls_copy c
+JOIN rolls_roll r ON r.id = c.roll_id JOIN rolls_rollfile f ON f.roll_id = c.roll_id
+WHERE c.store_id = %s AND c.left_at IS NULL AND f.checksum <> ''
+AND EXISTS (SELECT FROM rolls_reading e WHERE e.copy_id = c.id)
+"""
+
+
+def _known_to_be_on(store: Store) -> Iterator[tuple[str, int, str, str]]:
+    """What the ledger's copies there are made of, whether all of it was found or not.
+
+    Path, bytes, and which checksum its content came to on the card.
+    """
     with connection.cursor() as cursor:
         cursor.execute(_KNOWN, [store.pk])
         while rows := cursor.fetchmany(10_000):
-            for folder, path, size in rows:
-                yield f"{from_ledger(folder)}/{from_ledger(path)}", size
+            for folder, path, size, algorithm, checksum in rows:
+                yield f"{from_ledger(folder)}/{from_ledger(path)}", size, algorithm, checksum
 
 
 @transaction.atomic
-def _note(asked: StoreComparison, found: Comparison) -> None:
+def _note(asked: StoreComparison, found: Comparison, cached: int) -> None:
     """Once, and whole: a comparison that was noted half says nothing."""
+    if not StoreComparison.objects.select_for_update().filter(pk=asked.pk, finished_at=None).exists():
+        return  # another one took its place
     no_roll = _of_no_roll(found, asked.left) if asked.left else 0
     with connection.cursor() as cursor, cursor.copy(_ROW) as copy:
         for n, row in enumerate(found.rows):
             sizes = (None if size < 0 else size for size in (row.left, row.right))
-            copy.write_row((asked.pk, n, row.kind.value, to_ledger(row.path), *sizes, to_ledger(row.elsewhere)))
-    StoreComparison.objects.filter(pk=asked.pk).update(
-        finished_at=now(), left_files=found.left.files, left_bytes=found.left.bytes,
+            words = (to_ledger(row.elsewhere), row.reason)
+            copy.write_row((asked.pk, n, row.kind.value, to_ledger(row.path), *sizes, *words))
+    _end(
+        asked, cached=cached, left_files=found.left.files, left_bytes=found.left.bytes,
         right_files=found.right.files, right_bytes=found.right.bytes, no_roll=no_roll,
         kinds={kind.value: [tally.files, tally.bytes] for kind, tally in found.kinds.items()},
     )  # fmt: skip
@@ -63,7 +126,7 @@ def _note(asked: StoreComparison, found: Comparison) -> None:
 def _of_no_roll(found: Comparison, left: Store) -> int:
     """How many of what is missing on the right are no file of a roll on the left. Both come in order of their paths."""
     with Spool[tuple[str]]() as known:
-        known.extend((path,) for path, _ in _known_to_be_on(left))
+        known.extend((path,) for path, *_ in _known_to_be_on(left))
         of_rolls, count = iter(known), 0
         here = next(of_rolls, None)
         for row in found.rows:

@@ -86,11 +86,17 @@ class SearchOut(BaseModel):
         )  # fmt: skip
 
 
-class ComparisonIn(BaseModel):
+class SidesIn(BaseModel):
     """left: empty for what the ledger knows to be on the right"""
 
     left: str = ""
     right: str
+
+
+class ComparisonIn(SidesIn):
+    """by_content: read everything; else names and sizes are compared"""
+
+    by_content: bool = False
 
 
 class KindOut(BaseModel):
@@ -104,12 +110,18 @@ class KindOut(BaseModel):
 class ComparisonOut(BaseModel):
     """asked_at: None if they never were compared. going: it is under way. trouble: why it could not be done
 
+    by_content: it is by content, and not by names and sizes alone. read: bytes that were read so far
+    stopping: somebody wants it to end. cached: files that may have come from the station's memory: nothing is known
     identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
     """
 
     asked_at: datetime | None = None
     going: bool = False
     trouble: str = ""
+    by_content: bool = False
+    read: int = 0
+    stopping: bool = False
+    cached: int = 0
     identical: bool = False
     left_files: int = 0
     left_bytes: int = 0
@@ -126,6 +138,8 @@ class ComparisonOut(BaseModel):
         kinds = [KindOut(kind=kind, files=told[kind][0], bytes=told[kind][1]) for kind in Kind if kind in told]
         return cls(
             asked_at=found.asked_at, going=found.finished_at is None, trouble=found.trouble,
+            by_content=found.by_content, read=found.read, stopping=found.stopped_by_id is not None,
+            cached=found.cached,
             identical=found.finished_at is not None and not found.trouble and found.identical,
             left_files=found.left_files, left_bytes=found.left_bytes, right_files=found.right_files,
             right_bytes=found.right_bytes, kinds=[one for one in kinds if one.files], no_roll=found.no_roll,
@@ -133,17 +147,24 @@ class ComparisonOut(BaseModel):
 
 
 class DifferenceOut(BaseModel):
-    """left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved"""
+    """left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved
+
+    reason: of one that could not be read
+    """
 
     kind: Kind
     path: str
     left: int | None
     right: int | None
     elsewhere: str
+    reason: str
 
     @classmethod
     def of(cls, row: ComparisonRow) -> "DifferenceOut":
-        return cls(kind=Kind(row.kind), path=row.path, left=row.left, right=row.right, elsewhere=row.elsewhere)
+        return cls(
+            kind=Kind(row.kind), path=row.path, left=row.left, right=row.right, elsewhere=row.elsewhere,
+            reason=row.reason,
+        )  # fmt: skip
 
 
 class DifferencesOut(BaseModel):

@@ -8,6 +8,7 @@ from ninja import Path, Router
 from ruggedraft.adopting.acts.adopt_copy import adopt_copy
 from ruggedraft.adopting.acts.ask_comparison import ask_comparison
 from ruggedraft.adopting.acts.ask_search import ask_search
+from ruggedraft.adopting.acts.stop_comparison import stop_comparison
 from ruggedraft.adopting.acts.take_in import take_in
 from ruggedraft.adopting.queries import found_on, last_comparison, last_search, rows_after
 from ruggedraft.clearing.what_if import LossOf, what_if
@@ -49,6 +50,7 @@ from .adopting import (
     DifferenceOut,
     DifferencesOut,
     SearchOut,
+    SidesIn,
     TakeInIn,
 )
 from .room import RoomOut
@@ -173,8 +175,15 @@ def differences(
 
 @router.post("/comparisons", response={200: Done, **REFUSED})
 def compare(request: HttpRequest, production: Path[str], given: ComparisonIn) -> Done:
-    """Have two stores compared, one way, by names and sizes; nothing is read or changed."""
-    ask_comparison(who(request), _side(given.left), store_named(given.right))
+    """Have two stores compared, one way; nothing is changed."""
+    ask_comparison(who(request), _side(given.left), store_named(given.right), by_content=given.by_content)
+    return Done()
+
+
+@router.post("/comparisons/stop", response={200: Done, **REFUSED})
+def stop_comparing(request: HttpRequest, production: Path[str], given: SidesIn) -> Done:
+    """Have a comparison that is under way end; nothing was found then."""
+    stop_comparison(who(request), _side(given.left), store_named(given.right))
     return Done()
 
 

@@ -139,7 +139,15 @@ export const useRetireStore = () =>
 export const useStoreAgain = () =>
   useAct((store: string) => answered(client.DELETE(`${P}/{name}/retired`, ofStore(store))), 'stores')
 
-/** Have two stores compared, one way, by names and sizes. */
+/** Ends one that is under way, without having found anything. */
+export const useStopComparing = () =>
+  useAct(
+    (body: Shapes['SidesIn']) =>
+      answered(client.POST(`${P}/comparisons/stop`, { params: { path: { production: HERE } }, body })),
+    'comparison',
+  )
+
+/** Have two stores compared, one way. */
 export const useCompareStores = () =>
   useAct(
     (body: Shapes['ComparisonIn']) =>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { useBringOnward } from '../../api/acts/copies'
-import { useCompareStores } from '../../api/acts/stores'
+import { useCompareStores, useStopComparing } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
 import { useComparison, useDifferences, type Sides } from '../../api/queries/useComparison'
 import ActButton from '../../parts/ActButton.vue'
@@ -17,6 +18,8 @@ import { bytes, counted } from '../../words/units'
 const props = defineProps<{ stores: readonly Shapes['StoreOut'][] }>()
 const { whyNot } = useWho()
 const compare = useCompareStores()
+const stop = useStopComparing()
+const byContent = ref(false)
 const fill = useBringOnward()
 /** A store may be called anything: what is chosen says which it is. */
 const LEDGER = '*'
@@ -54,18 +57,20 @@ const KINDS: Record<Shapes['Kind'], Sentence> = {
 const standing = computed(() => {
   const one = found.value
   if (!one?.asked_at) return ''
-  if (one.going) return t('compare.going')
+  if (one.going && one.stopping) return t('compare.stopping')
+  if (one.going) return one.by_content ? t('compare.reading', { read: bytes(one.read) }) : t('compare.going')
   if (one.trouble) return t('compare.trouble', { why: one.trouble })
   const each = {
     age: age(one.asked_at),
     left: t('compare.side', { files: counted(one.left_files, 'file'), bytes: bytes(one.left_bytes) }),
     right: t('compare.side', { files: counted(one.right_files, 'file'), bytes: bytes(one.right_bytes) }),
   }
-  return t(one.identical ? 'compare.areIdentical' : 'compare.areNot', each)
+  const how = t(one.by_content ? 'compare.byContent' : 'compare.byNames')
+  return t(one.identical ? 'compare.areIdentical' : 'compare.areNot', { ...each, how })
 })
 const size = (count: number | null) => (count === null ? '' : bytes(count))
 function go() {
-  if (sides.value) compare.mutate(sides.value)
+  if (sides.value) compare.mutate({ ...sides.value, by_content: byContent.value })
 }
 </script>
 
@@ -87,6 +92,9 @@ function go() {
         :placeholder="t('copyTo.whichStore')"
         data-right
       />
+      <label class="tick" data-by-content
+        ><Checkbox v-model="byContent" binary /> {{ t('compare.readAll') }}</label
+      >
       <ActButton
         class="quiet small"
         type="submit"
@@ -95,7 +103,17 @@ function go() {
         :busy="compare.isPending.value || (found?.going ?? false)"
         data-compare-go
       />
-      <SaidNo :error="compare.error.value ?? fill.error.value ?? answer.error.value" />
+      <ActButton
+        v-if="found?.going && found.by_content"
+        class="quiet small"
+        type="button"
+        :label="t('compare.stop')"
+        :why-not="whyNot('check')"
+        :busy="stop.isPending.value || found.stopping"
+        data-stop-comparing
+        @press="sides && stop.mutate(sides)"
+      />
+      <SaidNo :error="compare.error.value ?? stop.error.value ?? fill.error.value ?? answer.error.value" />
     </form>
     <p v-if="standing" role="status" data-compared>{{ standing }}</p>
     <template v-if="done && found">
@@ -104,6 +122,7 @@ function go() {
           {{ t(KINDS[one.kind], { files: counted(one.files, 'file'), bytes: bytes(one.bytes) }) }}
         </li>
       </ul>
+      <p v-if="found.cached" class="trouble" data-cached>{{ t('compare.cached', {}, found.cached) }}</p>
       <p v-if="missing && left" class="line">
         <ActButton
           v-if="fillable"
@@ -137,6 +156,7 @@ function go() {
               <td>
                 {{ row.kind }}
                 <code v-if="row.elsewhere">→ {{ row.elsewhere }}</code>
+                <span v-if="row.reason" class="soft">{{ row.reason }}</span>
               </td>
               <td>{{ size(row.left) }}</td>
               <td>{{ size(row.right) }}</td>
@@ -157,6 +177,11 @@ function go() {
 <style scoped>
 section {
   margin-top: var(--space-5);
+}
+.tick {
+  display: inline-flex;
+  gap: var(--space-2);
+  align-items: center;
 }
 .kinds {
   display: flex;

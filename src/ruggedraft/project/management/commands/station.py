@@ -18,7 +18,7 @@ from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import follow_ledger, now
 from ruggedraft.kit.models import Station
-from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue
+from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.runs.models import RunQueue
@@ -49,7 +49,8 @@ class Command(BaseCommand):
         threading.Thread(target=self._end_when_lost, args=(station, hold), daemon=True).start()
         Station.objects.filter(pk=station.pk).update(clock_off_s=follow_ledger())
         queues = {queue_name(station, queue): count for queue, count in _SIDE_BY_SIDE.items()} | {
-            looks_queue(station): 2
+            looks_queue(station): 2,
+            readings_queue(station): 1,
         }
         for queue in queues:
             _take_up_interrupted_work(queue)
