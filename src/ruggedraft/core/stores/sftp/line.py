@@ -8,6 +8,7 @@ from concurrent.futures import Future
 from concurrent.futures import TimeoutError as TooLate
 from contextlib import suppress
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Any, TypeVar
 
 import asyncssh
@@ -20,6 +21,9 @@ T = TypeVar("T")
 _CHANNELS = 4
 """Programs that serve us on the server side by side: each answers one request after the other."""
 _CONNECT_S, _PATIENCE_S = 15.0, 90.0
+_WINDOW, _PACKET = 16 << 20, 255 << 10  # bytes
+"""What a server may send ahead, and in one packet (RFC 4254, 5.2). With the library's own 2 MiB and 32 KiB, reading took a
+tenth longer (measured on loopback)."""
 _CIPHERS = ["aes128-gcm@openssh.com", "aes256-gcm@openssh.com", "chacha20-poly1305@openssh.com", "aes256-ctr"]
 """Those that processors do by themselves come first."""
 
@@ -142,6 +146,10 @@ class SftpLine:
             known_hosts=([pinned], [], []), config=None, agent_path=None, keepalive_interval=15, keepalive_count_max=3,
             compression_algs=None, encryption_algs=_CIPHERS, connect_timeout=_CONNECT_S,
         )  # fmt: skip
+        # what begins an SFTP session takes no sizes, and asks for a channel by this
+        connection.open_session = partial(  # type: ignore[method-assign]
+            connection.open_session, window=_WINDOW, max_pktsize=_PACKET
+        )
         self._held.connection, self._held.clients = (
             connection,
             [

@@ -1,6 +1,8 @@
 """Files on their way to an SFTP server."""
 
+import asyncio
 from collections import deque
+from collections.abc import Sequence
 from concurrent.futures import Future
 from contextlib import suppress
 from typing import TYPE_CHECKING
@@ -18,10 +20,12 @@ _TO_SYNC = 4
 """So many times the usual patience: much may have to reach the medium."""
 
 
-async def create(client: asyncssh.SFTPClient, part: str, mode: int | None) -> asyncssh.SFTPClientFile:
-    """A file of the run's own that was not there before."""
+async def create(
+    client: asyncssh.SFTPClient, part: str, mode: int | None, block_size: int = -1
+) -> asyncssh.SFTPClientFile:
+    """A file of the run's own that was not there before. block_size: 0 to send each piece as one request"""
     attrs = asyncssh.SFTPAttrs(permissions=(mode if mode is not None else 0o644) | 0o600)
-    return await client.open(part, "xb", attrs, encoding=None)
+    return await client.open(part, "xb", attrs, encoding=None, block_size=block_size)
 
 
 async def finish(handle: asyncssh.SFTPClientFile, modified_ns: int, size: int | None) -> None:
@@ -41,6 +45,8 @@ class SftpFile(PendingFile):
         self._store, self._mode = store, mode
         self._handle: asyncssh.SFTPClientFile | None = None
         self._under_way: deque[Future[object]] = deque()
+        self._most = 0
+        """Bytes that the server takes at a time, as it says when it makes the file."""
         self._at, self._hole, self._over, self._there = 0, False, False, ended
 
     def write(self, data: Data) -> None:
@@ -49,7 +55,9 @@ class SftpFile(PendingFile):
         if len(self._under_way) >= _OUTSTANDING:
             self._wait_for_one()
         line = self._store._line
-        self._under_way.append(line.begin(_write(handle, bytes(data), self._at)))
+        with memoryview(data) as view:
+            pieces = [bytes(view[at : at + self._most]) for at in range(0, len(view), self._most)]
+        self._under_way.append(line.begin(_write(handle, pieces, self._at, self._most)))
         self._at += len(data)
         self._hole = False
 
@@ -98,9 +106,12 @@ class SftpFile(PendingFile):
     def _open(self) -> asyncssh.SFTPClientFile:
         if self._handle is None:
             store = self._store
-            self._handle = store._do(store._call(lambda client: create(client, self.part, self._mode)))
+            self._handle, self._most = store._do(store._call(self._created))
             self._there = True
         return self._handle
+
+    async def _created(self, client: asyncssh.SFTPClient) -> tuple[asyncssh.SFTPClientFile, int]:
+        return await create(client, self.part, self._mode, block_size=0), client.limits.max_write_len
 
     def _wait_for_one(self) -> None:
         store = self._store
@@ -110,8 +121,8 @@ class SftpFile(PendingFile):
             raise store._as_store_error(error) from error.__cause__
 
 
-async def _write(handle: asyncssh.SFTPClientFile, data: bytes, offset: int) -> None:
-    await handle.write(data, offset)
+async def _write(handle: asyncssh.SFTPClientFile, pieces: Sequence[bytes], offset: int, most: int) -> None:
+    await asyncio.gather(*(handle.write(piece, offset + n * most) for n, piece in enumerate(pieces)))
 
 
 def seconds(modified_ns: int) -> tuple[float, float]:

@@ -148,27 +148,31 @@ class SftpStore(RemoteStore):
     def read_back(self, path: str, consume: Consume) -> Evidence:
         """While one piece is looked at, the next are on their way."""
         parts_of(path)
-        handle = self._do(self._call(lambda client: client.open(self._at(path), "rb", encoding=None)))
+        handle, most = self._do(self._call(lambda client: _open_to_stream(client, self._at(path))))
         try:
-            self._stream(handle, consume)
+            self._stream(handle, most, consume)
         finally:
             with suppress(StoreError):
                 self._do(handle.close())
         return Evidence.READ_BACK
 
-    def _stream(self, handle: asyncssh.SFTPClientFile, consume: Consume) -> None:
-        """From where a piece is shorter than it was asked for, what follows it is asked for anew: it may be the end."""
-        at, ahead = 0, deque[Future[bytes]]()
+    def _stream(self, handle: asyncssh.SFTPClientFile, most: int, consume: Consume) -> None:
+        """From where an answer is shorter than it was asked for, what follows it is asked for anew: it may be the end.
+
+        most: bytes of an answer
+        """
+        at, ahead, a_piece = 0, deque[Future[list[bytes]]](), most * max(1, _PIECE // most)
         while True:
             while len(ahead) < _OUTSTANDING:
-                ahead.append(self._line.begin(_read(handle, at + len(ahead) * _PIECE)))
-            piece = self._line.end(ahead.popleft(), self.name)
-            if not piece:
-                return
-            consume(piece)
-            at += len(piece)
-            if len(piece) < _PIECE:
-                ahead.clear()
+                ahead.append(self._line.begin(_read(handle, at + len(ahead) * a_piece, a_piece, most)))
+            for answer in self._line.end(ahead.popleft(), self.name):
+                if not answer:
+                    return
+                consume(answer)
+                at += len(answer)
+                if len(answer) < most:
+                    ahead.clear()
+                    break
 
     def read_many(self, paths: Sequence[str], expected: Sequence[int]) -> list[bytes | StoreError]:
         """Side by side."""
@@ -384,8 +388,14 @@ class SftpStore(RemoteStore):
         return f"{self._base}/{path}" if path else self._base or "/"
 
 
-async def _read(handle: asyncssh.SFTPClientFile, offset: int) -> bytes:
-    return _as_bytes(await handle.read(_PIECE, offset))
+async def _open_to_stream(client: asyncssh.SFTPClient, path: str) -> tuple[asyncssh.SFTPClientFile, int]:
+    """Also, how many bytes the server gives at a time. Each read of it is one request: nothing is put together."""
+    return await client.open(path, "rb", encoding=None, block_size=0), client.limits.max_read_len
+
+
+async def _read(handle: asyncssh.SFTPClientFile, offset: int, size: int, most: int) -> list[bytes]:
+    answers = await asyncio.gather(*(handle.read(most, at) for at in range(offset, offset + size, most)))
+    return [_as_bytes(answer) for answer in answers]
 
 
 async def _listed(client: asyncssh.SFTPClient, folder: str) -> list[asyncssh.SFTPName]:
