@@ -343,6 +343,22 @@ class ABucketsFaults(BucketCase, FaultsInTurn):
         self.assertEqual((good.stores[0].agreed, good.stores[0].level), (set(FILES), expected), good.stores)
         self.try_each(Faulty, self.bucket, 20)
 
+    def test_what_was_carried_out_though_its_answer_was_lost_is_not_somebody_elses(self):
+        """The library asks again, and then meets what the first request left."""
+        self.attests = True
+        self.bucket()
+        Faulty.from_now_on(None)
+        self.run_to(self.base)
+        asked = [one for one in Faulty.every_fault() if one.how == "done and broken off" and not one.ever_after]
+        for self.fault in asked:
+            self.bucket()
+            Faulty.from_now_on(self.fault)
+            report = self.run_to(self.base)
+            self.assertTrue(Faulty.struck)
+            Faulty.from_now_on(None)
+            wrong = self.wrong_claims(report, self.base) + self.left_behind(self.base)
+            self.assertEqual((wrong, report.stores[0].failed), ([], []), self.fault)
+
     def test_each_fault_at_each_request_where_the_server_attests(self):
         self.try_all(attests=True)
 

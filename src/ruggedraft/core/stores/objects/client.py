@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import boto3
 from botocore.config import Config
@@ -88,3 +88,10 @@ def code_of(error: StoreError) -> str:
     """What the server called it; empty where no server said so."""
     cause = error.__cause__
     return str(cause.response.get("Error", {}).get("Code", "")) if isinstance(cause, ClientError) else ""
+
+
+def asked_again(error: StoreError) -> bool:
+    """Whether the request was made more than once, as the library does after some answers and where there was none."""
+    cause = error.__cause__
+    told: Any = cause.response.get("ResponseMetadata", {}) if isinstance(cause, ClientError) else {}
+    return bool(told.get("RetryAttempts"))

@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING, Any
 
 import xxhash
 
-from ...errors import Conflict
+from ...errors import Conflict, StoreError
 from ..port import Data, PendingFile
+from .client import asked_again
 
 if TYPE_CHECKING:
     from types_boto3_s3.type_defs import CompletedPartTypeDef
@@ -87,28 +88,45 @@ class Upload(PendingFile):
 
         Raises StoreError.
         """
+        whole = hashlib.sha256(b"".join(self._digests)) if self._upload else self._whole  # of the parts': "composite"
+        wanted = _base64(whole.digest())
+        try:
+            said = self._send_off(wanted, replace=replace)
+            self._upload = ""
+        except StoreError as error:
+            # of a request that was carried out and whose answer was lost, the second try meets what the first one left
+            if not asked_again(error):
+                raise
+            said = self._said()
+            if _bare(said) != wanted:
+                raise
+        if _bare(said or self._said()) != wanted:
+            return {}  # it says nothing, or something else: then it is read back
+        return {"sha256": self._whole.hexdigest(), "xxh128": self._fast.hexdigest()}
+
+    def _send_off(self, wanted: str, *, replace: bool) -> str:
+        """Returns the checksum that the server answers with, or nothing. Raises StoreError."""
         store, key = self._store, self._store._at(self.path)
         only_if_free: Any = {} if replace else {"IfNoneMatch": "*"}
         if self._upload:
             if not replace and store.facts(self.path) is not None:
                 raise Conflict(f"something else is under this name on '{store.name}'")
             answer = store._ask(lambda: self._complete(key, only_if_free))
-            wanted = _base64(hashlib.sha256(b"".join(self._digests)).digest())  # of the parts' own: "composite"
         else:
-            content, wanted = bytes(self._buffer), _base64(self._whole.digest())
+            content = bytes(self._buffer)
             answer = store._ask(
                 lambda: store._client.put_object(
                     Bucket=store._bucket, Key=key, Body=content, ChecksumAlgorithm="SHA256", ChecksumSHA256=wanted,
                     **only_if_free,
                 )
             )  # fmt: skip
-        self._upload = ""
-        said = answer.get("ChecksumSHA256") or store._ask(
-            lambda: store._client.head_object(Bucket=store._bucket, Key=key, ChecksumMode="ENABLED")
-        ).get("ChecksumSHA256")
-        if (said or "").partition("-")[0] != wanted:  # some servers add the number of parts
-            return {}  # it says nothing, or something else: then it is read back
-        return {"sha256": self._whole.hexdigest(), "xxh128": self._fast.hexdigest()}
+        return answer.get("ChecksumSHA256") or ""
+
+    def _said(self) -> str:
+        """The checksum that the server has of what is under the name now, or nothing. Raises StoreError."""
+        store = self._store
+        words: Any = {"Bucket": store._bucket, "Key": store._at(self.path), "ChecksumMode": "ENABLED"}
+        return store._ask(lambda: store._client.head_object(**words)).get("ChecksumSHA256") or ""
 
     def _complete(self, key: str, only_if_free: Any) -> Any:
         parts: list[CompletedPartTypeDef] = [
@@ -158,6 +176,11 @@ class Upload(PendingFile):
 
     def _wait_for_one(self) -> None:
         self._tags.append(self._sending.popleft().result())
+
+
+def _bare(checksum: str) -> str:
+    """Some servers add the number of parts."""
+    return checksum.partition("-")[0]
 
 
 def _base64(digest: bytes) -> str:

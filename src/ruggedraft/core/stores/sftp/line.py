@@ -22,8 +22,8 @@ _CHANNELS = 4
 """Programs that serve us on the server side by side: each answers one request after the other."""
 _CONNECT_S, _PATIENCE_S = 15.0, 90.0
 _WINDOW, _PACKET = 16 << 20, 255 << 10  # bytes
-"""What a server may send ahead, and in one packet (RFC 4254, 5.2). With the 2 MiB and 32 KiB that are usual, reading took
-a tenth longer (measured on loopback)."""
+"""What a server may send ahead, and in one packet (RFC 4254, 5.2). With the usual 2 MiB and 32 KiB, reading took a
+tenth longer (measured on loopback)."""
 _CIPHERS = ["aes128-gcm@openssh.com", "aes256-gcm@openssh.com", "chacha20-poly1305@openssh.com", "aes256-ctr"]
 """Those that processors do by themselves come first."""
 
