@@ -198,7 +198,7 @@ def _start(port: int, door: Door | None) -> None:
         "port": str(port),
         "listen_addresses": "*" if door and door.address == _EVERYWHERE else listen,
         "unix_socket_directories": "''",
-        "max_connections": "100",
+        "max_connections": str(_CONNECTIONS),
         "autovacuum_naptime": "5s",  # a card brings thousands of rows at once: what they are like is known soon after
         "hba_file": _kept_by_server("raft_hba.conf", _who_comes_in(door)),
         **({"ssl": "on", **_certificate_of(door), **_NOTICES_SOON} if door else {}),
@@ -212,6 +212,8 @@ def _start(port: int, door: Door | None) -> None:
         (HOME / "door.json").unlink(missing_ok=True)
 
 
+_CONNECTIONS = 400
+"""A station holds eleven at rest and up to twenty at work, the web server some twenty: ten stations have room."""
 _NOTICES_SOON = {
     "tcp_keepalives_idle": "5", "tcp_keepalives_interval": "2", "tcp_keepalives_count": "3",
     "tcp_user_timeout": "10000",
