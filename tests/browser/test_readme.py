@@ -56,6 +56,7 @@ class ReadmeStory(BrowserCase):
         self.a_part_is_taken(wren)
         self.a_rig_is_uneven(wren)
         self.brought_above_the_line(wren)
+        self.rot_is_found_by_comparing(wren)
         self.files_are_gone(wren)
         self.assertEqual(wren.console_errors(), [])
 
@@ -132,6 +133,20 @@ class ReadmeStory(BrowserCase):
         wren.see("[data-part='below'] [data-roll='Q001']", "Below the line")
         self.enter(wren, "[data-roll='Q001'] [data-step='copy']", "Copy Q001 to Office array")
         wren.see("[data-roll='Q001'][data-state='safe']")
+
+    def rot_is_found_by_comparing(self, wren: Browser) -> None:
+        wren.go("/stores")
+        wren.see("[data-store='Cart SSD 1']")
+        self.hub(wren, "let a bit rot: Cart SSD 1")
+        wren.tab_to("[data-left] [role='combobox']")
+        wren.press("the ledger", Keys.ENTER)
+        wren.tab_to("[data-right] [role='combobox']")
+        wren.press("Cart SSD 1", Keys.ENTER)
+        wren.tab_to("[data-by-content] input")
+        wren.press(Keys.SPACE)
+        self.enter(wren, "[data-compare-go]", "Compare them")
+        wren.see("[data-kind='different']", "1 file different")
+        wren.see("[data-difference]", "different")
 
     def files_are_gone(self, wren: Browser) -> None:
         wren.press("b")

@@ -139,7 +139,7 @@ def _sftp_acts(card: Path, kept: Path, server: SftpServer) -> dict[str, Callable
             f' && test -z "$(rsync -anc -i -e {shlex.quote(over)} card {at}:{home}/)"'
         ),
         "`rclone copy`, then `rclone check --download`": typed(
-            f"rclone copy card :sftp:{home}/card {remote} --transfers 8"
+            f"rclone copy card :sftp:{home}/card {remote} --transfers 8 --sftp-disable-hashcheck"
             f" && rclone check card :sftp:{home}/card {remote} --download --checkers 8"
         ),
     }
@@ -166,7 +166,7 @@ def _bucket_acts(card: Path, storage: Storage) -> dict[str, Callable[[], object]
 
     def rclone(more: str) -> None:
         _shell(
-            f"rclone copy card :s3:{_BUCKET}/card {remote} --transfers 8"
+            f"rclone copy card :s3:{_BUCKET}/card {remote} --transfers 8 --sftp-disable-hashcheck"
             f" && rclone check card :s3:{_BUCKET}/card {remote} {more} --checkers 8",
             card,
         )

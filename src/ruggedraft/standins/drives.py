@@ -147,9 +147,9 @@ def _there(home: Path, name: str) -> Path:
 
 
 def _may_rot(path: Path) -> bool:
-    """A file of a copy that holds something: not ours, and no list or record beside it."""
-    lists = (".json", ".xxh128", ".xxh64", ".md5", ".sha1", ".sha256", ".blake3", ".incomplete")
-    return not path.parts[0].startswith(".") and not path.name.endswith(lists)
+    """A file of a copy that holds something: not ours, and no list, record or sidecar beside it."""
+    beside = (".xmp", ".json", ".xxh128", ".xxh64", ".md5", ".sha1", ".sha256", ".blake3", ".incomplete")
+    return not path.parts[0].startswith(".") and not path.name.endswith(beside)
 
 
 def _drive(folder: Path, plugged: bool) -> Drive:
