@@ -8,7 +8,7 @@ from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.crew.models import Person
-from ruggedraft.rolls.models import LeftBehind
+from ruggedraft.rolls.models import LeftBehind, ReadingResult
 from ruggedraft.standins import hub
 from ruggedraft.standins.bucket_server import Storage
 from ruggedraft.standins.demo import set_up_demo
@@ -147,6 +147,8 @@ class ReadmeStory(BrowserCase):
         self.enter(wren, "[data-compare-go]", "Compare them")
         wren.see("[data-kind='different']", "1 file different")
         wren.see("[data-difference]", "different")
+        wren.see("[data-doubted]", "The copy with it is being read again")
+        wren.until(lambda: ReadingResult.objects.filter(result="differs").exists(), "the ledger knows it too")
 
     def files_are_gone(self, wren: Browser) -> None:
         wren.press("b")

@@ -153,6 +153,7 @@ class Afterwards(BrowserCase):
         wren.see("[data-kind='different']", "1 file different")
         wren.see("[data-compared]", "by content.")
         wren.see("[data-difference]", "AAAA0002.JPG")
+        wren.see("[data-doubted]", "The 2 copies with it are being read again, so that the ledger knows it too.")
         self.assertEqual(wren.violations(), [])
         self.assertEqual(wren.console_errors(), [])
 

@@ -12,6 +12,8 @@ from ruggedraft.adopting import queries
 from ruggedraft.adopting.models import ComparisonRow, StoreComparison
 from ruggedraft.adopting.reading_along import NotWanted, ReadingAlong
 from ruggedraft.adopting.tasks import compare_stores
+from ruggedraft.checks.models import CheckRun
+from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.errors import FileRefused
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import LocalStore
@@ -19,6 +21,8 @@ from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
+from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.tasks import look_at
 from ruggedraft.runs.models import Run
 from ruggedraft.standins import hub
 
@@ -82,6 +86,9 @@ class Comparing(World, TestCase):
         rows = {row["kind"]: row for row in self.rows("", "one")["rows"]}
         self.assertEqual(rows["moved"]["elsewhere"], "Heron/2026-05-14/A001/moved/AAAA0002.JPG")
         self.assertEqual((rows["different"]["left"], rows["different"]["right"]), (3000, 3))
+        self.assertEqual(told["doubted"], 1, "names and sizes are looked at, by what notes them")
+        look_at(Copy.objects.get(store__name="one").pk)
+        self.assertEqual(self.standing()["planks"][0]["broken_files"], 3)
 
     def test_rows_come_a_page_at_a_time_and_an_older_comparison_goes(self):
         for n in range(7):
@@ -115,6 +122,12 @@ class Comparing(World, TestCase):
         rows = {row["kind"]: row for row in self.rows("one", "two")["rows"]}
         self.assertTrue(rows["different"]["path"].endswith("AAAA0001.JPG"))
         self.assertEqual(rows["moved"]["elsewhere"], "other papers")
+        self.assertEqual(told["doubted"], 2, "one of both is another; which is, reading tells")
+        for check in CheckRun.objects.all():
+            run_check(check.pk)
+        self.assertEqual([plank["broken_files"] for plank in self.standing()["planks"]], [0, 1])
+        said = JournalEntry.objects.filter(act="ask check").latest("id").sentence
+        self.assertIn("is to be read again, as a comparison found something in it.", said)
         asked = JournalEntry.objects.filter(act="compare stores").latest("id")
         self.assertIn("is to be compared with 'one', by content.", asked.sentence)
 
@@ -125,6 +138,9 @@ class Comparing(World, TestCase):
         self.assertEqual(self.kinds(self.compared("", "one")), {"identical": 3, "missing": 1, "extra": 1})
         told = self.compared("", "one", by_content=True)
         self.assertEqual(self.kinds(told), {"identical": 2, "different": 1, "moved": 1})
+        self.assertEqual((told["doubted"], CheckRun.objects.count()), (1, 1))
+        again = self.compared("", "one", by_content=True)
+        self.assertEqual((again["doubted"], CheckRun.objects.count()), (1, 1), "one check at a time")
 
     def test_what_may_have_come_from_memory_is_not_called_identical(self):
         with patch.object(LocalStore, "read_back", lambda store, path, consume: Evidence.WRITTEN):

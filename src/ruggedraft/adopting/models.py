@@ -34,6 +34,7 @@ class StoreComparison(models.Model):
     by_content: everything was read, besides names and sizes. read: bytes so far, as of `read_at`
     cached: files that may have come from this machine's memory: of those nothing is known
     left_files, left_bytes, right_files, right_bytes: of each side in all
+    doubted: copies that are read again, or looked at, as something was found in them
     kinds: [files, bytes] of each kind, by its name. no_roll: how many of the missing belong to no roll
     """
 
@@ -55,6 +56,7 @@ class StoreComparison(models.Model):
     right_bytes = models.BigIntegerField(default=0)
     kinds = models.JSONField(default=dict)
     no_roll = models.PositiveIntegerField(default=0)
+    doubted = models.PositiveIntegerField(default=0)
 
     @property
     def identical(self) -> bool:

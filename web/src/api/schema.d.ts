@@ -3052,6 +3052,7 @@ export interface components {
          *
          *     by_content: it is by content, and not by names and sizes alone. read: bytes that were read so far
          *     stopping: somebody wants it to end. cached: files that may have come from the station's memory: nothing is known
+         *     doubted: copies in which something was found, and that are read again or looked at, so that the ledger knows it too
          *     identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
          */
         ComparisonOut: {
@@ -3067,6 +3068,11 @@ export interface components {
              * @default 0
              */
             cached: number;
+            /**
+             * Doubted
+             * @default 0
+             */
+            doubted: number;
             /**
              * Going
              * @default false

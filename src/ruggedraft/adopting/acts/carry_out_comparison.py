@@ -25,6 +25,7 @@ from ruggedraft.stores.opening import open_usable
 from ..listing import all_but_ours
 from ..models import StoreComparison
 from ..reading_along import NotWanted, ReadingAlong
+from .have_doubts_settled import have_doubts_settled
 
 _ROW = """
 COPY adopting_comparisonrow (comparison_id, n, kind, path, "left", "right", elsewhere, reason) FROM STDIN
@@ -117,7 +118,8 @@ def _note(asked: StoreComparison, found: Comparison, cached: int) -> None:
             words = (to_ledger(row.elsewhere), row.reason)
             copy.write_row((asked.pk, n, row.kind.value, to_ledger(row.path), *sizes, *words))
     _end(
-        asked, cached=cached, left_files=found.left.files, left_bytes=found.left.bytes,
+        asked, cached=cached, doubted=have_doubts_settled(asked, found),
+        left_files=found.left.files, left_bytes=found.left.bytes,
         right_files=found.right.files, right_bytes=found.right.bytes, no_roll=no_roll,
         kinds={kind.value: [tally.files, tally.bytes] for kind, tally in found.kinds.items()},
     )  # fmt: skip

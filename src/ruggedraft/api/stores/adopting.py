@@ -112,6 +112,7 @@ class ComparisonOut(BaseModel):
 
     by_content: it is by content, and not by names and sizes alone. read: bytes that were read so far
     stopping: somebody wants it to end. cached: files that may have come from the station's memory: nothing is known
+    doubted: copies in which something was found, and that are read again or looked at, so that the ledger knows it too
     identical: both sides hold the same, and nothing else. no_roll: how many of the missing belong to no roll
     """
 
@@ -122,6 +123,7 @@ class ComparisonOut(BaseModel):
     read: int = 0
     stopping: bool = False
     cached: int = 0
+    doubted: int = 0
     identical: bool = False
     left_files: int = 0
     left_bytes: int = 0
@@ -139,7 +141,7 @@ class ComparisonOut(BaseModel):
         return cls(
             asked_at=found.asked_at, going=found.finished_at is None, trouble=found.trouble,
             by_content=found.by_content, read=found.read, stopping=found.stopped_by_id is not None,
-            cached=found.cached,
+            cached=found.cached, doubted=found.doubted,
             identical=found.finished_at is not None and not found.trouble and found.identical,
             left_files=found.left_files, left_bytes=found.left_bytes, right_files=found.right_files,
             right_bytes=found.right_bytes, kinds=[one for one in kinds if one.files], no_roll=found.no_roll,

@@ -123,6 +123,9 @@ function go() {
         </li>
       </ul>
       <p v-if="found.cached" class="trouble" data-cached>{{ t('compare.cached', {}, found.cached) }}</p>
+      <p v-if="found.doubted" data-doubted>
+        {{ t(found.by_content ? 'compare.readAgain' : 'compare.lookedAt', {}, found.doubted) }}
+      </p>
       <p v-if="missing && left" class="line">
         <ActButton
           v-if="fillable"
