@@ -213,7 +213,7 @@ def _start(port: int, door: Door | None) -> None:
 
 
 _CONNECTIONS = 400
-"""A station holds eleven at rest and up to twenty at work, the web server some twenty: ten stations have room."""
+"""A station holds eleven at rest and a few more at work: ten of them and the screens took 137."""
 _NOTICES_SOON = {
     "tcp_keepalives_idle": "5", "tcp_keepalives_interval": "2", "tcp_keepalives_count": "3",
     "tcp_user_timeout": "10000",
