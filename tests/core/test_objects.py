@@ -359,6 +359,21 @@ class ABucketsFaults(BucketCase, FaultsInTurn):
             wrong = self.wrong_claims(report, self.base) + self.left_behind(self.base)
             self.assertEqual((wrong, report.stores[0].failed), ([], []), self.fault)
 
+    def test_what_was_asked_for_again_in_vain_is_told_as_what_the_server_said(self):
+        """And not as missing, which is what it says of the name when it is asked for that."""
+        self.attests = True
+        self.bucket()
+        self.run_to(self.base)
+        wanted = {("PUT", "503", False), ("PUT", "503", True)}
+        for self.fault in [one for one in Faulty.every_fault() if (one.method, one.how, one.ever_after) in wanted][:6]:
+            self.bucket()
+            Faulty.from_now_on(self.fault)
+            with patch.object(Faulty, "hows", {"PUT": ("503",)}):
+                report = self.run_to(self.base)
+            Faulty.from_now_on(None)
+            self.assertNotIn("missing", str(report.stores[0].failed), self.fault)
+            self.assertEqual(bool(report.stores[0].failed), self.fault.ever_after, self.fault)
+
     def test_each_fault_at_each_request_where_the_server_attests(self):
         self.try_all(attests=True)
 

@@ -1,3 +1,4 @@
+from collections import Counter
 from collections.abc import Iterable, Iterator
 
 from django.db import connection, transaction
@@ -55,35 +56,37 @@ def _end(asked: StoreComparison, **found: object) -> None:
 
 def _compared(asked: StoreComparison, rows: Spool[Difference]) -> tuple[Comparison, int]:
     """Also, how many files may have come from this machine's memory. Raises StoreError, NotWanted."""
-    sides: list[Contents] = []
-    if asked.by_content:
-        along = ReadingAlong(asked)
-        sides = [Contents(open_usable(store), along.on_data) for store in (asked.left, asked.right) if store]
-    reader = _reader(asked, sides) if sides else None
-    found = compare(_left(asked), all_but_ours(asked.right).items(), reader, rows)
+    on_right = all_but_ours(asked.right).items()
+    if not asked.by_content:
+        known = ((path, size) for path, size, _, _ in _known_to_be_on(asked.right))
+        return compare(all_but_ours(asked.left).items() if asked.left else known, on_right, rows=rows), 0
+    along = ReadingAlong(asked)
+    read = [Contents(open_usable(store), along.on_data) for store in (asked.left, asked.right) if store]
+    on_left, reader = _both_read(asked.left, *read) if asked.left else _known_beside(asked.right, *read)
+    found = compare(on_left, on_right, reader, rows)
     for store in (asked.left, asked.right):
-        if store and sides:
+        if store:
             open_usable(store)  # still there, and still itself: what was read was read of it
-    return found, sum(side.cached for side in sides)
+    return found, sum(side.cached for side in read)
 
 
-def _left(asked: StoreComparison) -> Iterable[tuple[str, int]]:
-    if asked.left:
-        return all_but_ours(asked.left).items()
-    return ((path, size) for path, size, _, _ in _known_to_be_on(asked.right))
+_LEFT = tuple[Iterable[tuple[str, int]], Reader]
 
 
-def _reader(asked: StoreComparison, sides: list[Contents]) -> Reader:
-    if asked.left:
-        return of_two_stores(sides[0], sides[1], ALGORITHMS[DEFAULT])
+def _both_read(left: Store, *read: Contents) -> _LEFT:
+    of_left, of_right = read
+    return all_but_ours(left).items(), of_two_stores(of_left, of_right, ALGORITHMS[DEFAULT])
+
+
+def _known_beside(store: Store, read: Contents) -> _LEFT:
+    """What is listed is what is looked up: a roll that comes meanwhile is in neither."""
+    sizes: dict[str, int] = {}
     known: dict[str, tuple[Algorithm, str]] = {}
-    count: dict[Algorithm, int] = {}
-    for path, _, name, checksum in _known_to_be_on(asked.right):
-        algorithm = algorithm_named(name)
-        known[path] = algorithm, checksum
-        count[algorithm] = count.get(algorithm, 0) + 1
-    usual = max(count, key=lambda one: count[one], default=ALGORITHMS[DEFAULT])
-    return of_what_is_known(known, sides[-1], usual)
+    for path, size, algorithm, checksum in _known_to_be_on(store):
+        sizes[path], known[path] = size, (algorithm_named(algorithm), checksum)
+    count = Counter(algorithm for algorithm, _ in known.values()).most_common(1)
+    usual = count[0][0] if count else ALGORITHMS[DEFAULT]
+    return sizes.items(), of_what_is_known(known, read, usual)
 
 
 _KNOWN = """

@@ -95,11 +95,9 @@ class Upload(PendingFile):
             self._upload = ""
         except StoreError as error:
             # of a request that was carried out and whose answer was lost, the second try meets what the first one left
-            if not asked_again(error):
+            if not (asked_again(error) and self._stands(wanted)):
                 raise
-            said = self._said()
-            if _bare(said) != wanted:
-                raise
+            said = wanted
         if _bare(said or self._said()) != wanted:
             return {}  # it says nothing, or something else: then it is read back
         return {"sha256": self._whole.hexdigest(), "xxh128": self._fast.hexdigest()}
@@ -121,6 +119,13 @@ class Upload(PendingFile):
                 )
             )  # fmt: skip
         return answer.get("ChecksumSHA256") or ""
+
+    def _stands(self, wanted: str) -> bool:
+        """Whether the server says that what was sent is under its name. One that does not answer says nothing."""
+        try:
+            return _bare(self._said()) == wanted
+        except StoreError:
+            return False
 
     def _said(self) -> str:
         """The checksum that the server has of what is under the name now, or nothing. Raises StoreError."""
