@@ -46,7 +46,7 @@ class ReadingAlong:
         one = asked.select_related("stopped_by").get()
         if one.stopped_by:
             raise NotWanted(f"{one.stopped_by.shown_name} stopped it")
-        changed(Topic.STORES)
+        changed(Topic.COMPARING)
 
     def _cards_are_worked_on(self) -> bool:
         cards = Run.objects.filter(station=self._asked.station, queue=RunQueue.CARDS, finished_at=None, held_back=False)

@@ -19,6 +19,8 @@ class Topic(StrEnum):
     STORES = "stores"
     LOOKS = "looks"
     """a copy was looked at, and nothing was wrong with it"""
+    COMPARING = "comparing"
+    """two stores are being compared, or were: nothing else is another than it was"""
     SESSION = "session"
     """somebody signed out somewhere"""
 

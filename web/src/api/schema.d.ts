@@ -5903,7 +5903,7 @@ export interface components {
          * @description What a screen may show that has changed.
          * @enum {string}
          */
-        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "session";
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "session";
         /**
          * TrustIn
          * @description seen: every doubt as it was shown

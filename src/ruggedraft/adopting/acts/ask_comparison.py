@@ -51,7 +51,7 @@ def ask_comparison(person: Person, left: Store | None, right: Store, *, by_conte
     how = "by content" if by_content else "by names and sizes"
     write("compare stores", right.name, f"'{right.name}' is to be compared with {words}, {how}.", person=person,
           origin=station.name)  # fmt: skip
-    changed(Topic.STORES)
+    changed(Topic.COMPARING)
     queue = readings_queue(station) if by_content else looks_queue(station)
     compare_stores.configure(queue=queue).defer(comparison_id=asked.pk)
     return asked

@@ -47,7 +47,7 @@ def carry_out_comparison(asked: StoreComparison) -> None:
             _end(asked, trouble=stopped.sentence)
         else:
             _note(asked, found, cached)
-    changed(Topic.STORES)
+    changed(Topic.COMPARING)
 
 
 def _end(asked: StoreComparison, **found: object) -> None:

@@ -23,4 +23,4 @@ def stop_comparison(person: Person, left: Store | None, right: Store) -> None:
         going.save(update_fields=["stopped_by"])
         words = f"'{left.name}'" if left else "what the ledger knows of it"
         write("stop comparison", right.name, f"Comparing '{right.name}' with {words} is to stop.", person=person)
-        changed(Topic.STORES)
+        changed(Topic.COMPARING)

@@ -129,6 +129,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'waterline',
   ],
   looks: ['roll'],
+  comparing: ['comparison'],
   session: [],
 }
 
