@@ -5463,8 +5463,9 @@ export interface components {
         };
         /**
          * StandingOrderOut
-         * @description source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
+         * @description source: the store that it brings from, or the place if `of_place`; empty for anywhere
          *
+         *     hours: such as 22:00 to 06:00, or empty
          *     rolls, bytes: that it has still to bring; more: and more than these. under_way: of those rolls, that are being
          *         brought
          *     why: why nothing more is begun now, as a sentence without its end; or empty
@@ -5481,6 +5482,8 @@ export interface components {
             id: number;
             /** More */
             more: boolean;
+            /** Of Place */
+            of_place: boolean;
             /** Rate */
             rate: number | null;
             /** Rolls */

@@ -31,8 +31,9 @@ class StandingOrderIn(_Paced):
 
 
 class StandingOrderOut(BaseModel):
-    """source: the store or place that it brings from; empty for anywhere. hours: such as 22:00 to 06:00, or empty
+    """source: the store that it brings from, or the place if `of_place`; empty for anywhere
 
+    hours: such as 22:00 to 06:00, or empty
     rolls, bytes: that it has still to bring; more: and more than these. under_way: of those rolls, that are being
         brought
     why: why nothing more is begun now, as a sentence without its end; or empty
@@ -41,6 +42,7 @@ class StandingOrderOut(BaseModel):
 
     id: int
     source: str
+    of_place: bool
     to: str
     hours: str
     rate: int | None
@@ -55,7 +57,8 @@ class StandingOrderOut(BaseModel):
     def of(cls, found: OrderStanding) -> "StandingOrderOut":
         order = found.order
         return cls(
-            id=order.pk, source=order.source, to=order.to_store.name, hours=order.hours.words, rate=order.rate,
+            id=order.pk, source=order.source, of_place=order.from_place_id is not None,
+            to=order.to_store.name, hours=order.hours.words, rate=order.rate,
             rolls=found.rolls, bytes=found.bytes, more=found.more, under_way=found.under_way, why=found.why,
             by=order.person.shown_name,
         )  # fmt: skip

@@ -49,7 +49,9 @@ function go() {
 }
 const said = (one: Shapes['StandingOrderOut']) =>
   t(one.source ? 'orders.saidFrom' : 'orders.said', {
-    source: one.source,
+    source: one.of_place
+      ? t('orders.atPlace', { place: one.source })
+      : t('orders.onStore', { store: one.source }),
     to: one.to,
     paced: pacedWords(one.hours, one.rate),
   })
