@@ -35,7 +35,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.STORES: (
         "introduce store", "change credentials", "state device", "move device", "report loss", "report found",
         "choose backups", "back up", "carry device", "give order", "withdraw order", "set care",
-        "search store", "compare stores", "change store", "retire store", "use store again",
+        "search store", "compare stores", "stop comparison", "change store", "retire store", "use store again",
     ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
