@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 
-from ..errors import StoreError
+from ..errors import StoreError, StoreVanished
 from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..stores.port import Data, Store
@@ -35,9 +35,11 @@ class Contents:
         return hasher.hexdigest()
 
     def sum_if_any(self, path: str, algorithm: Algorithm) -> str | None:
-        """None where it cannot be read."""
+        """None where it cannot be read. Raises StoreVanished: a store that went away says nothing about its files."""
         try:
             return self.sum(path, algorithm)
+        except StoreVanished:
+            raise
         except StoreError:
             return None
 
