@@ -5,11 +5,12 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from unittest import TestCase
+from unittest.mock import patch
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ruggedraft.core.errors import SourceUnreadable
+from ruggedraft.core.errors import SourceUnreadable, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import Entry, EntryKind, FolderSource, Listing, MemorySource, list_card
@@ -343,6 +344,17 @@ class Checking(TransferCase):
         self.assertIn("its content is there as day/A001/DCIM/100AAAAA/the best one.JPG", report.failed[0].reason)
         one.files["sorted/AAAA0002.JPG"] = there[other]
         self.assertEqual(check_copy(one, "day/A001", files, XXH).elsewhere[other], "sorted/AAAA0002.JPG")
+        with patch.object(one, "look", side_effect=StoreVanished("it is gone")), self.assertRaises(StoreVanished):
+            check_copy(one, "day/A001", files, XXH)
+        real = one.read_back
+
+        def gone(path, consume):
+            if path.startswith("sorted"):
+                raise StoreVanished("it is gone")
+            return real(path, consume)
+
+        with patch.object(one, "read_back", gone), self.assertRaises(StoreVanished):
+            check_copy(one, "day/A001", files, XXH)
         stopped = check_copy(one, "day/A001", files, XXH, cancelled=lambda: True)
         self.assertEqual((stopped.cancelled, stopped.agreed, stopped.elsewhere), (True, set(), {}))
 
