@@ -90,6 +90,15 @@ class Comparing(World, TestCase):
         look_at(Copy.objects.get(store__name="one").pk)
         self.assertEqual(self.standing()["planks"][0]["broken_files"], 3)
 
+    def test_a_roll_that_lies_at_the_top_of_its_store_is_compared_too(self):
+        for file in self.on_drive("one").iterdir():
+            file.rename(self.root("one") / file.name)
+        Copy.objects.filter(store__name="one").update(folder="")
+        self.assertTrue(self.compared("", "one", by_content=True)["identical"])
+        self.turn_a_bit(self.root("one") / "DCIM/100AAAAA/AAAA0001.JPG")
+        told = self.compared("", "one", by_content=True)
+        self.assertEqual((self.kinds(told), told["doubted"]), ({"identical": 3, "different": 1}, 1))
+
     def test_rows_come_a_page_at_a_time_and_an_older_comparison_goes(self):
         for n in range(7):
             (self.root("two") / f"x{n}").write_bytes(b"x")

@@ -17,6 +17,7 @@ from ruggedraft.core.comparing import (
 from ruggedraft.core.errors import StoreError
 from ruggedraft.core.hashing import ALGORITHMS, DEFAULT, Algorithm, algorithm_named
 from ruggedraft.core.sources import from_ledger, to_ledger
+from ruggedraft.core.stores.port import beneath
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -106,7 +107,7 @@ def _known_to_be_on(store: Store) -> Iterator[tuple[str, int, str, str]]:
         cursor.execute(_KNOWN, [store.pk])
         while rows := cursor.fetchmany(10_000):
             for folder, path, size, algorithm, checksum in rows:
-                yield f"{from_ledger(folder)}/{from_ledger(path)}", size, algorithm, checksum
+                yield beneath(from_ledger(folder), from_ledger(path)), size, algorithm, checksum
 
 
 @transaction.atomic

@@ -47,7 +47,8 @@ def _copies_with(store: Store, paths: Iterable[str]) -> list[Copy]:
     found: dict[int, Copy] = {}
     for path in paths:
         folder = path
-        while folder := folder.rpartition("/")[0]:
+        while folder:
+            folder = folder.rpartition("/")[0]
             if folder in folders:
                 found[folders[folder].pk] = folders[folder]
     return list(found.values())
