@@ -36,8 +36,8 @@ class Adopting(World, TestCase):
         search_store(StoreSearch.objects.latest("id").pk)
         return self.get(f"stores/{store}/search")
 
-    def adopt(self, store: str, folder: str, person=None, tag: str = "A001", production: str = "heron"):
-        said = {"production": production, "tag": tag, "folder": folder}
+    def adopt(self, store: str, folder: str, person=None, tag: str = "A001"):
+        said = {"tag": tag, "folder": folder}
         return self.post(f"stores/{store}/adopt", said, person)
 
     def read(self) -> CheckRun:
@@ -163,7 +163,6 @@ class Adopting(World, TestCase):
         self.assertEqual(self.adopt("three", "old", self.pip).status_code, 403)
         self.assertEqual(self.adopt("three", "elsewhere").status_code, 409)
         self.assertEqual(self.adopt("three", "old", tag="Z999").status_code, 404)
-        self.assertEqual(self.adopt("three", "old", production="none").status_code, 404)
         self.post("stores/three/search")
         self.assertEqual(self.post("stores/three/search").status_code, 409, "it is looked through already")
         self.root("three").rename(self.root("three").with_name("gone"))

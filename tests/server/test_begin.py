@@ -24,7 +24,7 @@ from ruggedraft.stores.acts import sight_stores
 from ruggedraft.stores.folders import MARKER
 from ruggedraft.stores.models import Store, StoreSighting
 
-from .world import World
+from .world import World, address
 
 TOKEN = "told-in-the-terminal"
 SAID = {
@@ -64,7 +64,7 @@ class Beginnings(World, TransactionTestCase):
             for name in ("One", "Two")
         ]
         me = self.begin(drives=drives).json()
-        self.assertEqual((me["name"], me["role"]), ("Wren Tarn", "supervisor"))
+        self.assertEqual((me["name"], me["productions"][0]["role"]), ("Wren Tarn", "supervisor"))
         production = Production.objects.get()
         self.assertEqual({store.name for store in production.plans.get().stores.all()}, {"One", "Two"})
         self.assertEqual((production.rule.copies, production.rule.devices), (2, 2))
@@ -112,7 +112,7 @@ class Beginnings(World, TransactionTestCase):
 class People(World, TestCase):
     def ask(self, path: str, body: dict | None = None, person: Person | None = None, method: str = "post"):
         client = self._same_client(person or self.sol)
-        return getattr(client, method)(f"/api/{path}", body or {}, "application/json", headers={"host": "localhost"})
+        return getattr(client, method)(address(path), body or {}, "application/json", headers={"host": "localhost"})
 
     def link(self, role: str = "wrangler") -> str:
         return self.ask("people/invitations", {"role": role}).json()["secret"]
@@ -126,7 +126,7 @@ class People(World, TestCase):
         self.assertEqual(self.join(secret, password="short").status_code, 409)
         self.assertEqual(self.join(secret, name="wren").status_code, 409, "that is somebody")
         me = self.join(secret).json()
-        self.assertEqual((me["name"], me["role"]), ("Mara Quill", "wrangler"))
+        self.assertEqual((me["name"], me["productions"][0]["role"]), ("Mara Quill", "wrangler"))
         self.assertEqual(self.join(secret, name="Another").status_code, 409)
         self.assertNotIn(secret, str(list(JournalEntry.objects.values_list("sentence", "detail"))))
 
@@ -165,8 +165,9 @@ class People(World, TestCase):
             self.assertEqual(self.ask("people/invitations", {"role": "supervisor"}, person).status_code, 403)
             self.assertEqual(self.ask(f"people/{self.sol.pk}", person=person, method="delete").status_code, 403)
         self.assertEqual(self.ask(f"people/{self.wren.pk}/role", {"role": "supervisor"}, method="put").status_code, 200)
-        take_off(Person.objects.get(pk=self.wren.pk), self.sol)
-        self.assertEqual(list(Person.objects.filter(role=Role.SUPERVISOR, is_active=True)), [self.wren])
+        take_off(Person.objects.get(pk=self.wren.pk), self.sol, self.production.pk)
+        there = Person.objects.filter(memberships__role=Role.SUPERVISOR, memberships__off_since=None)
+        self.assertEqual(list(there), [self.wren])
 
     def test_one_changes_ones_own_password_and_stays_signed_in(self):
         changed = {"old": "wren-password", "new": "a whole new password"}

@@ -97,7 +97,8 @@ class Stated(World, TestCase):
     def drive(self, name: str, **more) -> Store:
         folder = self.base / "drives" / name
         folder.mkdir(parents=True)
-        return introduce_store(self.sol, name=name, folder=folder, device_name=name, medium="ssd", location=self.cart)
+        words = {"name": name, "device_name": name, "medium": "ssd", "location": self.cart}
+        return introduce_store(self.sol, self.production.pk, folder=folder, **words)
 
     def test_two_unknown_stores_are_one_device_until_it_is_stated_with_a_reason(self):
         facts = [store_facts(store) for store in stores()]

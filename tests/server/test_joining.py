@@ -119,7 +119,7 @@ class Stations(Processes, TransactionTestCase):
                 "UPDATE productions_redundancyrule SET copies = 1",
                 "UPDATE productions_production SET name = 'Bittern'",
                 "UPDATE productions_plan SET algorithm = 'md5'",
-                "UPDATE crew_person SET role = 'supervisor'",
+                "UPDATE crew_membership SET role = 'supervisor'",
                 "UPDATE kit_station SET turned_away_at = NULL",
                 "UPDATE journal_journalentry SET sentence = ''",
                 "DELETE FROM journal_journalentry",

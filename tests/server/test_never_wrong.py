@@ -122,7 +122,8 @@ class NeverWrongOnAServer(Judging, TestCase):
         folder.mkdir()
         server = self.server
         introduce_server(
-            self.sol, name="array", medium="array", location=self.office, device_name="array", reason="in the office",
+            self.sol, self.production.pk, name="array", medium="array", location=self.office, device_name="array",
+            reason="in the office",
             address=SftpAddress("127.0.0.1", server.port, server.user, str(folder), server.host_key),
             secret=SftpSecret(server.client_key),
         )  # fmt: skip
@@ -173,7 +174,8 @@ class NeverWrongOnWebdav(NeverWrongOnAServer):
         (self.served.folder / "rolls").mkdir()
         SERVED["array"] = self.served.folder / "rolls"
         introduce_server(
-            self.sol, name="array", medium="array", location=self.office, device_name="array", reason="in the office",
+            self.sol, self.production.pk, name="array", medium="array", location=self.office, device_name="array",
+            reason="in the office",
             address=WebdavAddress(f"{self.served.url}/rolls"), secret=WebdavSecret(USER, PASSWORD),
         )  # fmt: skip
         self.plan.stores.set(Store.objects.filter(name__in=("one", "array")))

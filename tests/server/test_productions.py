@@ -9,6 +9,7 @@ from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.cases import case
 from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.core.redundancy import CardStanding
+from ruggedraft.crew.models import Membership, Role
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -72,6 +73,9 @@ class Productions(World, TransactionTestCase):
 
     def test_a_card_goes_to_another_production_only_when_it_owes_nothing(self):
         theirs = Camera.objects.get(production=self.another(), letter="A")
+        with self.assertRaisesRegex(NotPermitted, "a production that you are not on the crew of"):
+            give_card(self.wren, self.fresh(), theirs)
+        Membership.objects.create(person=self.wren, production=theirs.production, role=Role.WRANGLER)
         with self.assertRaisesRegex(ActRefused, "is not offloaded in Heron"):
             give_card(self.wren, self.fresh(), theirs)
         self.offload()

@@ -8,6 +8,7 @@ from django.test import TransactionTestCase
 from ruggedraft.clearing import removing
 from ruggedraft.clearing.models import Removal, RemovedFile
 from ruggedraft.core.sources import FolderSource
+from ruggedraft.crew.models import Role
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production
@@ -213,7 +214,7 @@ class Removing(Deciding, TransactionTestCase):
         self.ask(self.sol)
         self.ask()
         self.assertEqual(Removal.objects.count(), 0)
-        self.ask(self.person("ada", self.wren.role))
+        self.ask(self.person("ada", Role.WRANGLER))
         self.assertEqual(Removal.objects.count(), 1)
 
     def test_asked_for_twice_it_is_done_once_and_nothing_is_offloaded_meanwhile(self):

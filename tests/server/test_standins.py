@@ -168,11 +168,11 @@ class Drives(World, TestCase):
         words = {"name": "x", "device_name": "x", "medium": "ssd", "location": self.cart}
         taken = Path(self.drives["one"].path)
         with self.assertRaisesRegex(ActRefused, "already marked"):
-            introduce_store(self.sol, folder=taken, **words)
+            introduce_store(self.sol, self.production.pk, folder=taken, **words)
         with self.assertRaisesRegex(ActRefused, "cannot be used as a store"):
-            introduce_store(self.sol, folder=self.base / "none", **words)
-        with self.assertRaisesRegex(ActRefused, "Only a supervisor may change the set-up"):
-            introduce_store(self.wren, folder=taken, **words)
+            introduce_store(self.sol, self.production.pk, folder=self.base / "none", **words)
+        with self.assertRaisesRegex(ActRefused, "Only a lead wrangler or supervisor may change stores"):
+            introduce_store(self.wren, self.production.pk, folder=taken, **words)
         self.assertEqual(Store.objects.count(), 3)
 
     def test_the_system_disk_needs_a_reason_and_never_counts(self):
@@ -182,8 +182,8 @@ class Drives(World, TestCase):
             if not probe.is_system_disk(Path(folder)):
                 self.skipTest("/var/tmp is not on the system disk here")
             with self.assertRaisesRegex(ActRefused, "system disk"):
-                introduce_store(self.sol, **words)
-            store = introduce_store(self.sol, **words, system_disk_reason="nothing else in the van")
+                introduce_store(self.sol, self.production.pk, **words)
+            store = introduce_store(self.sol, self.production.pk, **words, system_disk_reason="nothing else in the van")
             self.assertFalse(store.counts)
 
     def test_two_folders_of_one_disk_have_one_identity_whatever_the_probe(self):
@@ -192,12 +192,24 @@ class Drives(World, TestCase):
         nested = make_drive(self.base / "n", identity="pretended", capacity=1) / "inner"
         nested.mkdir()
         twin = introduce_store(
-            self.sol, name="inner", folder=nested, device_name="other", medium="ssd", location=self.cart
+            self.sol,
+            self.production.pk,
+            name="inner",
+            folder=nested,
+            device_name="other",
+            medium="ssd",
+            location=self.cart,
         )
         again = nested.parent / "second"
         again.mkdir()
         second = introduce_store(
-            self.sol, name="second", folder=again, device_name="third", medium="disk", location=self.office
+            self.sol,
+            self.production.pk,
+            name="second",
+            folder=again,
+            device_name="third",
+            medium="disk",
+            location=self.office,
         )
         self.assertEqual(twin.device, second.device)
         self.assertFalse(Device.objects.filter(name="third").exists())

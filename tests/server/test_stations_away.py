@@ -8,6 +8,7 @@ from ruggedraft.clearing.acts.give_card import give_card
 from ruggedraft.clearing.cases import case
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.redundancy import CardStanding
+from ruggedraft.crew.models import Membership, Role
 from ruggedraft.intake.models import Card, CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.kit.models import Station
@@ -87,6 +88,7 @@ class StationsAway(World, TransactionTestCase):
         another = open_production(
             self.sol, self.production, name="Bittern", time_zone="UTC", first_day=self.production.first_day
         )
+        Membership.objects.create(person=self.wren, production=another, role=Role.WRANGLER)
         card = Card.objects.create(label="A-77", kind="SD", camera=self.camera)
         give_card(self.wren, card, another.cameras.get(letter="A"))
         give_card(self.wren, Card.objects.get(pk=card.pk), self.camera)

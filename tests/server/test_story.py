@@ -99,7 +99,7 @@ class Story(World, TestCase):
             call_command("offload", "A-01", plan="other", by="wren")
         with self.assertRaisesRegex(CommandError, "nobody called"):
             call_command("offload", "A-01", plan="all", by="nobody")
-        with self.assertRaisesRegex(CommandError, "Only a wrangler or a supervisor may start"):
+        with self.assertRaisesRegex(CommandError, "Only a wrangler, lead wrangler or supervisor may start"):
             call_command("offload", "A-01", plan="all", by="pip")
         call_command("offload", str(hub.hub() / "slot-1"), plan="all", by="wren", json=True, stdout=out)
         told = json.loads(out.getvalue())

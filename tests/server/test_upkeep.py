@@ -220,8 +220,7 @@ class StandingOrders(Upkeep):
     def test_who_gave_it_must_still_be_allowed_to_have_copies_made(self):
         self.order()
         self.offload()
-        self.sol.role = Role.ASSISTANT
-        self.sol.save()
+        self.sol.memberships.update(role=Role.ASSISTANT)
         self.assertEqual(self.standing_order()["why"], "Sol, who gave the order, may not have copies made any more")
         self.assertEqual(self.keep_up(), [])
 
@@ -394,8 +393,7 @@ class ReadingAgainAndMending(Upkeep):
             self.assertEqual(self.keep_up(), [])
         with clock.at(today(23) + timedelta(days=3)):
             sight_stores(self.station)
-            self.sol.role = Role.ASSISTANT
-            self.sol.save()
+            self.sol.memberships.update(role=Role.ASSISTANT)
             self.assertEqual(self.keep_up(), [])
 
     def test_care_is_set_by_a_supervisor_and_refused_where_it_makes_no_sense(self):

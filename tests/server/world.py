@@ -10,7 +10,7 @@ from django.test import Client, override_settings
 
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.running import carry_out as run_check
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Card, GoneFile, Insertion
 from ruggedraft.intake.watching import look
@@ -55,13 +55,13 @@ class World:
         for context in (override_settings(VAR=self.base), patch.object(hub, "BYTES_PER_S", 10**9)):
             context.__enter__()
             self.addCleanup(context.__exit__, None, None, None)
+        self.production = Production.objects.create(name="Heron", first_day=date(2026, 5, 14))
         self.wren = self.person("wren", Role.WRANGLER)
         self.sol = self.person("sol", Role.SUPERVISOR)
         self.pip = self.person("pip", Role.ASSISTANT)
         self.cart = Location.objects.create(name="cart")
         self.office = Location.objects.create(name="office", offsite=True)
         self.drives = {name: self.drive(name) for name in ("one", "two", "three")}
-        self.production = Production.objects.create(name="Heron", first_day=date(2026, 5, 14))
         RedundancyRule.objects.create(production=self.production)
         self.plan = Plan.objects.create(production=self.production, name="all")
         self.plan.stores.set([self.drives["one"], self.drives["two"]])
@@ -74,13 +74,15 @@ class World:
         look(self.station)
 
     def person(self, name: str, role: str) -> Person:
-        return Person.objects.create_user(
-            username=name, password=f"{name}-password", first_name=name.title(), role=role
-        )
+        """Somebody on the crew of the production."""
+        made = Person.objects.create_user(username=name, password=f"{name}-password", first_name=name.title())
+        Membership.objects.create(person=made, production=self.production, role=role)
+        return made
 
     def drive(self, name: str, *, capacity: int = 10**9, identity: str | None = None) -> Store:
         folder = make_drive(hub.home() / "drives" / name, identity=identity or name, capacity=capacity)
-        return introduce_store(self.sol, name=name, folder=folder, device_name=name, medium="ssd", location=self.cart)
+        words = {"name": name, "device_name": name, "medium": "ssd", "location": self.cart}
+        return introduce_store(self.sol, self.production.pk, folder=folder, **words)
 
     def new_card(self, label: str, files: dict[str, bytes]) -> tuple[Card, Path]:
         sheet = card_maker.CardSheet(f"SN{label}", label, "SD", 64 * 10**9)

@@ -13,6 +13,12 @@ export const PLACES = [
   { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },
 ] as const
 
+const STATE: readonly string[] = ['/tally', '/clearing']
+
+/** The places that somebody sees who may do this. */
+export const placesOf = (may: readonly string[]) =>
+  PLACES.filter((place) => may.includes('see_work') || STATE.includes(place.path))
+
 export const router = createRouter({
   history: createWebHistory(HERE && `/${encodeURIComponent(HERE)}`),
   routes: [

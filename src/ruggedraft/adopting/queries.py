@@ -36,12 +36,12 @@ def last_search(store: Store) -> StoreSearch | None:
     return StoreSearch.objects.filter(store=store).select_related("person", "station").order_by("-pk").first()
 
 
-def found_on(store: Store) -> list[FoundRoll]:
-    """What the last search of a store found; empty while it is under way, or met trouble."""
+def found_on(store: Store, production: int) -> list[FoundRoll]:
+    """Rolls of a production (id) that the last search of a store found; empty while it is under way, or met trouble."""
     search = last_search(store)
     if search is None or search.finished_at is None or search.trouble:
         return []
-    return _found(search, store)
+    return [one for one in _found(search, store) if one.roll.production_id == production]
 
 
 def _found(search: StoreSearch, store: Store) -> list[FoundRoll]:

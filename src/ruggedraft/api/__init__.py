@@ -10,12 +10,14 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.openapi.schema import OpenAPISchema
 from ninja.parser import Parser
-from ninja.security import django_auth
+from ninja.security import SessionAuth, django_auth
 from ninja.types import DictStrAny
 from psycopg.errors import DiskFull
 from pydantic import BaseModel
 
 from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
+from ruggedraft.crew.permissions import May
+from ruggedraft.crew.queries import require_on_the_crew
 from ruggedraft.live.messages import LiveMessage
 from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.project.text import is_text
@@ -108,11 +110,27 @@ api = _Api(
 )
 api.add_router("/session", crew.router)
 api.add_router("/begin", begin.router)
-api.add_router("/people", people.router)
 api.add_router("/stations", stations.router)
+
+
+class OnTheCrew(SessionAuth):
+    """Lets nobody into a production who is not on its crew, in a role that sees this place; whatever they ask there."""
+
+    def __init__(self, to_see: May) -> None:
+        super().__init__()
+        self._to_see = to_see
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> object:
+        found = super().authenticate(request, key)
+        if found and request.resolver_match:
+            require_on_the_crew(found, request.resolver_match.kwargs["production"], self._to_see)
+        return found
+
+
 _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
+    "people": (people.router,),
     "stores": (stores.router,),
     "upkeep": (upkeep.router,),
     "tally": (rolls.router,),
@@ -124,10 +142,15 @@ _PLACES = {
     "waterline": (clearing.line,),
     "log": (journal.router,),
 }
-"""Everything but beginning, sessions, people and stations happens in a production, which its address names."""
+"""Everything but beginning, sessions and stations happens in a production, which its address names."""
+_STATE = frozenset({"tally", "footage", "clearing", "waterline"})
+"""What those see who need to know what is safe, and nothing of the work at the cart."""
 for _place, _routers in _PLACES.items():
     for _router in _routers:
-        api.add_router(f"/productions/{{production}}/{_place}", _router)
+        api.add_router(
+            f"/productions/{{production}}/{_place}", _router,
+            auth=OnTheCrew(May.SEE_STATE if _place in _STATE else May.SEE_WORK),
+        )  # fmt: skip
 
 
 def _problem(request: HttpRequest, status: int, sentence: str) -> HttpResponse:

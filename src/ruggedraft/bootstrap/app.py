@@ -288,7 +288,8 @@ def _announce(ledger: Ledger, where: str, env: dict[str, str], secure: tls.Certi
     if not ledger.demo and is_empty(env):
         say(f"nobody has begun yet: open  {where}begin#{env['RAFT_BEGIN_TOKEN']}")
     if ledger.demo:
-        say("sign in as  wren (wrangler) · pip (camera assistant) · sol (supervisor)  with the password  marrow-hen")
+        say("sign in as  wren (wrangler) · ida (lead wrangler) · pip (camera assistant) · sol (supervisor)")
+        say("or  moss (client)  with the password  marrow-hen")
 
 
 def is_empty(env: dict[str, str]) -> bool:

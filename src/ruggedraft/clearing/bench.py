@@ -1,6 +1,6 @@
 """What the Bench shows: each reader, the card in it, what an offload of it would do, and its run."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
@@ -90,6 +90,7 @@ class ReaderNow:
     waits_for: why a card in an unattended reader is not offloaded by itself
     not_ours_by: who said that an unknown card is none of ours; empty while nobody has
     released: label of the card that was let go of last, where nothing came into the reader since: it may be pulled
+    elsewhere: the card in it is another production's
     """
 
     reader: Reader
@@ -105,18 +106,20 @@ class ReaderNow:
     pulled: Pulled | None
     not_ours_by: str
     released: str = ""
+    elsewhere: bool = False
 
 
 def slots(production: Production) -> list[ReaderNow]:
     """One for every reader that a station sees, and for one that went with a card in the middle of its offload.
 
-    Cards of other productions are shown as what they are: in the way.
+    Of cards of other productions nothing is told but that they are in the way.
     """
     readers = Reader.objects.select_related("station", "unattended_plan").annotate(
         pulled=pulled_from_reader(production),
         last_stay=_LAST_STAY,
     )
-    stays = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
+    there = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
+    stays = {reader: stay for reader, stay in there.items() if not _is_elsewhere(stay, production)}
     places = places_of_all()
     inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
     by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
@@ -126,7 +129,23 @@ def slots(production: Production) -> list[ReaderNow]:
     runs = _runs_of(stays.values(), places, at_hand.standings, last)
     seen = Q(gone_at=None) | Q(pulled__isnull=False) | Q(last_stay__released=True)
     shown = readers.filter(seen).order_by("station__name", "name")
-    return [_slot(reader, stays.get(reader.pk), by_card, proposals, runs) for reader in shown]
+    unknown = any(stay.card_id is None for stay in stays.values())
+    elsewhere = _known_elsewhere(production) if unknown else ()
+    return [
+        _slot_of_another(reader, there[reader.pk])
+        if there.keys() - stays.keys() >= {reader.pk}
+        else _slot(reader, stays.get(reader.pk), by_card, proposals, runs, elsewhere)
+        for reader in shown
+    ]
+
+
+def _is_elsewhere(stay: Insertion, production: Production) -> bool:
+    camera = stay.card.camera if stay.card else None
+    return camera is not None and camera.production_id != production.pk
+
+
+def _slot_of_another(reader: Reader, stay: Insertion) -> ReaderNow:
+    return ReaderNow(reader, stay, None, None, None, None, None, (), None, (), None, "", elsewhere=True)
 
 
 _MAY_BE_PULLED_FOR = timedelta(hours=1)
@@ -170,6 +189,7 @@ def _slot(
     by_card: Mapping[int, Case],
     proposals: Mapping[int, Proposal | ActRefused],
     runs: Mapping[int, RunOfStay],
+    elsewhere: Sequence[str],
 ) -> ReaderNow:
     out = getattr(reader, "pulled", None)
     pulled = Pulled(**out) if out else None
@@ -179,7 +199,7 @@ def _slot(
         return ReaderNow(reader, None, None, None, None, None, None, (), None, (), pulled, "", released)
     if stay.card_id is None:
         listing = _listing(stay, None)
-        return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), _known_elsewhere(), None,
+        return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), tuple(elsewhere), None,
                     _waits_for(reader, stay), pulled, _said_not_ours(stay))  # fmt: skip
     case = by_card.get(stay.card_id)
     made = proposals[stay.card_id] if case else None
@@ -200,10 +220,11 @@ def _listing(stay: Insertion, case: Case | None) -> CardListing | LastListing | 
     return case.listing if case else stay.listings.order_by("-id").first()
 
 
-def _known_elsewhere() -> tuple[str, ...]:
-    """Labels of every card that is in no reader: one that was formatted tells nothing of itself."""
+def _known_elsewhere(production: Production) -> tuple[str, ...]:
+    """Labels of every card here that is in no reader: one that was formatted tells nothing of itself."""
     inserted = Insertion.objects.filter(removed_at=None).exclude(card=None).values("card")
-    return tuple(Card.objects.exclude(pk__in=inserted).order_by("label").values_list("label", flat=True))
+    mine = Card.objects.filter(Q(camera=None) | Q(camera__production=production))
+    return tuple(mine.exclude(pk__in=inserted).order_by("label").values_list("label", flat=True))
 
 
 def _waits_for(reader: Reader, stay: Insertion) -> tuple[str, ...]:

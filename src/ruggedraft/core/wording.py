@@ -23,6 +23,15 @@ def first_of(names: Sequence[str], most: int = 20) -> str:
     return ", ".join(names[:most]) + (" …" if len(names) > most else "")
 
 
+def either(names: Sequence[str]) -> str:
+    """
+    >>> either(["a"]), either(["a", "b", "c"])
+    ('a', 'a, b or c')
+    """
+    *before, last = names
+    return f"{', '.join(before)} or {last}" if before else last
+
+
 def one_line(text: str) -> str:
     """
     >>> one_line("  Red   one ")

@@ -6,9 +6,13 @@ from django.db import models
 
 
 class Role(models.TextChoices):
+    """What somebody is on the crew of one production; `permissions` says what they may do by it."""
+
     WRANGLER = "wrangler", "wrangler"
+    LEAD = "lead", "lead wrangler"
     ASSISTANT = "assistant", "camera assistant"
     SUPERVISOR = "supervisor", "supervisor"
+    CLIENT = "client", "client"
 
 
 class _WithoutPasswords(models.Manager["Person"]):
@@ -19,15 +23,13 @@ class _WithoutPasswords(models.Manager["Person"]):
 
 
 class Person(AbstractUser):
-    """Somebody who signs in. What they may do follows from their role alone; see `permissions`."""
+    """Somebody who signs in. What they may do follows from their roles alone, one in each production they work for."""
 
     known = _WithoutPasswords()
 
     class Meta(AbstractUser.Meta):
         base_manager_name = "known"
         default_manager_name = "objects"
-
-    role = models.CharField(max_length=20, choices=Role, default=Role.ASSISTANT)
 
     def refresh_from_db(
         self, using: str | None = None, fields: Iterable[str] | None = None, from_queryset: Any = None
@@ -46,15 +48,28 @@ def shown_name(username: str, first_name: str, last_name: str) -> str:
     return f"{first_name} {last_name}".strip() or username
 
 
+class Membership(models.Model):
+    """Somebody is on the crew of a production. off_since: since when they are not any more; they may do nothing."""
+
+    person = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="memberships")
+    production = models.ForeignKey("productions.Production", on_delete=models.CASCADE, related_name="crew")
+    role = models.CharField(max_length=20, choices=Role)
+    off_since = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "production"], name="one_role_in_a_production")]
+
+
 class Invitation(models.Model):
     """A link that somebody may join by, or choose a new password by, once and for a while.
 
-    secret: SHA-256 of what the link carries. person: whose password it changes; None: it makes an account with `role`
-    ended_at: when it was used, taken back, or followed by a newer one
+    secret: SHA-256 of what the link carries. person: whose password it changes; None: it lets somebody onto the crew of
+    `production`, as `role`. ended_at: when it was used, taken back, or followed by a newer one
     """
 
     secret = models.CharField(max_length=64, unique=True)
-    role = models.CharField(max_length=20, choices=Role)
+    production = models.ForeignKey("productions.Production", null=True, on_delete=models.CASCADE, related_name="+")
+    role = models.CharField(max_length=20, choices=Role, blank=True)
     person = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="password_links")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="invitations")
     at = models.DateTimeField()

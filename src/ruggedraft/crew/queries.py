@@ -1,13 +1,54 @@
 """What screens read about people."""
 
-from ruggedraft.core.errors import NotThere
+from collections.abc import Mapping
+from dataclasses import dataclass
 
-from .models import Person
+from ruggedraft.core.errors import NotPermitted, NotThere
+
+from .models import Membership, Person, Role
+from .permissions import MAY, May, roles_of
 
 
-def everybody() -> list[Person]:
-    """Everybody who has or had an account, by name."""
-    return list(Person.objects.order_by("first_name", "last_name", "username"))
+def crew_of(production: int) -> list[Membership]:
+    """Everybody who is or was on the crew of a production (id), with the person, by name."""
+    rows = Membership.objects.filter(production=production).select_related("person")
+    return list(rows.order_by("person__first_name", "person__last_name", "person__username"))
+
+
+def people_of(production: int) -> list[Person]:
+    return [one.person for one in crew_of(production)]
+
+
+def known_to(person: Person, production: int) -> list[Person]:
+    """Whom somebody works with in other productions, and who never was on the crew of this one (id), by name."""
+    elsewhere = Membership.objects.filter(production__in=roles_of(person), off_since=None).exclude(
+        person__memberships__production=production
+    )
+    people = Person.objects.filter(is_active=True, pk__in=elsewhere.values("person"))
+    return list(people.order_by("first_name", "last_name", "username"))
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What somebody is in a production, and what they may do there."""
+
+    role: Role
+    may: frozenset[May]
+
+
+def standings_of(person: Person) -> Mapping[int, Standing]:
+    """By the id of the production, for each that they work for."""
+    return {one: Standing(role, frozenset(MAY[role])) for one, role in roles_of(person).items()}
+
+
+def require_on_the_crew(person: Person, slug: str, to_see: May) -> None:
+    """Of a production by its name in addresses. Raises NotThere for those who are not on it, as if there was none."""
+    mine = Membership.objects.filter(person=person, off_since=None, production__slug=slug)
+    role = mine.values_list("role", flat=True).first()
+    if role is None:
+        raise NotThere(f"There is no production '{slug}' in this ledger, or you are not on its crew.")
+    if to_see not in MAY[role]:
+        raise NotPermitted(f"You are {Role(role).label} here, who does not {to_see}.")
 
 
 def person_with(person_id: int) -> Person:
@@ -18,11 +59,20 @@ def person_with(person_id: int) -> Person:
     return found
 
 
-def person_called(username: str) -> Person:
+def member_with(person_id: int, production: int) -> Person:
+    """Somebody who is or was on the crew of a production (id). Raises NotThere."""
+    return _member("There is nobody with this number on this crew.", production, pk=person_id)
+
+
+def member_called(username: str, production: int) -> Person:
     """Raises NotThere."""
-    found = Person.objects.filter(username=username).first()
+    return _member(f"There is nobody called {username} here.", production, username=username)
+
+
+def _member(otherwise: str, production: int, **which: object) -> Person:
+    found = Person.objects.filter(memberships__production=production, **which).first()
     if found is None:
-        raise NotThere(f"There is nobody called {username} here.")
+        raise NotThere(otherwise)
     return found
 
 

@@ -17,7 +17,7 @@ from ruggedraft.clearing.cases import Case, active_cards, case
 from ruggedraft.clearing.rule_effect import effect_of
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import FileRead, StoreResult, TransferReport
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.intake.models import Card
 from ruggedraft.kit.models import Device, Location, Station
 from ruggedraft.offloads.acts.finish_offload import finish_offload
@@ -173,7 +173,8 @@ def _fill() -> _Made:
     RedundancyRule.objects.create(production=production)
     plan = Plan.objects.create(production=production, name="all")
     camera = Camera.objects.create(production=production, letter="K", name="Tern", kind="stills", plan=plan)
-    person = Person.objects.create(username="bench", role=Role.WRANGLER)
+    person = Person.objects.create(username="bench")
+    Membership.objects.create(person=person, production=production, role=Role.WRANGLER)
     station = Station.objects.create(name="bench")
     places = [Location.objects.create(name=name, offsite=name == "north") for name in ("cart", "north")]
     for n in range(STORES):
@@ -181,6 +182,7 @@ def _fill() -> _Made:
         store = Store.objects.create(name=f"Store {n}", device=device, identities=[f"d{n}"], path=f"/nowhere/{n}")
         store.sightings.create(station=station, seen_at=datetime.now(UTC), online=True, free=10**12, total=10**13)
     plan.stores.set(Store.objects.all()[:3])
+    production.shared_stores.set(Store.objects.all())
     words = {"camera": camera.pk, "production": production.pk, "person": person.pk, "station": station.pk}
     sizes = {
         "cards": CARDS, "files": FILES, "rolls": ROLLS, "stores": STORES, "copies": COPIES, "short": SHORT,

@@ -102,6 +102,11 @@ class Card(models.Model):
     camera = models.ForeignKey(Camera, null=True, on_delete=models.PROTECT, related_name="cards")
 
     @property
+    def production_id(self) -> int | None:
+        """Of its camera's production; None while nobody has said which camera it is of."""
+        return self.camera.production_id if self.camera else None
+
+    @property
     def owner(self) -> Camera:
         """Its camera. Raises ActRefused while nobody has said which that is."""
         if self.camera is None:
@@ -274,7 +279,7 @@ class EntryMedia(models.Model):
     """What is known of a listed file's recording. An unchanged file has the same in the card's next listing."""
 
     entry = models.OneToOneField(ListedEntry, on_delete=models.CASCADE, primary_key=True, related_name="known_media")
-    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+", db_index=False)
+    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+")
 
 
 class GoneAnswer(models.Model):

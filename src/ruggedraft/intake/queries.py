@@ -138,9 +138,10 @@ def card_named(production: Production, label: str) -> Card:
     return found
 
 
-def insertion_with(insertion_id: int) -> Insertion:
-    """A stay in a reader, over or not. Raises NotThere."""
-    found = Insertion.objects.select_related("reader").filter(pk=insertion_id).first()
+def insertion_in(production: Production, insertion_id: int) -> Insertion:
+    """A stay in a reader, over or not, of a card of a production or of one that nobody knows. Raises NotThere."""
+    mine = Q(card__camera__production=production) | Q(card__camera=None)
+    found = Insertion.objects.select_related("reader").filter(mine, pk=insertion_id).first()
     if found is None:
         raise NotThere("There was no such stay of a card in a reader.")
     return found

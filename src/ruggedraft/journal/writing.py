@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -29,7 +30,7 @@ def write(
     """Add one row. Call it inside the transaction of the act itself: both happen, or neither.
 
     origin: the station or address the act came from
-    production: id of the one it happened in; None where it concerns all, as a drive does
+    production: id of the one it happened in; None where it concerns the whole ledger, as a station does
     """
     if not connection.in_atomic_block:
         raise transaction.TransactionManagementError("a journal row belongs into the transaction of its act")
@@ -49,6 +50,22 @@ def write(
     entry.seal = seal_of(entry, last or "")
     entry.save(force_insert=True)
     return entry
+
+
+def write_in_each(
+    productions: Iterable[int],
+    act: str,
+    subject: str,
+    sentence: str,
+    *,
+    person: "Person | None",
+    origin: str = "",
+    detail: dict[str, object] | None = None,
+) -> None:
+    """What concerns something that these productions (ids) share: each one's log tells it, and no other's does."""
+    each: list[int | None] = [*productions]
+    for production in each or [None]:
+        write(act, subject, sentence, person=person, origin=origin, production=production, detail=detail)
 
 
 def seal_of(entry: JournalEntry, previous: str) -> str:

@@ -14,7 +14,7 @@ from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import store_facts, store_named
+from ruggedraft.stores.queries import store_facts, store_in
 
 from .models import Feed, Offload
 
@@ -32,7 +32,7 @@ class OnwardOf(StrEnum):
 
 def onward_now(production: Production, of: OnwardOf, which: str, store_name: str) -> Onward:
     """What would be brought to a store if somebody asked now. Raises ActRefused, NotThere."""
-    store = store_named(store_name)
+    store = store_in(production.pk, store_name)
     places = places_of_all()
     standings = roll_standings(_rolls(production, of, which).values_list("pk", flat=True), places)
     wanted = [one for one in standings.values() if of is not OnwardOf.NO_OFFSITE or not _is_offsite(one)]
@@ -48,7 +48,7 @@ def _rolls(production: Production, of: OnwardOf, which: str) -> QuerySet[Roll]:
         except ValueError as error:
             raise ActRefused(f"'{which}' is no day.") from error
     if of is OnwardOf.STORE:
-        return rolls.filter(copies__store=store_named(which)).distinct()
+        return rolls.filter(copies__store=store_in(production.pk, which)).distinct()
     return rolls
 
 

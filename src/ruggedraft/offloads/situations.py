@@ -18,7 +18,7 @@ from ruggedraft.rolls.queries import last_rolls, on_stores
 from ruggedraft.rolls.readings import RollStanding, content_lately
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import store_facts
+from ruggedraft.stores.queries import is_used_in, store_facts
 
 from .choosing import plan_naming
 from .models import Offload
@@ -99,9 +99,14 @@ class Loaded:
     def stores(self, card: Card) -> list[Store]:
         named = self.named(card)
         if named is not None:
-            return _all_named(self._places, named)
+            return _all_named(self._used_for(card), named)
         wanted = self._of_plan.get(card.owner.plan_id, set())
         return [place for pk, place in self._places.items() if pk in wanted]
+
+    def _used_for(self, card: Card) -> dict[int, Store]:
+        """Places that the card's production uses."""
+        production = card.owner.production_id
+        return {pk: place for pk, place in self._places.items() if is_used_in(place, production)}
 
     def situation(self, card: Card) -> Situation | None:
         """None where the card has no camera."""

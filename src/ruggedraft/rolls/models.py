@@ -89,7 +89,7 @@ class FileMedia(models.Model):
     """What is known of the recording in a roll's file. It stays when the card is formatted."""
 
     file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="known_media")
-    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+", db_index=False)
+    media = models.ForeignKey(Media, on_delete=models.PROTECT, related_name="+")
 
 
 class LeftBehind(models.Model):

@@ -4,18 +4,19 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.db import connection
-from django.db.models import Max
+from django.db.models import Max, Q
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.redundancy import NamedFile, damaged, holds
 from ruggedraft.core.redundancy import Reading as ReadingFact
-from ruggedraft.intake.models import Card, CardListing
+from ruggedraft.footage.queries import preview_of
+from ruggedraft.intake.models import Card, CardListing, EntryMedia
 from ruggedraft.productions.models import Production
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost
 
-from .models import Copy, Delivery, Reading, ReadingResult, Roll, RollFile
+from .models import Copy, Delivery, FileMedia, Reading, ReadingResult, Roll, RollFile
 from .readings import reading_facts
 from .summaries import places_of_all
 
@@ -179,3 +180,15 @@ def faults_of(copy: Copy, most: int) -> list[Fault]:
     rows = ReadingResult.objects.filter(reading__copy=copy, result__in=bad).exclude(file__in=held)
     last = rows.order_by("file_id", "-pk").distinct("file_id").select_related("file")[:most]
     return [Fault(row.file.path, Result(row.result), row.reason) for row in last]
+
+
+def preview_in(production: Production, media_id: int) -> bytes:
+    """An embedded preview, as JPEG, of a file in a production's rolls, on its cards, or on one that nobody knows.
+
+    Raises NotThere.
+    """
+    listed = Q(entry__listing__card__camera__production=production) | Q(entry__listing__card__camera=None)
+    in_rolls = FileMedia.objects.filter(media=media_id, file__roll__production=production)
+    if not in_rolls.exists() and not EntryMedia.objects.filter(listed, media=media_id).exists():
+        raise NotThere("There is no picture of this file.")
+    return preview_of(media_id)

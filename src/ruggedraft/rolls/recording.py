@@ -285,6 +285,7 @@ def want_copy(roll: Roll, store: Store, folder: str) -> Copy:
     folder: where it lies, if there is none yet
     """
     copy, _ = Copy.every.get_or_create(roll=roll, store=store, defaults={"folder": folder})
+    store.productions.add(roll.production_id)  # as before, unless it was taken from another's hands meanwhile
     if copy.left_at:
         copy.left_at = copy.emptied_at = None
         copy.save(update_fields=["left_at", "emptied_at"])

@@ -18,7 +18,7 @@ from ruggedraft.core.redundancy import CopyFacts, RollFacts, Rule, StoreFacts, m
 from ruggedraft.live.snapshot import when_over
 from ruggedraft.productions.models import Camera, Production, Ruled
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import found_after, is_lost, store_facts, stores
+from ruggedraft.stores.queries import found_after, is_lost, is_used_in, store_facts, stores
 
 from .models import CopySummary, Roll, RollSummary
 from .readings import CopyStanding, RollStanding, looked_at, worked_out
@@ -48,6 +48,12 @@ SELECT json_build_object(
 def places_of_all() -> dict[int, Store]:
     """Every store with its facts, by id."""
     return {store.pk: store for store in stores()}
+
+
+def places_in(production: Production, places: Mapping[int, Store] | None = None) -> dict[int, Store]:
+    """Those that a production uses, by id. places: from `places_of_all`, where the caller has them already"""
+    among = places_of_all() if places is None else places
+    return {pk: store for pk, store in among.items() if is_used_in(store, production.pk)}
 
 
 def roll_standings(

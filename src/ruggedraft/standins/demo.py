@@ -3,7 +3,7 @@
 import os
 import shutil
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
@@ -19,18 +19,18 @@ from ruggedraft.clearing.cases import case
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, objects_client
 from ruggedraft.core.stores.sftp import SftpAddress, SftpSecret
 from ruggedraft.core.upkeep import ALL_DAY, Hours
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
-from ruggedraft.kit.acts.carry_device import carry_device
 from ruggedraft.kit.models import Device, Location, Station
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
+from ruggedraft.rolls.acts.carry_device import carry_device
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
@@ -49,6 +49,11 @@ from .drives import make_drive
 from .sftp_server import office
 
 _SINCE_MORNING = timedelta(hours=3)
+PEOPLE = {
+    "wren": ("Wren", "Tarn", Role.WRANGLER), "ida": ("Ida", "Kelpie", Role.LEAD),
+    "pip": ("Pip", "Osier", Role.ASSISTANT),
+    "sol": ("Sol", "Maddern", Role.SUPERVISOR), "moss": ("Moss", "Ebbing", Role.CLIENT),
+}  # fmt: skip
 PASSWORD = "marrow-hen"  # noqa: S105  the demo's, printed at every start
 STATION = "cart"
 _GB = 10**9
@@ -79,10 +84,12 @@ def set_up_demo(morning: datetime) -> None:
 
 def _tell(morning: datetime, storage: Storage) -> None:
     with clock.at(morning - timedelta(days=4)):
-        people = _people()
-        _stores(people.sol)
-        _bucket(people.sol, storage)
-        production = _production(Production().shoot_day(morning + _SINCE_MORNING) - timedelta(days=3))
+        first_day = Production().shoot_day(morning + _SINCE_MORNING) - timedelta(days=3)
+        production = Production.objects.create(name="Tidewrack", first_day=first_day)
+        people = _people(production)
+        _stores(people.sol, production)
+        _bucket(people.sol, production, storage)
+        _plans(production)
     cards = _cards(production)
     station, _ = Station.objects.get_or_create(name=STATION)
     _first_three_days(_Work(people, station, cards), morning)
@@ -104,18 +111,17 @@ def empty_ledger() -> None:
     call_command("flush", interactive=False, verbosity=0)
 
 
-def _people() -> _People:
-    names = {"wren": ("Wren", "Tarn", Role.WRANGLER), "pip": ("Pip", "Osier", Role.ASSISTANT)}
-    names["sol"] = ("Sol", "Maddern", Role.SUPERVISOR)
+def _people(production: Production) -> _People:
     password = make_password(PASSWORD)
-    made = {
-        name: Person.objects.create(username=name, first_name=first, last_name=last, role=role, password=password)
-        for name, (first, last, role) in names.items()
-    }
-    return _People(**made)
+    made = {}
+    for name, (first, last, role) in PEOPLE.items():
+        words = {"first_name": first, "last_name": last, "password": password}
+        made[name] = Person.objects.create(username=name, **words)
+        Membership.objects.create(person=made[name], production=production, role=role)
+    return _People(made["wren"], made["pip"], made["sol"])
 
 
-def _stores(supervisor: Person) -> None:
+def _stores(supervisor: Person, production: Production) -> None:
     cart = Location.objects.create(name="cart")
     office = Location.objects.create(name="office", offsite=True)
     van = Location.objects.create(name="van")
@@ -129,25 +135,27 @@ def _stores(supervisor: Person) -> None:
     )
     for name, medium, location, capacity in drives:
         if not capacity:
-            _on_a_server(supervisor, name, medium, location)
+            _on_a_server(supervisor, production, name, medium, location)
             continue
         folder = make_drive(hub.home() / "drives" / name, identity=name, capacity=capacity)
-        introduce_store(supervisor, name=name, folder=folder, device_name=name, medium=medium, location=location)
+        introduce_store(
+            supervisor, production.pk, name=name, folder=folder, device_name=name, medium=medium, location=location
+        )  # fmt: skip
 
 
-def _on_a_server(supervisor: Person, name: str, medium: str, location: Location) -> None:
+def _on_a_server(supervisor: Person, production: Production, name: str, medium: str, location: Location) -> None:
     server = office(hub.home())
     folder = server.home / "rolls"
     folder.mkdir(exist_ok=True)
     introduce_server(
-        supervisor, name=name, address=SftpAddress(server.address, server.port, server.user, str(folder),
+        supervisor, production.pk, name=name, address=SftpAddress(server.address, server.port, server.user, str(folder),
                                                    server.host_key),
         secret=SftpSecret(server.client_key), device_name=name, medium=medium, location=location,
         reason="the office's own array, under the stairs",
     )  # fmt: skip
 
 
-def _bucket(supervisor: Person, storage: Storage) -> None:
+def _bucket(supervisor: Person, production: Production, storage: Storage) -> None:
     address = ObjectsAddress(storage.endpoint, "us-east-1", _BUCKET)
     secret = ObjectsSecret(ACCESS_KEY, SECRET_KEY)
     client = objects_client(address, secret)
@@ -155,13 +163,13 @@ def _bucket(supervisor: Person, storage: Storage) -> None:
     client.close()
     far = Location.objects.create(name="far shore", offsite=True)
     introduce_server(
-        supervisor, name="Far bucket", address=address, secret=secret, device_name="Far storage", medium="cloud",
-        location=far, reason="rented by the year; its contract names the place", attests=True,
+        supervisor, production.pk, name="Far bucket", address=address, secret=secret, device_name="Far storage",
+        medium="cloud", location=far, reason="rented by the year; its contract names the place", attests=True,
     )  # fmt: skip
 
 
-def _production(first_day: date) -> Production:
-    production = Production.objects.create(name="Tidewrack", first_day=first_day)
+def _plans(production: Production) -> None:
+    """Its rule, plans, cameras and rig."""
     RedundancyRule.objects.create(production=production)
     plans = {
         "Cinema": ["Cart SSD 1", "Cart SSD 2"],
@@ -190,7 +198,6 @@ def _production(first_day: date) -> Production:
         )
     rig = Rig.objects.create(production=production, name="Hull")
     rig.cameras.set(production.cameras.filter(letter__startswith="R"))
-    return production
 
 
 def _cards(production: Production) -> dict[str, Path]:

@@ -8,13 +8,13 @@ from django.db import transaction
 
 from ruggedraft.core.errors import StoreError
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from .folders import folder_of
 from .models import LedgerBackup, Store
-from .queries import is_lost, stores
+from .queries import is_lost, productions_of, stores
 
 FOLDER = "ledger backups"
 EVERY = timedelta(hours=24)
@@ -36,5 +36,6 @@ def due() -> Iterator[tuple[Store, Path]]:
 def note_backup(store: Store, file: Path) -> None:
     """A backup was made, read again, and has its name."""
     LedgerBackup.objects.create(store=store, at=now(), file=f"{FOLDER}/{file.name}", bytes=file.stat().st_size)
-    write("back up", store.name, f"The ledger was backed up to '{store.name}' as {file.name}.", person=None)
+    words = f"The ledger was backed up to '{store.name}' as {file.name}."
+    write_in_each(productions_of(store), "back up", store.name, words, person=None)
     changed(Topic.STORES)

@@ -22,6 +22,7 @@ class Store(models.Model):
     address: of one on a server, as `core.stores.sftp.SftpAddress` has it; `path` says the same for people
     attests: its server computes checksums itself, which is believed instead of reading back what was written
     retired_at: since when it is out of service: nothing goes there, and nothing there counts
+    productions: those that use it; it is seen in no other
     system_disk_reason: why a store on the computer's own disk was allowed; such a store never counts
     """
 
@@ -30,6 +31,7 @@ class Store(models.Model):
     )
     uuid = models.UUIDField(default=uuid.uuid4, unique=True)
     name = models.CharField(max_length=80, unique=True)
+    productions = models.ManyToManyField("productions.Production", related_name="shared_stores")
     device = models.ForeignKey(Device, on_delete=models.PROTECT, related_name="stores")
     identities = models.JSONField(default=list)
     path = models.CharField(max_length=1000)

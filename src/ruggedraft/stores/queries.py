@@ -49,6 +49,7 @@ def stores() -> QuerySet[Store]:
         stated=Subquery(said.values("stands_on")[:1]),
         last_backup=Subquery(backups.order_by("-at").values("at")[:1]),
         seen=ArraySubquery(seen.values(facts=JSONObject(**columns))),
+        used_in=ArraySubquery(Store.productions.through.objects.filter(store=OuterRef("pk")).values("production_id")),
     )
 
 
@@ -163,7 +164,33 @@ def found_after(store: Store) -> int:
 
 def store_named(name: str) -> Store:
     """With its device. Raises NotThere."""
-    found = stores().filter(name=name).first()
+    return _named(stores(), name)
+
+
+def stores_in(production: int) -> QuerySet[Store]:
+    """As `stores()`, those that a production (id) uses."""
+    return stores().filter(productions=production)
+
+
+def store_in(production: int, name: str) -> Store:
+    """A store (from `stores()`) that a production (id) uses. Raises NotThere."""
+    return _named(stores_in(production), name)
+
+
+def is_used_in(store: Store, production: int) -> bool:
+    """Of a store from `stores()`, whether a production (id) uses it."""
+    return production in getattr(store, "used_in", ())
+
+
+def _named(among: QuerySet[Store], name: str) -> Store:
+    found = among.filter(name=name).first()
     if found is None:
         raise NotThere(f"There is no store '{name}'.")
     return found
+
+
+def productions_of(*shared: Store | None) -> list[int]:
+    """Ids of the productions that use these stores: what is said of one is said to all of them."""
+    through = Store.productions.through.objects
+    rows = through.filter(store__in=[store.pk for store in shared if store]).values_list("production_id", flat=True)
+    return sorted(set(rows))

@@ -99,7 +99,7 @@ class _Looked:
             (self.to.retired_at is not None, f"'{self.to.name}' is out of service"),
             (facts.lost, f"'{self.to.name}' was reported lost"),
             (not facts.online, f"'{self.to.name}' is not connected"),
-            (not may(self.order.person, May.OFFLOAD),
+            (not may(self.order.person, May.OFFLOAD, self.order.production_id),
              f"{self.order.person.shown_name}, who gave the order, may not have copies made any more"),
             (not self.order.may_begin(self.order.production, self.moment), f"it waits until {self.order.hours.opens}"),
             (self._only_busy_stations(), "a card is being offloaded"),

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { Bell, BellOff, CircleHelp, LogOut, Moon, Sun } from 'lucide-vue-next'
+import { computed } from 'vue'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
 import { useWaterline } from '../api/queries/useWaterline'
-import { PLACES } from '../router'
+import { placesOf } from '../router'
+import { standingHere } from './me'
 import { muted, otherTheme, theme } from '../theme/choices'
 import { t } from '../words/say'
 
-defineProps<{ me: Shapes['Me'] }>()
+const props = defineProps<{ me: Shapes['Me'] }>()
 defineEmits<{ help: [] }>()
 const line = useWaterline()
 const signOut = useSignOut()
+/** A client sees what is safe, and nothing of the work at the cart. */
+const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
 </script>
 
 <template>
@@ -21,7 +25,7 @@ const signOut = useSignOut()
     </p>
     <nav :aria-label="t('placesBar.places')">
       <RouterLink
-        v-for="place in PLACES"
+        v-for="place in seen"
         :key="place.path"
         :to="place.path"
         :title="t('placesBar.key', { asks: place.asks, key: place.key.toUpperCase() })"
@@ -33,7 +37,7 @@ const signOut = useSignOut()
       >
     </nav>
     <div class="tools">
-      <span class="who">{{ me.name }}, {{ me.role }}</span>
+      <span class="who">{{ me.name }}, {{ standingHere(me)?.role }}</span>
       <button
         type="button"
         :aria-label="theme === 'night' ? t('placesBar.daylightColours') : t('placesBar.nightColours')"

@@ -12,6 +12,7 @@ from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.models import Run
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import productions_of
 
 from ..queries import FoundRoll, found_on
 
@@ -23,9 +24,13 @@ def adopt_copy(person: Person, store: Store, roll: Roll, folder: str) -> None:
     It counts for nothing by that: all of it is read now, and what agrees with what was read off the card counts.
     folder: in the ledger's form, as the last search of the store found it. Raises ActRefused.
     """
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, roll.production_id)
+    if roll.production_id not in productions_of(store):
+        raise ActRefused(f"'{store.name}' is no store of {roll.production.name}: have it used there first.")
     hold_still(roll.production_id)
-    found = next((one for one in found_on(store) if (one.roll.pk, one.folder) == (roll.pk, folder)), None)
+    found = next(
+        (one for one in found_on(store, roll.production_id) if (one.roll.pk, one.folder) == (roll.pk, folder)), None
+    )
     if found is None:
         raise ActRefused(f"{roll.tag} was not found in '{folder}' on '{store.name}': have the store looked through.")
     copy, sentence = _moved(found, store) if found.copy else _new(found, store)

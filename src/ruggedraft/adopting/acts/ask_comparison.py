@@ -7,13 +7,13 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import all_stations, is_running, looks_queue, readings_queue
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import is_lost, store_facts, stores
+from ruggedraft.stores.queries import is_lost, productions_of, store_facts, stores
 
 from ..models import StoreComparison
 
@@ -35,7 +35,7 @@ def ask_comparison(person: Person, left: Store | None, right: Store, *, by_conte
     """
     from ..tasks import compare_stores
 
-    require(person, May.CHECK)
+    require(person, May.CHECK, *productions_of(left, right))
     if left == right:
         raise ActRefused("Say two stores to compare.")
     sides = [stores().get(pk=one.pk) for one in (left, right) if one]
@@ -49,8 +49,14 @@ def ask_comparison(person: Person, left: Store | None, right: Store, *, by_conte
         left=left, right=right, station=station, person=person, asked_at=now(), by_content=by_content
     )
     how = "by content" if by_content else "by names and sizes"
-    write("compare stores", right.name, f"'{right.name}' is to be compared with {words}, {how}.", person=person,
-          origin=station.name)  # fmt: skip
+    write_in_each(
+        productions_of(left, right),
+        "compare stores",
+        right.name,
+        f"'{right.name}' is to be compared with {words}, {how}.",
+        person=person,
+        origin=station.name,
+    )
     changed(Topic.COMPARING)
     queue = readings_queue(station) if by_content else looks_queue(station)
     compare_stores.configure(queue=queue).defer(comparison_id=asked.pk)

@@ -9,7 +9,7 @@ from ruggedraft.intake.acts.say_folder import say_folder
 from ruggedraft.intake.errands import send
 from ruggedraft.rolls.models import Copy
 from ruggedraft.stores.models import Store
-from ruggedraft.stores.queries import station_that_sees, stores
+from ruggedraft.stores.queries import productions_of, station_that_sees, stores
 
 from ..queries import last_search
 
@@ -19,7 +19,7 @@ def take_in(person: Person, store: Store, folder: str) -> None:
 
     folder: as the last search found it. Raises ActRefused.
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     search, store = last_search(store), stores().get(pk=store.pk)
     if store.kind != StoreKind.FOLDER:
         raise ActRefused(f"'{store.name}' is on a server: copy the folder to a drive first, and show it from there.")

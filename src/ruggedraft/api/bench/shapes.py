@@ -125,6 +125,7 @@ class SlotOut(BaseModel):
     not_ours_by: who said that this unknown card is none of ours; empty while nobody has
     released: label of a card that was let go of and may be pulled. letting_go: the one in it is to be let go of
     release_trouble: why it could not be, the last time
+    elsewhere: the card is another production's, and nothing is told of it but its label
     """
 
     name: str
@@ -155,6 +156,7 @@ class SlotOut(BaseModel):
     released: str
     letting_go: bool
     release_trouble: str
+    elsewhere: bool
 
 
 class BenchOut(BaseModel):
@@ -187,7 +189,7 @@ def slot_out(slot: ReaderNow) -> SlotOut:
         release_trouble=slot.stay.release_trouble if slot.stay else "",
         **_case(slot.case),
         **_stay(slot.stay),
-        **_card(slot.stay),
+        **_card(slot.stay, elsewhere=slot.elsewhere),
     )
 
 
@@ -215,11 +217,18 @@ def _stay(stay: Insertion | None) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _card(stay: Insertion | None) -> dict[str, Any]:
+def _card(stay: Insertion | None, *, elsewhere: bool) -> dict[str, Any]:
     card = stay and stay.card
     if not card:
-        return {"card_id": None, "label": None, "camera": None}
-    return {"card_id": card.pk, "label": card.label, "camera": CameraOut.of(card.camera) if card.camera else None}
+        return {"card_id": None, "label": None, "camera": None, "elsewhere": False}
+    if elsewhere:  # the label is on the card, for everybody to read
+        return {"card_id": None, "label": card.label, "camera": None, "elsewhere": True}
+    return {
+        "elsewhere": False,
+        "card_id": card.pk,
+        "label": card.label,
+        "camera": CameraOut.of(card.camera) if card.camera else None,
+    }
 
 
 def _listing(listing: CardListing | LastListing) -> ListingOut:

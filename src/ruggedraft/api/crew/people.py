@@ -1,4 +1,4 @@
-"""The crew: who is on it, in which role, and how somebody joins."""
+"""The crew of a production: who is on it, in which role, and how somebody joins."""
 
 from django.http import HttpRequest
 from ninja import Path, Router
@@ -7,8 +7,9 @@ from pydantic import BaseModel
 from ruggedraft.crew.accounts import LINK_LIFE
 from ruggedraft.crew.acts.change_person import give_role, take_off, take_on_again
 from ruggedraft.crew.acts.invite import invite, link_for_password
-from ruggedraft.crew.queries import everybody, person_with
+from ruggedraft.crew.queries import crew_of, known_to, member_with, person_with
 from ruggedraft.crew.roles import ROLES
+from ruggedraft.productions.queries import production_named
 
 from ..shapes import REFUSED, Done
 from ..who import who
@@ -25,7 +26,7 @@ class RoleOut(BaseModel):
 
 
 class PersonOut(BaseModel):
-    """active: signs in. you: the person who asks."""
+    """role: in this production. active: is on its crew. you: the person who asks."""
 
     id: int
     username: str
@@ -35,8 +36,16 @@ class PersonOut(BaseModel):
     you: bool
 
 
+class KnownOut(BaseModel):
+    """Somebody whom you work with in another production."""
+
+    id: int
+    name: str
+
+
 class CrewOut(BaseModel):
     people: list[PersonOut]
+    known: list[KnownOut]
     roles: list[RoleOut]
 
 
@@ -52,48 +61,54 @@ class SecretOut(BaseModel):
 
 
 @router.get("", response=CrewOut)
-def crew(request: HttpRequest) -> CrewOut:
-    me = who(request)
-    people = [
-        PersonOut(
-            id=one.pk,
-            username=one.username,
-            name=one.shown_name,
-            role=one.role,
-            active=one.is_active,
-            you=one.pk == me.pk,
-        )
-        for one in everybody()
-    ]
-    return CrewOut(people=people, roles=[RoleOut(role=role, words=words, does=does) for role, words, does in ROLES])
+def crew(request: HttpRequest, production: Path[str]) -> CrewOut:
+    me, here = who(request), _id(production)
+    return CrewOut(
+        people=[
+            PersonOut(
+                id=one.person.pk, username=one.person.username, name=one.person.shown_name, role=one.role,
+                active=one.off_since is None, you=one.person.pk == me.pk,
+            )
+            for one in crew_of(here)
+        ],
+        known=[KnownOut(id=one.pk, name=one.shown_name) for one in known_to(me, here)],
+        roles=[RoleOut(role=role, words=words, does=does) for role, words, does in ROLES],
+    )  # fmt: skip
 
 
 @router.post("/invitations", response={200: SecretOut, **REFUSED})
-def invite_somebody(request: HttpRequest, given: RoleIn) -> SecretOut:
-    return _told(invite(who(request), given.role))
+def invite_somebody(request: HttpRequest, production: Path[str], given: RoleIn) -> SecretOut:
+    return _told(invite(who(request), given.role, _id(production)))
 
 
 @router.post("/{person_id}/password-link", response={200: SecretOut, **REFUSED})
-def password_link(request: HttpRequest, person_id: Path[int]) -> SecretOut:
-    return _told(link_for_password(who(request), person_with(person_id)))
+def password_link(request: HttpRequest, production: Path[str], person_id: Path[int]) -> SecretOut:
+    return _told(link_for_password(who(request), member_with(person_id, _id(production))))
 
 
 @router.put("/{person_id}/role", response={200: Done, **REFUSED})
-def change_role(request: HttpRequest, person_id: Path[int], given: RoleIn) -> Done:
-    give_role(who(request), person_with(person_id), given.role)
+def change_role(request: HttpRequest, production: Path[str], person_id: Path[int], given: RoleIn) -> Done:
+    """Of somebody on the crew, or of somebody whom you work with elsewhere, who joins it by that."""
+    give_role(who(request), person_with(person_id), given.role, _id(production))
     return Done()
 
 
 @router.delete("/{person_id}", response={200: Done, **REFUSED})
-def take_somebody_off(request: HttpRequest, person_id: Path[int]) -> Done:
-    take_off(who(request), person_with(person_id))
+def take_somebody_off(request: HttpRequest, production: Path[str], person_id: Path[int]) -> Done:
+    here = _id(production)
+    take_off(who(request), member_with(person_id, here), here)
     return Done()
 
 
 @router.post("/{person_id}/again", response={200: Done, **REFUSED})
-def take_somebody_on_again(request: HttpRequest, person_id: Path[int]) -> Done:
-    take_on_again(who(request), person_with(person_id))
+def take_somebody_on_again(request: HttpRequest, production: Path[str], person_id: Path[int]) -> Done:
+    here = _id(production)
+    take_on_again(who(request), member_with(person_id, here), here)
     return Done()
+
+
+def _id(production: str) -> int:
+    return production_named(production).pk
 
 
 def _told(secret: str) -> SecretOut:

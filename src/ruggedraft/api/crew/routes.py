@@ -13,10 +13,11 @@ from pydantic import BaseModel
 
 from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.crew.acts.change_person import change_own_password
-from ruggedraft.crew.acts.use_link import link_with, use_link
-from ruggedraft.crew.models import Role
-from ruggedraft.crew.permissions import May, may
-from ruggedraft.journal.writing import write
+from ruggedraft.crew.acts.use_link import join_as_oneself, link_with, use_link
+from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.permissions import May
+from ruggedraft.crew.queries import standings_of
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -32,26 +33,29 @@ router = Router(tags=["session"])
 _WRONG = "That name and password do not belong together. After ten tries, wait a quarter of an hour."
 
 
-class ProductionName(BaseModel):
-    """slug: its name in addresses. closed: nothing new is offloaded for it."""
+class MyProduction(BaseModel):
+    """A production that somebody works for. slug: its name in addresses. closed: nothing new is offloaded for it.
+
+    role: what they are there, in words. may: the acts that this role allows, by name
+    """
 
     slug: str
     name: str
     closed: bool
+    role: str
+    may: list[str]
 
 
 class Me(BaseModel):
-    """may: the acts this person's role allows, by name. standins: simulated readers are there to play with.
+    """standins: simulated readers are there to play with.
 
-    productions: those that are open, the newest first; then those that are closed
+    productions: those that this person works for: the open ones, the newest first; then those that are closed
     """
 
     username: str
     name: str
-    role: str
-    may: list[str]
     standins: bool
-    productions: list[ProductionName]
+    productions: list[MyProduction]
 
 
 class OwnPassword(BaseModel):
@@ -60,9 +64,10 @@ class OwnPassword(BaseModel):
 
 
 class LinkOut(BaseModel):
-    """name: whose password it changes; null for a link that somebody new joins by. role: a label"""
+    """name: whose password it changes; null for a link that somebody joins `production` by. role: a label"""
 
     role: str
+    production: str
     name: str | None
 
 
@@ -115,7 +120,7 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
         raise ActRefused(_WRONG)
     with transaction.atomic():
         login(request, person)
-        write("sign in", person.username, f"{person.shown_name} signed in.", person=person, origin=address_of(request))
+        _write(person, "sign in", f"{person.shown_name} signed in.", request)
     return me(request)
 
 
@@ -123,12 +128,14 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
 def sign_out(request: HttpRequest) -> Done:
     with transaction.atomic():
         person = who(request)
-        write(
-            "sign out", person.username, f"{person.shown_name} signed out.", person=person, origin=address_of(request)
-        )
+        _write(person, "sign out", f"{person.shown_name} signed out.", request)
         logout(request)
         changed(Topic.SESSION)
     return Done()
+
+
+def _write(person: Person, act: str, sentence: str, request: HttpRequest) -> None:
+    write_in_each(standings_of(person), act, person.username, sentence, person=person, origin=address_of(request))
 
 
 @router.post("/password", response={200: Done, **REFUSED})
@@ -145,7 +152,10 @@ def look_at_link(request: HttpRequest, given: SecretIn) -> LinkOut:
     """What a link is for, before it is used. What it carries is in no address, so that no log keeps it."""
     require_token(request)
     link = link_with(given.secret)
-    return LinkOut(role=Role(link.role).label, name=link.person.shown_name if link.person else None)
+    if link.person:
+        return LinkOut(role="", production="", name=link.person.shown_name)
+    production = link.production.name if link.production else ""
+    return LinkOut(role=Role(link.role).label, production=production, name=None)
 
 
 @router.post("/link", response={200: Me, **REFUSED}, auth=None)
@@ -158,19 +168,30 @@ def join_by_link(request: HttpRequest, given: LinkIn) -> Me:
     return me(request)
 
 
+@router.post("/link/mine", response={200: Me, **REFUSED})
+def join_as_myself(request: HttpRequest, given: SecretIn) -> Me:
+    """Join one more production by a link, as the person who is signed in."""
+    join_as_oneself(who(request), given.secret, origin=address_of(request))
+    return me(request)
+
+
 def me(request: HttpRequest) -> Me:
     """What a page is told of the person who is signed in."""
     person = who(request)
+    mine = standings_of(person)
     return Me(
         username=person.username,
         name=person.shown_name,
-        role=Role(person.role).label,
-        may=[act.name.lower() for act in May if may(person, act)],
         standins=settings.STANDINS,
         productions=[
-            ProductionName(slug=one.slug, name=one.name, closed=one.closed_at is not None) for one in productions()
+            MyProduction(
+                slug=one.slug, name=one.name, closed=one.closed_at is not None, role=mine[one.pk].role.label,
+                may=[act.name.lower() for act in May if act in mine[one.pk].may],
+            )
+            for one in productions()
+            if one.pk in mine
         ],
-    )
+    )  # fmt: skip
 
 
 def address_of(request: HttpRequest) -> str:

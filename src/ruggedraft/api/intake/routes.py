@@ -16,7 +16,7 @@ from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
 from ruggedraft.intake.clock import ahead_s, moved_by
 from ruggedraft.intake.errands import send
-from ruggedraft.intake.queries import card_of, insertion_with, reader_with, readers_there
+from ruggedraft.intake.queries import card_of, insertion_in, reader_with, readers_there
 from ruggedraft.kit.stations import station_named
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.acts.set_clock import checked, set_clock
@@ -48,7 +48,7 @@ router = Router(tags=["intake"])
 @one_moment()
 def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
     """Null before the card has been listed."""
-    insertion = insertion_with(insertion_id)
+    insertion = insertion_in(production_named(production), insertion_id)
     found = contents_of(insertion)
     if found is None:
         return HttpResponse("null", content_type="application/json")
@@ -76,25 +76,25 @@ def compare(request: HttpRequest, production: Path[str], card_id: int) -> Done:
 
 @router.post("/insertions/{insertion_id}/recognise", response={200: Done, **REFUSED})
 def recognise(request: HttpRequest, production: Path[str], insertion_id: int, given: RecogniseIn) -> Done:
-    recognise_card(who(request), insertion_with(insertion_id), given.label)
+    recognise_card(who(request), insertion_in(production_named(production), insertion_id), given.label)
     return Done()
 
 
 @router.post("/insertions/{insertion_id}/not-ours", response={200: Done, **REFUSED})
 def not_ours(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
-    say_not_ours(who(request), insertion_with(insertion_id))
+    say_not_ours(who(request), insertion_in(production_named(production), insertion_id))
     return Done()
 
 
 @router.delete("/insertions/{insertion_id}/not-ours", response={200: Done, **REFUSED})
 def ours_after_all(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
-    say_ours_after_all(who(request), insertion_with(insertion_id))
+    say_ours_after_all(who(request), insertion_in(production_named(production), insertion_id))
     return Done()
 
 
 @router.post("/insertions/{insertion_id}/whole", response={200: Done, **REFUSED})
 def whole(request: HttpRequest, production: Path[str], insertion_id: int) -> Done:
-    use_whole_card(who(request), insertion_with(insertion_id))
+    use_whole_card(who(request), insertion_in(production_named(production), insertion_id))
     return Done()
 
 
@@ -127,7 +127,7 @@ def let_it_go(request: HttpRequest, production: Path[str], card_id: int) -> Done
 @router.post("/insertions/{insertion_id}/introduce", response={200: Done, **REFUSED})
 def introduce(request: HttpRequest, production: Path[str], insertion_id: int, given: IntroduceIn) -> Done:
     camera = camera_of(production_named(production), given.camera)
-    stay = insertion_with(insertion_id)
+    stay = insertion_in(production_named(production), insertion_id)
     introduce_card(who(request), stay, label=given.label, camera=camera, is_another=given.is_another)
     return Done()
 

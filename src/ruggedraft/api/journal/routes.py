@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Path, Router
 
 from ruggedraft.clearing.queries import named_in
-from ruggedraft.crew.queries import everybody
+from ruggedraft.crew.queries import people_of
 from ruggedraft.journal.kinds import ActKind, kind_of
 from ruggedraft.journal.queries import Wanted, entries_before
 from ruggedraft.journal.writing import find_broken_seal
@@ -32,7 +32,7 @@ def log(
     here = production_named(production)
     page, rest = entries_before(here.pk, before, _PAGE, Wanted(kind, person, text))
     named = named_in(here, {entry.subject for entry in page})
-    people = [LogPerson(username=one.username, name=one.shown_name) for one in everybody()]
+    people = [LogPerson(username=one.username, name=one.shown_name) for one in people_of(here.pk)]
     entries = [
         LogEntry.of(e, card=_about(e.act, e.subject, named.cards), roll=_about(e.act, e.subject, named.rolls))
         for e in page

@@ -27,7 +27,7 @@ from ruggedraft.productions.queries import (
     rule_changes,
     set_up_of,
 )
-from ruggedraft.stores.queries import is_lost, stores
+from ruggedraft.stores.queries import is_lost, stores_in
 
 from ..offloads.shapes import NamesOut
 from ..shapes import REFUSED, Done
@@ -75,7 +75,7 @@ def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
         rigs=[
             RigIn(name=name, cameras=list(letters), first_shot=first_shot) for name, letters, first_shot in made.rigs
         ],
-        stores=[StoreChoice(name=store.name, lost=is_lost(store)) for store in stores().order_by("name")],
+        stores=[StoreChoice(name=store.name, lost=is_lost(store)) for store in stores_in(current.pk).order_by("name")],
         rule=RuleNow.of(current.rule),
         algorithms=list(ALGORITHMS),
         fields=[
@@ -175,7 +175,7 @@ def example(request: HttpRequest, production: Path[str], plan_id: int, given: Pl
         if listing is None or listing.card is None:
             return ExampleOut(card=None, folder="", names=None, trouble="")
         folder, words = example_naming(listing, plan, naming, mend=given.mend_names, words=given.model_dump())
-        chosen = list(stores().filter(name__in=given.stores))
+        chosen = list(stores_in(plan.production_id).filter(name__in=given.stores))
         choice = choose(listing, EVERYTHING, words, None, chosen)
     except (ActRefused, PlanError) as error:
         return ExampleOut(card=None, folder="", names=None, trouble=error.sentence)

@@ -22,7 +22,7 @@ from ruggedraft.rolls.acts.say_delivered import say_delivered, take_delivery_bac
 from ruggedraft.rolls.footage import footage_of
 from ruggedraft.rolls.queries import delivery_of, faults_of, files_after, readings_of, roll_named
 from ruggedraft.rolls.readings import waivers_of
-from ruggedraft.rolls.summaries import places_of_all
+from ruggedraft.rolls.summaries import places_in, places_of_all
 
 from ..answers import written
 from ..shapes import REFUSED, Done
@@ -65,7 +65,8 @@ def tally(
     sought: Query[SoughtIn],
     after: str = "",
 ) -> HttpResponse:
-    here, places = production_named(production), places_of_all()
+    here = production_named(production)
+    places = places_in(here)
     rule = here.rule.as_rule()
     page = page_of_rolls(here, places, sought.as_sought(), after=after)
     return written(

@@ -10,9 +10,8 @@ from ruggedraft.core.comparing import Kind
 
 
 class AdoptIn(BaseModel):
-    """production: of the roll, as its address names it. folder: as it was found"""
+    """folder: as it was found"""
 
-    production: str
     tag: str
     folder: str
 

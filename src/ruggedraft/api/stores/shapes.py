@@ -172,6 +172,12 @@ class BackupsIn(BaseModel):
     on: bool
 
 
+class SharedIn(BaseModel):
+    """production: by its name in addresses"""
+
+    production: str
+
+
 class LossIn(BaseModel):
     reason: str
 

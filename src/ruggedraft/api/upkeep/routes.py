@@ -6,8 +6,8 @@ from ninja import Path, Router
 from ruggedraft.kit.queries import place_known
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
-from ruggedraft.rolls.summaries import places_of_all
-from ruggedraft.stores.queries import store_named
+from ruggedraft.rolls.summaries import places_in
+from ruggedraft.stores.queries import store_in
 from ruggedraft.upkeep.acts.give_order import give_order, withdraw_order
 from ruggedraft.upkeep.acts.set_care import set_care
 from ruggedraft.upkeep.orders import open_orders, order_standings
@@ -25,7 +25,8 @@ router = Router(tags=["upkeep"])
 @one_moment()
 def by_itself(request: HttpRequest, production: Path[str]) -> HttpResponse:
     """Orders with what they have still to bring, and why they do not; and what is done for the copies on each store."""
-    here, places = production_named(production), places_of_all()
+    here = production_named(production)
+    places = places_in(here)
     cares = cares_of(places)
     lately = read_lately(cares, places)
     return written(
@@ -38,9 +39,10 @@ def by_itself(request: HttpRequest, production: Path[str]) -> HttpResponse:
 
 @router.post("/orders", response={200: Done, **REFUSED})
 def order(request: HttpRequest, production: Path[str], given: StandingOrderIn) -> Done:
+    here = production_named(production)
     give_order(
-        who(request), production_named(production), store_named(given.to), given.pacing(),
-        from_store=store_named(given.from_store) if given.from_store else None,
+        who(request), here, store_in(here.pk, given.to), given.pacing(),
+        from_store=store_in(here.pk, given.from_store) if given.from_store else None,
         from_place=place_known(given.from_place) if given.from_place else None,
     )  # fmt: skip
     return Done()
@@ -55,7 +57,6 @@ def no_more(request: HttpRequest, production: Path[str], order_id: int) -> Done:
 @router.put("/stores/{name}", response={200: Done, **REFUSED})
 def care(request: HttpRequest, production: Path[str], name: str, given: CareIn) -> Done:
     """Say whether its copies are read again and mended by themselves."""
-    set_care(
-        who(request), store_named(name), given.pacing(), check_days=given.check_days, mends=given.mends
-    )  # fmt: skip
+    store = store_in(production_named(production).pk, name)
+    set_care(who(request), store, given.pacing(), check_days=given.check_days, mends=given.mends)
     return Done()

@@ -24,7 +24,7 @@ def ask_check(
     station: which does, where that is known better than the ledger knows it. aside: nobody waits for it
     first: nothing is known of it yet, as of one that was found
     """
-    require(person, May.CHECK)
+    require(person, May.CHECK, copy.roll.production_id)
     hold_still(copy.roll.production_id)
     subject = CheckRun.subject_of(copy.pk)
     if is_open(subject):

@@ -22,7 +22,7 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
 
     count: how many the person was shown by name; if that is not so any more, nothing is answered
     """
-    require(person, May.WAIVE)
+    require(person, May.WAIVE, card.owner.production_id)
     hold_still(card.owner.production_id)
     if not reason.strip():
         raise ActRefused("Say what became of these files; your name stands beside it.")

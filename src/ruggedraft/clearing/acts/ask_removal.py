@@ -32,7 +32,7 @@ def ask_removal(person: Person, card: Card, *, tag: str, count: int, digest: str
     tag: of the roll, as the person typed it. count, digest: how many files they were shown, of which case
     Returns None where the rule asks for two people and this is the first.
     """
-    require(person, May.REMOVE)
+    require(person, May.REMOVE, card.owner.production_id)
     production = card.owner.production
     hold_still(production.pk)
     judged = case(card)

@@ -26,7 +26,7 @@ def drop_files(person: Person, roll: Roll, paths: Sequence[str], reason: str) ->
 
     Only where the rule asks for copies of chosen material alone. paths: in the ledger's form
     """
-    require(person, May.WAIVE)
+    require(person, May.WAIVE, roll.production_id)
     hold_still(roll.production_id)
     if not reason.strip():
         raise ActRefused("Say why these files are dropped; your name stands beside it.")

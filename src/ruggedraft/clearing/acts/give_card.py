@@ -23,7 +23,7 @@ def give_card(person: Person, card: Card, camera: Camera) -> None:
     To another production it goes only when it owes this one nothing: it is judged by that one's rule from then on.
     Raises ActRefused.
     """
-    require(person, May.INTRODUCE_CARD)
+    require(person, May.INTRODUCE_CARD, card.owner.production_id, camera.production_id)
     hold_all_still()
     before = card.owner
     if before.pk == camera.pk:

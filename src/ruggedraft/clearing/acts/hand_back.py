@@ -25,7 +25,7 @@ def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
     to: who has it now. A card that was taken out of its reader after it was cleared went back by that; then it is said
     who has it, once for each time that it leaves.
     """
-    require(person, May.SIGN)
+    require(person, May.SIGN, card.owner.production_id)
     hold_still(card.owner.production_id)
     judged = case(card)
     if judged.standing not in (CardStanding.CLEARED, CardStanding.OUT) or judged.clearance is None:

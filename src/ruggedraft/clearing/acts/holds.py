@@ -37,8 +37,8 @@ def place_hold(
     ends, until: what ends it beside somebody lifting it; see `core.redundancy.HoldEnd`
     refusal: it says that somebody would not sign
     """
-    require(person, May.SIGN if refusal else May.HOLD)
     hold = Hold(**_where(on), ends=ends.value, until=until if ends is HoldEnd.DATE else None, refusal=refusal)
+    require(person, May.SIGN if refusal else May.HOLD, hold.production_id)
     hold_still(hold.production_id)
     hold.reason, hold.placed_at, hold.placed_by = reason.strip()[:300], now(), person
     _refuse(hold)
@@ -86,7 +86,7 @@ def _ends(hold: Hold) -> str:
 def lift_hold(person: Person, hold: Hold, why: str = "") -> None:
     """End a hold. A refusal to sign is taken back by the one who refused, or by whoever may lift any hold."""
     if not (hold.refusal and hold.placed_by_id == person.pk):
-        require(person, May.LIFT_HOLD)
+        require(person, May.LIFT_HOLD, hold.production_id)
     hold_still(hold.production_id)
     hold.refresh_from_db()
     if hold.lifted_at:

@@ -19,7 +19,7 @@ def refuse_to_sign(person: Person, card: Card, reason: str, *, digest: str) -> H
 
     digest: of the case that the person was shown
     """
-    require(person, May.SIGN)
+    require(person, May.SIGN, card.owner.production_id)
     hold_still(card.owner.production_id)
     judged = case(card)
     if not judged.verdict.clearable:

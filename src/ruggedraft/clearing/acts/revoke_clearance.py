@@ -22,7 +22,7 @@ def revoke_clearance(person: Person, card: Card, reason: str) -> Revocation:
 
     Signatures that were given until then stand no more.
     """
-    require(person, May.REVOKE)
+    require(person, May.REVOKE, card.owner.production_id)
     hold_still(card.owner.production_id)
     judged = case(card)
     if not reason.strip():

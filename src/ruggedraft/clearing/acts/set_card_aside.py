@@ -23,7 +23,7 @@ from ..refusals import noted_when_refused
 @transaction.atomic
 def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> CardAside:
     """Take a card out of use: it goes to no camera. What is on it is looked after as before."""
-    require(person, May.SET_ASIDE)
+    require(person, May.SET_ASIDE, card.owner.production_id)
     _hold(card)
     if not reason.strip():
         raise ActRefused("Say what is wrong with the card, so that somebody can look into it.")
@@ -46,7 +46,7 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
 
     It speaks of what the card was taken out for, and of nothing that its runs say against it: see `trust_card`.
     """
-    require(person, May.SET_ASIDE)
+    require(person, May.SET_ASIDE, card.owner.production_id)
     _hold(card)
     if not why.strip():
         raise ActRefused("Say why the card may be used again.")
@@ -54,7 +54,7 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
     if aside is None:
         raise ActRefused(f"Card {card.label} is in use.")
     if aside.kind == AsideKind.RETIRED:
-        require(person, May.SET_UP)
+        require(person, May.SET_UP, card.owner.production_id)
     _end(aside, person, why)
     write("use again", card.label, f"Card {card.label} is used again: {why.strip()}.",
           person=person, production=card.owner.production_id)  # fmt: skip
@@ -68,7 +68,7 @@ def trust_card(person: Person, card: Card, why: str, *, seen: Collection[str]) -
 
     seen: the doubts that the person was shown, every one; they answer for nothing else
     """
-    require(person, May.SET_ASIDE)
+    require(person, May.SET_ASIDE, card.owner.production_id)
     _hold(card)
     if not why.strip():
         raise ActRefused("Say why the card may be trusted: it goes to a camera on your word.")

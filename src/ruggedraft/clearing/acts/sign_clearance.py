@@ -63,7 +63,7 @@ def sign_clearance(person: Person, card: Card, *, tag: str, digest: str, session
     session: SHA-256 of the session in which they sign; two people do not sign in one
     Raises ActRefused with every reason against it.
     """
-    require(person, May.SIGN)
+    require(person, May.SIGN, card.owner.production_id)
     hold_still(card.owner.production_id)
     judged = case(card)
     roll = _refuse(judged, tag, digest)

@@ -100,7 +100,7 @@ def _refuse_twice(judged: Case, files: Sequence[FileFact]) -> None:
 
 
 def _judged(person: Person, card: Card, reason: str, seen: str | None) -> Case:
-    require(person, May.WAIVE)
+    require(person, May.WAIVE, card.owner.production_id)
     hold_still(card.owner.production_id)
     if not reason.strip():
         raise ActRefused("A waiver needs a reason.")

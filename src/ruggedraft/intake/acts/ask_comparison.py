@@ -14,7 +14,7 @@ def ask_comparison(person: Person, card: Card) -> None:
     """Have the station read every file of a card, to find by content what is held already."""
     from ..tasks import compare_inserted_card
 
-    require(person, May.READ_CARD)
+    require(person, May.READ_CARD, card.owner.production_id)
     insertion = present_insertion(card)
     if insertion is None or card.camera is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")

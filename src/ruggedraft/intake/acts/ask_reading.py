@@ -13,7 +13,7 @@ def ask_reading(person: Person, card: Card) -> None:
     """Have the station that holds the card list it again."""
     from ..tasks import read_inserted_card
 
-    require(person, May.READ_CARD)
+    require(person, May.READ_CARD, card.owner.production_id)
     insertion = present_insertion(card)
     if insertion is None:
         raise ActRefused(f"Card {card.label} is in no reader: put it into one.")

@@ -15,7 +15,7 @@ from ..queries import present_insertion
 @transaction.atomic
 def ask_release(person: Person, card: Card) -> None:
     """Have the reader let go of a card as soon as nothing reads it any more."""
-    require(person, May.READ_CARD)
+    require(person, May.READ_CARD, card.owner.production_id)
     stay = present_insertion(card)
     if stay is None:
         raise ActRefused(f"Card {card.label} is in no reader.")

@@ -19,7 +19,7 @@ def introduce_card(
 
     is_another: it passed for a card that the ledger knows, and is not that one (twins share serial and size)
     """
-    require(person, May.INTRODUCE_CARD)
+    require(person, May.INTRODUCE_CARD, camera.production_id)
     hold_all_still()
     insertion = stay_still(insertion)
     label = label.strip()

@@ -90,12 +90,13 @@ def _begin(reader: Reader, seen: CardSeen) -> Insertion:
     )  # fmt: skip
     answer = who_is_in(insertion)
     if answer.label:
-        insertion.card = Card.objects.get(label=answer.label)
+        insertion.card = Card.objects.select_related("camera").get(label=answer.label)
         end_unwatched_stays(insertion.card)
         insertion.save(update_fields=["card"])
     name = answer.label or seen.serial or "no serial"
     what = f"Card {answer.label}" if answer.label else f"An unknown card ({name})"
-    write("insert", name, f"{what} was put into {reader.name}.", person=None, origin=reader.station.name)
+    write("insert", name, f"{what} was put into {reader.name}.", person=None, origin=reader.station.name,
+          production=insertion.card.production_id if insertion.card else None)  # fmt: skip
     changed(Topic.READERS, Topic.CARDS)
     return insertion
 
@@ -106,5 +107,6 @@ def _end(insertion: Insertion, reader: Reader, words: str = "was taken out of") 
     insertion.removed_at = now()
     insertion.save(update_fields=["removed_at"])
     name = insertion.card.label if insertion.card else insertion.serial
-    write("remove", name, f"Card {name} {words} {reader.name}.", person=None, origin=reader.station.name)
+    write("remove", name, f"Card {name} {words} {reader.name}.", person=None, origin=reader.station.name,
+          production=insertion.card.production_id if insertion.card else None)  # fmt: skip
     changed(Topic.READERS, Topic.CARDS)

@@ -26,10 +26,12 @@ def recognise_card(person: Person, insertion: Insertion, label: str) -> Card:
     card = Card.objects.filter(label__iexact=label.strip()).first()
     if card is None:
         raise ActRefused(f"There is no card {label} in the ledger.")
+    if card.camera:
+        require(person, May.INTRODUCE_CARD, card.camera.production_id)
     refuse_if_elsewhere(card, insertion)
     settle(insertion, card)
     write("recognise card", card.label, f"The card in {insertion.reader.name} was said to be {card.label}.",
-          person=person)  # fmt: skip
+          person=person, production=card.production_id)  # fmt: skip
     return card
 
 
@@ -46,7 +48,7 @@ def recognise_by_content(insertion: Insertion) -> Card | None:
         return None
     settle(insertion, card)
     write("recognise card", card.label, f"The card in {insertion.reader.name} is {card.label} by what is on it.",
-          person=None, origin=insertion.reader.station.name)  # fmt: skip
+          person=None, origin=insertion.reader.station.name, production=card.production_id)  # fmt: skip
     return card
 
 
@@ -84,7 +86,8 @@ def end_unwatched_stays(card: Card) -> None:
     for stay in stays.select_related("reader__station"):
         Insertion.objects.filter(pk=stay.pk).update(removed_at=now())
         words = f"Card {card.label} was not watched in {stay.reader.name}, and is in another reader."
-        write("remove", card.label, words, person=None, origin=stay.reader.station.name)
+        write("remove", card.label, words, person=None, origin=stay.reader.station.name,
+              production=card.production_id)  # fmt: skip
 
 
 def remember_serial(card: Card, serial: str) -> None:

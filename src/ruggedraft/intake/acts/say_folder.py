@@ -27,7 +27,7 @@ def say_folder(
     station: whose machine this is; None: the server's own. Nothing is ever written into it. Raises ActRefused.
     beside_copies: it lies inside a store, and no copy lies in it: whoever calls saw to that
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES)
     if is_reader:
         folder = _checked(path, beside_copies=beside_copies)
         _, made = FolderReader.objects.get_or_create(

@@ -23,7 +23,7 @@ def say_reader(person: Person, path: str, *, is_reader: bool, station: Station |
     From then on whatever hangs on that port is a card. Raises ActRefused for what may not be one.
     station: whose machine this is; None: the server's own
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES)
     volume = next((one for one in volumes() if one.path == path), None)
     port = MountTable().port_at(path)
     if volume is None or not port:

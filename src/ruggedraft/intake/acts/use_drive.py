@@ -16,6 +16,7 @@ from ..queries import said_to_be_cards
 def use_drive(
     person: Person,
     *,
+    production: int,
     path: str,
     name: str,
     medium: str,
@@ -24,7 +25,7 @@ def use_drive(
     take_over: bool = False,
     station: Station | None = None,
 ) -> Store:
-    """Let copies go to something that is plugged in here. Nothing is ever written onto a card.
+    """Let copies of a production (id) go to something that is plugged in here. Nothing is ever written onto a card.
 
     station: whose machine this is; None: the server's own
     take_over: it bears the mark of a store of another ledger, which was lost; it keeps that mark. What lies on it is
@@ -40,7 +41,7 @@ def use_drive(
     if path in said_to_be_cards([path], station):
         raise ActRefused("Somebody said that it is a card, and nothing is written onto cards: take that back first.")
     return introduce_store(
-        person, name=name, folder=Path(path), device_name=name, medium=medium, location=place_named(place),
+        person, production, name=name, folder=Path(path), device_name=name, medium=medium, location=place_named(place),
         system_disk_reason=reason, known_as=_mark_on(Path(path)) if take_over else None,
     )  # fmt: skip
 

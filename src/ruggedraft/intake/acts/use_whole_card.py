@@ -24,6 +24,7 @@ def use_whole_card(person: Person, insertion: Insertion) -> None:
     reader = insertion.reader
     name = insertion.card.label if insertion.card else insertion.serial
     write("use whole card", name, f"{reader.name} shows the inside of {name}; it is read from its root.",
-          person=person, origin=reader.station.name)  # fmt: skip
+          person=person, origin=reader.station.name,
+          production=insertion.card.production_id if insertion.card else None)  # fmt: skip
     read_inserted_card.configure(queue=reader.station.name).defer(insertion_id=insertion.pk)
     changed(Topic.READERS)

@@ -6,7 +6,7 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.accounts import new_secret
 from ruggedraft.crew.models import Person
-from ruggedraft.crew.permissions import May, require
+from ruggedraft.crew.permissions import May, require_everywhere
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 
@@ -22,7 +22,7 @@ def make_ticket(person: Person) -> str:
     The second part is the SHA-256 of the server's certificate, so that the station tells its secret to no other.
     Raises ActRefused where this server lets no station in.
     """
-    require(person, May.SET_UP)
+    require_everywhere(person, May.SET_UP)
     if not (settings.DOOR and settings.CERTIFICATE_SHA256):
         raise ActRefused(
             "No other station can join: the database listens to this machine alone. Start it with "

@@ -2,7 +2,7 @@ from django.db import connection, transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
-from ruggedraft.crew.permissions import May, require
+from ruggedraft.crew.permissions import May, require_everywhere
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
@@ -17,7 +17,7 @@ def turn_away(person: Person, station: Station) -> None:
 
     Raises ActRefused.
     """
-    require(person, May.SET_UP)
+    require_everywhere(person, May.SET_UP)
     if not station.role:
         raise ActRefused(f"Station '{station.name}' is on the server's own machine, and goes with it.")
     if station.turned_away_at:

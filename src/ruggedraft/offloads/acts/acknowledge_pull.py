@@ -17,7 +17,7 @@ from ..models import Offload, PullSeen
 @transaction.atomic
 def acknowledge_pull(person: Person, offload: Offload) -> None:
     """Say that one knows of a card that was taken out in the middle: its slot is free of the alarm from then on."""
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, offload.roll.production_id)
     hold_still(offload.roll.production_id)
     offload = Offload.objects.select_related("card", "roll", "station").get(pk=offload.pk)
     label, tag = offload.card.label, offload.roll.tag

@@ -20,7 +20,7 @@ from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.recording import want_copy
-from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.rolls.summaries import places_in, places_of_all, roll_standings
 from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
@@ -35,7 +35,7 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
     The card is not needed. Raises ActRefused with what speaks against it.
     aside: nobody waits for it
     """
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, roll.production_id)
     hold_still(roll.production_id)
     store, last, station = _judged(roll, store_name)
     copy = want_copy(roll, store, _folder(roll))
@@ -64,7 +64,7 @@ def what_speaks_against(roll: Roll, store_name: str) -> str:
 def _judged(roll: Roll, store_name: str) -> tuple[Store, Offload, Station]:
     """The store, the roll's last offload, and the station that would bring it. Raises ActRefused."""
     places = places_of_all()
-    store = next((one for one in places.values() if one.name == store_name), None)
+    store = next((one for one in places_in(roll.production, places).values() if one.name == store_name), None)
     if store is None:
         raise ActRefused(f"There is no store '{store_name}'.")
     (standing,) = roll_standings([roll.pk], places, in_full=True).values()

@@ -21,7 +21,7 @@ def ask_join(person: Person, card: Card, path: str) -> None:
 
     path: the clip's first file on the card, in the ledger's form
     """
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, card.owner.production_id)
     stay = present_insertion(card)
     listing = card.listings.order_by("-id").first()
     if stay is None or listing is None:

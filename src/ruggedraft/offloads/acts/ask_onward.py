@@ -18,7 +18,7 @@ def ask_onward(person: Person, production: Production, of: OnwardOf, which: str,
 
     What cannot be brought stays, with its reason; the others go all the same. Raises ActRefused where nothing goes.
     """
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, production.pk)
     meant = onward_now(production, of, which, store)
     going, staying = list[Going](), list(meant.staying)
     rolls = {roll.tag: roll for roll in Roll.objects.filter(production=production)}

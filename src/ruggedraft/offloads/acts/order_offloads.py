@@ -6,7 +6,7 @@ from django.db.models import Q, QuerySet
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -20,16 +20,22 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
 
     wanted: ids of every run that waits there, first to go first
     """
-    require(person, May.OFFLOAD)
     Station.objects.select_for_update().get(pk=station.pk)
     waiting = {run.pk: run for run in waiting_runs(station).select_related("roll")}
+    require(person, May.OFFLOAD, *{run.roll.production_id for run in waiting.values()})
     if set(wanted) != set(waiting) or len(wanted) != len(waiting):
         raise ActRefused("The queue changed meanwhile: look again.")
     ranks = sorted(run.rank for run in waiting.values())
     for rank, pk in zip(ranks, wanted, strict=True):
         Offload.objects.filter(pk=pk).update(rank=rank)
     tags = ", ".join(waiting[pk].roll.tag for pk in wanted)
-    write("order offloads", station.name, f"Waiting offloads go in this order: {tags}.", person=person)
+    write_in_each(
+        sorted({run.roll.production_id for run in waiting.values()}),
+        "order offloads",
+        station.name,
+        f"Waiting offloads go in this order: {tags}.",
+        person=person,
+    )
     changed(Topic.READERS)
 
 

@@ -16,7 +16,7 @@ from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.manifests import Kept, RecordedFile, RollRecord, parse_record
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.crew.accounts import checked_name
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.crew.queries import somebody_is_there
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.anchors import RECORD_ENDING
@@ -27,7 +27,7 @@ from ruggedraft.kit.queries import place_named
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
 from ruggedraft.rolls.models import Copy, Origin, Roll, RollFile, Take
 from ruggedraft.rolls.recording import begin, note_beside, record_reading
-from ruggedraft.stores.acts.introduce_store import introduce_store
+from ruggedraft.stores.acts.introduce_store import make_store
 from ruggedraft.stores.folders import mark_on
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.opening import open_store
@@ -70,7 +70,7 @@ def rebuild_ledger(name: str, folders: Sequence[Path]) -> tuple[Person, Rebuilt]
     found = [one for folder in folders for one in _records_on(folder, done)]
     if not found:
         raise ActRefused("No record that can be used lies on these stores. " + " ".join(done.passed_over))
-    person = Person.objects.create(username=checked_name(name), password=make_password(None), role=Role.SUPERVISOR)
+    person = Person.objects.create(username=checked_name(name), password=make_password(None))
     heads = sorted({str(one.record.journal["seal"]) for one in found if one.record.journal["seal"]})
     write("rebuild", name, f"{name} had this ledger made again from {len(found)} records beside copies.",
           person=person, detail={"heads": heads})  # fmt: skip
@@ -116,8 +116,8 @@ def _take_over(person: Person, found: Sequence[Found], done: Rebuilt) -> dict[Pa
         place.offsite = bool(said["offsite"])
         place.save(update_fields=["offsite"])
         try:
-            stores[folder] = introduce_store(
-                person, name=str(said["name"]), folder=folder, device_name=str(said["device"]),
+            stores[folder] = make_store(
+                person, None, name=str(said["name"]), folder=folder, device_name=str(said["device"]),
                 medium=said["medium"] if said["medium"] in Medium.values else Medium.DISK, location=place,
                 system_disk_reason="", known_as=UUID(said["uuid"]),
             )  # fmt: skip
@@ -145,6 +145,8 @@ def _rebuild_production(
     RedundancyRule.objects.create(production=production, **_rule(said["rule"]))
     plan = Plan.objects.create(production=production, name="Everything")
     plan.stores.set(stores.values())
+    production.shared_stores.set(stores.values())
+    Membership.objects.create(person=person, production=production, role=Role.SUPERVISOR)
     for tag, of_roll in _by_tag(records).items():
         try:
             files = _agreed_files(of_roll)

@@ -48,7 +48,7 @@ def start_offload(
     tag: the roll tag the person was shown. If it has been taken meanwhile, nothing is started.
     Raises ActRefused with every reason against starting.
     """
-    require(person, May.OFFLOAD)
+    require(person, May.OFFLOAD, card.owner.production_id)
     if card.camera:
         refuse_closed(hold_still(card.camera.production_id))
     insertion = present_insertion(card)

@@ -9,7 +9,7 @@ from django.db import connection, transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.accounts import checked_name, checked_password
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.crew.queries import somebody_is_there
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.queries import place_named
@@ -72,11 +72,12 @@ def _begin(said: Beginning, origin: str, marked: list[Path]) -> Person:
     if somebody_is_there():
         raise ActRefused("This ledger was begun already: sign in, or ask a supervisor for a link.")
     password = make_password(checked_password(said.password))
-    person = Person.objects.create(username=checked_name(said.name), password=password, role=Role.SUPERVISOR)
+    person = Person.objects.create(username=checked_name(said.name), password=password)
     production = _production(said)
+    Membership.objects.create(person=person, production=production, role=Role.SUPERVISOR)
     write("begin", production.name, f"{person.shown_name} began this ledger with the production {production.name}.",
           person=person, origin=origin, production=production.pk)  # fmt: skip
-    stores = [_introduce(person, drive, marked) for drive in said.drives]
+    stores = [_introduce(person, production.pk, drive, marked) for drive in said.drives]
     RedundancyRule.objects.create(production=production, **_rule(said))
     plan = Plan.objects.create(production=production, name="Everything")
     plan.stores.set(stores)
@@ -90,12 +91,18 @@ def _production(said: Beginning) -> Production:
     return Production.objects.create(name=name, time_zone=checked_zone(said.time_zone), first_day=said.first_day)
 
 
-def _introduce(person: Person, drive: FirstDrive, marked: list[Path]) -> Store:
+def _introduce(person: Person, production: int, drive: FirstDrive, marked: list[Path]) -> Store:
     marker = Path(drive.path, MARKER)
     there = marker.exists()
     place = place_named(drive.place)
     store = introduce_store(
-        person, name=drive.name, folder=Path(drive.path), device_name=drive.name, medium=drive.medium, location=place
+        person,
+        production,
+        name=drive.name,
+        folder=Path(drive.path),
+        device_name=drive.name,
+        medium=drive.medium,
+        location=place,
     )
     if not there:
         marked.append(marker)

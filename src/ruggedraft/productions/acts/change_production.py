@@ -38,7 +38,7 @@ def change_production(
 
     removal_allowed: whether files may be taken off cards here; None: as before. Only a supervisor says so.
     """
-    require(person, May.PLAN)
+    require(person, May.PLAN, production.pk)
     production = Production.objects.select_for_update().get(pk=production.pk)
     checked_zone(time_zone)
     if not 0 <= day_starts_at <= _LATEST_HOUR:
@@ -46,7 +46,7 @@ def change_production(
     production.time_zone, production.first_day, production.day_starts_at = time_zone, first_day, day_starts_at
     words = f"{production.name}: first day {first_day}, days begin at {day_starts_at}:00, times in {time_zone}."
     if removal_allowed is not None and removal_allowed != production.removal_allowed:
-        require(person, May.SET_UP)
+        require(person, May.SET_UP, production.pk)
         production.removal_allowed = removal_allowed
         may = "may" if removal_allowed else "may not"
         words += f" Files that are safe elsewhere {may} be taken off cards here."

@@ -48,7 +48,7 @@ def change_rule(
     of every roll
     on: the camera, plan or roll of which something else is asked; None: the production
     """
-    require(person, May.SET_UP)
+    require(person, May.SET_UP, production.pk)
     hold_still(production.pk)
     if not reason.strip():
         raise ActRefused("Say why the rule changes: cards are cleared by it.")

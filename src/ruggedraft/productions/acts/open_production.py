@@ -5,7 +5,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.wording import is_name, one_line
-from ruggedraft.crew.models import Person
+from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
@@ -19,15 +19,19 @@ _LONGEST = 80
 
 @transaction.atomic
 def open_production(person: Person, like: Production, *, name: str, time_zone: str, first_day: date) -> Production:
-    """Begin another production with the rule, the plans and the cameras of one there is. Cards stay where they are.
+    """Begin another production with the rule, the plans, the cameras and the stores of one there is.
+
+    Cards stay where they are, and so do people: whoever opens it is its first supervisor.
 
     Raises ActRefused.
     """
-    require(person, May.SET_UP)
+    require(person, May.SET_UP, like.pk)
     made = Production.objects.create(
         name=checked_production_name(name), time_zone=checked_zone(time_zone), first_day=first_day,
         day_starts_at=like.day_starts_at,
     )  # fmt: skip
+    Membership.objects.create(person=person, production=made, role=Role.SUPERVISOR)
+    made.shared_stores.set(like.shared_stores.all())
     plans = {plan.pk: _copied(plan, made) for plan in like.plans.all()}
     cameras = {
         camera.pk: Camera.objects.create(

@@ -50,7 +50,7 @@ class PlanWords:
 @transaction.atomic
 def save_plan(person: Person, production: Production, words: PlanWords, plan: Plan | None = None) -> Plan:
     """Change a plan, or write a new one. Rolls that are open keep the folders and names they have."""
-    require(person, May.PLAN)
+    require(person, May.PLAN, production.pk)
     Production.objects.select_for_update().get(pk=production.pk)
     name = words.name.strip()
     others = Plan.objects.filter(production=production, name__iexact=name).exclude(pk=plan.pk if plan else 0)
@@ -60,7 +60,7 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     if words.roll_start < 0 or words.start < 0:
         raise ActRefused("Numbers begin at 0 or more.")
     roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
-    stores = _stores(words, plan)
+    stores = _stores(words, plan, production)
     plan = plan or Plan(production=production)
     _write(plan, name, words)
     plan.save()
@@ -76,9 +76,9 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     return plan
 
 
-def _stores(words: PlanWords, plan: Plan | None) -> list[Store]:
+def _stores(words: PlanWords, plan: Plan | None, production: Production) -> list[Store]:
     """Raises ActRefused for one that is not there, or that was reported lost and is new to the plan."""
-    stores = list(Store.objects.filter(name__in=words.stores))
+    stores = list(Store.objects.filter(productions=production, name__in=words.stores))
     if missing := set(words.stores) - {store.name for store in stores}:
         raise ActRefused(f"There is no store '{min(missing)}'.")
     if retired := next((store for store in stores if store.retired_at), None):

@@ -30,7 +30,7 @@ def set_clock(person: Person, camera: Camera, span: ClockSpan) -> None:
 
     Only what is shown changes, and the day of rolls to come; no file is touched.
     """
-    require(person, May.SET_CLOCK)
+    require(person, May.SET_CLOCK, camera.production_id)
     checked(span)
     production = Production.objects.select_for_update().get(pk=camera.production_id)
     camera = Camera.objects.select_for_update().get(pk=camera.pk)

@@ -2,6 +2,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.crew.models import Person
+from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -12,11 +13,12 @@ from ..models import ClipOpening, Roll, RollFile
 
 @transaction.atomic
 def note_opening(person: Person, roll: Roll, path: str) -> bool:
-    """Note that somebody opened a clip and looked at it; False if that person has before. Everybody may look.
+    """Note that somebody opened a clip and looked at it; False if that person has before.
 
     path: of its main file, in the ledger's form; where nothing of the roll was understood as a clip, of any file.
     Raises NotThere for a path that is neither.
     """
+    require(person, May.SEE_WORK, roll.production_id)
     hold_still(roll.production_id)
     files = RollFile.objects.filter(roll=roll)
     clips = files.filter(is_clip=True)

@@ -21,7 +21,7 @@ from ..models import Delivery, Roll
 @transaction.atomic
 def say_delivered(person: Person, production: Production, tags: Sequence[str], to: str) -> list[Delivery]:
     """Say to whom rolls were delivered: holds that wait for that are over."""
-    require(person, May.DELIVER)
+    require(person, May.DELIVER, production.pk)
     hold_still(production.pk)
     to = one_line(to)[:120]
     if not to:
@@ -41,7 +41,7 @@ def say_delivered(person: Person, production: Production, tags: Sequence[str], t
 @transaction.atomic
 def take_delivery_back(person: Person, production: Production, tag: str) -> None:
     """Say that a roll was not delivered after all: holds that waited for that hold again."""
-    require(person, May.DELIVER)
+    require(person, May.DELIVER, production.pk)
     hold_still(production.pk)
     (roll,) = _rolls(production, [tag])
     taken = Delivery.objects.filter(roll=roll, withdrawn_at=None).update(withdrawn_at=now(), withdrawn_by=person)

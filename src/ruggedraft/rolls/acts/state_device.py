@@ -6,11 +6,12 @@ from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 from ruggedraft.stores.models import DeviceStatement, Store
+from ruggedraft.stores.queries import productions_of
 
 
 @transaction.atomic
@@ -20,7 +21,7 @@ def state_device(person: Person, store: Store, stands_on: str, reason: str) -> D
     stands_on: a name for the physical thing; two stores that are said to stand on one thing are one device
     Raises ActRefused where the machine can tell, or without a reason.
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
     store = Store.objects.get(pk=store.pk)
     if store.kind == StoreKind.FOLDER and store.identities and UNKNOWN not in store.identities:
@@ -30,7 +31,12 @@ def state_device(person: Person, store: Store, stands_on: str, reason: str) -> D
     said = DeviceStatement.objects.create(
         store=store, stands_on=stands_on.strip()[:80], person=person, at=now(), reason=reason.strip()[:300]
     )
-    write("state device", store.name, f"'{store.name}' is said to stand on {said.stands_on}: {said.reason}",
-          person=person)  # fmt: skip
+    write_in_each(
+        productions_of(store),
+        "state device",
+        store.name,
+        f"'{store.name}' is said to stand on {said.stands_on}: {said.reason}",
+        person=person,
+    )
     changed(Topic.STORES, Topic.ROLLS, Topic.CARDS)
     return said

@@ -6,7 +6,7 @@ from ruggedraft.crew.permissions import May, require
 
 def ask_host_key(person: Person, host: str, port: int) -> str:
     """What a server presents itself with; nothing is sent to it, and nothing is changed. Raises ActRefused."""
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES)
     if not host.strip() or not 0 < port < 65536:
         raise ActRefused("A server is reached by its name or address, and a port.")
     try:

@@ -9,12 +9,13 @@ from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..addresses import Secret, checked, identities_of
 from ..models import Store, StoreSecret
+from ..queries import productions_of
 from ..secrets import sealed
 from ..servers import address_of, reached
 
@@ -24,7 +25,7 @@ def change_credentials(person: Person, store: Store, secret: Secret, *, host_key
 
     Tried before it is kept: the store has to be there with its mark. Raises ActRefused.
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     if store.kind == StoreKind.FOLDER:
         raise ActRefused(f"'{store.name}' is no store on a server: nothing opens it but its plug.")
     reason = one_line(reason)
@@ -48,6 +49,6 @@ def change_credentials(person: Person, store: Store, secret: Secret, *, host_key
         words = ""
         if isinstance(address, SftpAddress) and address != before:
             words = f" Its server's host key is {fingerprint_of(address.host_key)} from now on."
-        write("change credentials", store.name,
+        write_in_each(productions_of(store), "change credentials", store.name,
               f"What opens the server of '{store.name}' was given anew: {reason}.{words}", person=person)  # fmt: skip
         changed(Topic.STORES)

@@ -26,6 +26,7 @@ _MOST_MARK = 100  # bytes
 
 def introduce_server(
     person: Person,
+    production: int,
     *,
     name: str,
     address: Address,
@@ -37,12 +38,14 @@ def introduce_server(
     attests: bool = False,
     reserve: int = 0,
 ) -> Store:
-    """Take a folder of a server, or a bucket, as a store. Somebody has looked at a host key, which is pinned.
+    """Take a folder of a server, or a bucket, as a store that a production (id) uses.
+
+    Somebody has looked at a host key, which is pinned.
 
     device_name, reason: what the server is, and how they know where it stands. A second store of a known server joins
     its device. Raises ActRefused, also where the server does not answer, or the folder is a store already.
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, production)
     address, name = checked(address), checked_name(name)
     if not one_line(reason):
         raise ActRefused("Say what this server is, and how you know where it stands.")
@@ -52,6 +55,7 @@ def introduce_server(
     _require_room_for_a_mark(there, address)
     with transaction.atomic():
         store = _introduced(person, name, address, secret, device_name, medium, location, attests, reserve)
+        store.productions.set([production])
         said = DeviceStatement.objects.create(
             store=store, stands_on=store.device.name, person=person, at=now(), reason=one_line(reason)[:300]
         )
@@ -59,7 +63,7 @@ def introduce_server(
             "introduce store", name,
             f"Store '{name}' was introduced: {store.path} on device '{store.device.name}', {said.reason}."
             + _pinned(address),
-            person=person, detail={"identities": store.identities},
+            person=person, production=production, detail={"identities": store.identities},
         )  # fmt: skip
         changed(Topic.STORES, Topic.SETUP)
         _mark(there, store)  # last: whatever is refused before has written nothing

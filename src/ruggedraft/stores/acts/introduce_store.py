@@ -1,4 +1,5 @@
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -19,9 +20,16 @@ from ..probe import device_probe
 from ..volumes import volume_at
 
 
+def introduce_store(person: Person, production: int, **words: Any) -> Store:
+    """Take a folder as a store that a production (id) uses; see `make_store` for what is said of it."""
+    require(person, May.KEEP_STORES, production)
+    return make_store(person, production, **words)
+
+
 @transaction.atomic
-def introduce_store(
+def make_store(
     person: Person,
+    production: int | None,
     *,
     name: str,
     folder: Path,
@@ -36,10 +44,10 @@ def introduce_store(
 ) -> Store:
     """Take a folder as a store. What it stands on is what the probe says: a second folder of a known disk joins it.
 
+    production: id of the one that uses it; None where that is said later
     known_as: of a store of a ledger that was lost, whose mark it bears: it is taken over, and keeps it
     Raises ActRefused for a folder that cannot be used, or one on the system disk without a reason.
     """
-    require(person, May.SET_UP)
     identities = _probed(folder, system_disk_reason)
     _refuse_another_mark(folder, known_as)
     name = checked_name(name)
@@ -51,9 +59,11 @@ def introduce_store(
         seals=seals, system_disk_reason=system_disk_reason, position=Store.objects.count(),
         **({"uuid": known_as} if known_as else {}),
     )  # fmt: skip
+    store.productions.set([production] if production else [])
     doubt = " The machine cannot tell what it stands on." if UNKNOWN in identities else ""
     sentence = f"Store '{name}' was introduced on device '{device.name}'.{doubt}"
-    write("introduce store", name, sentence, person=person, detail={"identities": sorted(identities)})
+    write("introduce store", name, sentence, person=person, production=production,
+          detail={"identities": sorted(identities)})  # fmt: skip
     changed(Topic.STORES, Topic.SETUP)
     if not known_as:
         _mark(folder, store)  # last: whatever is refused before has written nothing

@@ -10,7 +10,7 @@ from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
@@ -18,6 +18,7 @@ from ruggedraft.productions.models import Plan
 from ruggedraft.runs.models import Run
 from ruggedraft.stores.acts.introduce_store import checked_name
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import productions_of
 
 
 @transaction.atomic
@@ -26,14 +27,20 @@ def change_store(person: Person, store: Store, *, name: str, landing: bool, seal
 
     landing: it is a place that cards empty into; nothing there counts. seals: what is verified there is made read-only
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
     store = Store.objects.select_for_update().get(pk=store.pk)
     said = [*_renamed(store, one_line(name)), *_landing(store, on=landing), *_sealing(store, on=seals)]
     if not said:
         return
     store.save(update_fields=["name", "landing", "seals"])
-    write("change store", store.name, f"{'; '.join(said)}, says {person.shown_name}.", person=person)
+    write_in_each(
+        productions_of(store),
+        "change store",
+        store.name,
+        f"{'; '.join(said)}, says {person.shown_name}.",
+        person=person,
+    )
     changed(Topic.STORES, Topic.ROLLS, Topic.CARDS, Topic.SETUP)
 
 
@@ -69,7 +76,7 @@ def _sealing(store: Store, *, on: bool) -> Iterator[str]:
 @transaction.atomic
 def retire_store(person: Person, store: Store, reason: str) -> None:
     """Take a store out of service: nothing goes there any more, and nothing there counts. Raises ActRefused."""
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
     store = Store.objects.select_for_update().get(pk=store.pk)
     reason = one_line(reason)
@@ -86,21 +93,31 @@ def retire_store(person: Person, store: Store, reason: str) -> None:
     store.save(update_fields=["retired_at"])
     named = ", ".join(f"'{plan.name}' of {plan.production.name}" for plan in plans)
     gone = f" It was taken off the plan {named}." if plans else ""
-    write("retire store", store.name, f"'{store.name}' is out of service, and nothing there counts: {reason}.{gone}",
-          person=person)  # fmt: skip
+    write_in_each(
+        productions_of(store),
+        "retire store",
+        store.name,
+        f"'{store.name}' is out of service, and nothing there counts: {reason}.{gone}",
+        person=person,
+    )
     changed(Topic.STORES, Topic.ROLLS, Topic.CARDS, Topic.SETUP)
 
 
 @transaction.atomic
 def use_store_again(person: Person, store: Store) -> None:
     """Take a store into service again: what it is known to hold counts as before. Raises ActRefused."""
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
     store = Store.objects.select_for_update().get(pk=store.pk)
     if store.retired_at is None:
         raise ActRefused(f"'{store.name}' is in service.")
     store.retired_at = None
     store.save(update_fields=["retired_at"])
-    write("use store again", store.name, f"'{store.name}' is in service again, says {person.shown_name}.",
-          person=person)  # fmt: skip
+    write_in_each(
+        productions_of(store),
+        "use store again",
+        store.name,
+        f"'{store.name}' is in service again, says {person.shown_name}.",
+        person=person,
+    )
     changed(Topic.STORES, Topic.ROLLS, Topic.CARDS, Topic.SETUP)

@@ -27,7 +27,7 @@ def give_order(
     from_place: Location | None = None,
 ) -> StandingOrder:
     """From now on bring whatever is whole and read back (there, or anywhere) to a store. Raises ActRefused."""
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, production.pk)
     hold_still(production.pk)
     pacing.require_sense()
     if from_store == to:
@@ -61,7 +61,7 @@ def sentence_of(order: StandingOrder) -> str:
 @transaction.atomic
 def withdraw_order(person: Person, production: Production, order_id: int) -> None:
     """Nothing more is brought by it. What is under way goes to its end. Raises ActRefused."""
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, production.pk)
     hold_still(production.pk)
     order = StandingOrder.objects.filter(pk=order_id, production=production, withdrawn_at=None).first()
     if order is None:

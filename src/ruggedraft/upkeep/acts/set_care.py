@@ -5,10 +5,11 @@ from ruggedraft.core.wording import counted
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
-from ruggedraft.journal.writing import write
+from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import productions_of
 
 from ..models import Care
 from ..pacing import Pacing
@@ -22,7 +23,7 @@ def set_care(person: Person, store: Store, pacing: Pacing, *, check_days: int | 
 
     check_days: read again what was not read for so many days; None: nothing is
     """
-    require(person, May.SET_UP)
+    require(person, May.KEEP_STORES, *productions_of(store))
     pacing.require_sense()
     if check_days is not None and not 1 <= check_days <= _MOST_DAYS:
         raise ActRefused(f"Copies can be read again every 1 to {_MOST_DAYS:,} days.")
@@ -33,7 +34,9 @@ def set_care(person: Person, store: Store, pacing: Pacing, *, check_days: int | 
             "rate": pacing.rate, "person": person, "at": now(),
         },
     )  # fmt: skip
-    write("set care", store.name, _sentence(store, pacing, check_days, mends=mends), person=person)
+    write_in_each(
+        productions_of(store), "set care", store.name, _sentence(store, pacing, check_days, mends=mends), person=person
+    )
     changed(Topic.STORES)
 
 

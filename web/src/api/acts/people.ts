@@ -1,18 +1,22 @@
 import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
 import { useAct } from './act'
 
-const of = (person: number) => ({ params: { path: { person_id: person } } })
+const P = '/api/productions/{production}/people'
+const here = { params: { path: { production: HERE } } }
+const of = (person: number) => ({ params: { path: { production: HERE, person_id: person } } })
 
 export const useInvite = () =>
-  useAct((role: string) => answered(client.POST('/api/people/invitations', { body: { role } })), 'people')
+  useAct((role: string) => answered(client.POST(`${P}/invitations`, { ...here, body: { role } })), 'people')
 
 export const useLinkForPassword = () =>
-  useAct((person: number) => answered(client.POST('/api/people/{person_id}/password-link', of(person))))
+  useAct((person: number) => answered(client.POST(`${P}/{person_id}/password-link`, of(person))))
 
+/** What somebody is in this production; whoever was of another is on its crew by that. */
 export const useGiveRole = () =>
   useAct(
     ({ person, role }: { person: number; role: string }) =>
-      answered(client.PUT('/api/people/{person_id}/role', { ...of(person), body: { role } })),
+      answered(client.PUT(`${P}/{person_id}/role`, { ...of(person), body: { role } })),
     'people',
   )
 
@@ -21,8 +25,8 @@ export const useTakeOff = () =>
   useAct(
     ({ person, off }: { person: number; off: boolean }) =>
       off
-        ? answered(client.DELETE('/api/people/{person_id}', of(person)))
-        : answered(client.POST('/api/people/{person_id}/again', of(person))),
+        ? answered(client.DELETE(`${P}/{person_id}`, of(person)))
+        : answered(client.POST(`${P}/{person_id}/again`, of(person))),
     'people',
   )
 

@@ -38,6 +38,14 @@ export const useChooseBackups = () =>
     'stores',
   )
 
+/** Have another production use a store too. */
+export const useShareStore = () =>
+  useAct(
+    ({ store, production }: { store: string; production: string }) =>
+      answered(client.POST(`${P}/{name}/shared`, { ...ofStore(store), body: { production } })),
+    'stores',
+  )
+
 /** Say what a store stands on, where the machine cannot tell. */
 export const useStateDevice = () =>
   useAct(

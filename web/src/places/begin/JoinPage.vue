@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
-import { useJoin } from '../../api/acts/begin'
+import { useJoin, useJoinAsMyself } from '../../api/acts/begin'
 import { useLink } from '../../api/queries/useLink'
+import { useMe } from '../../api/queries/useMe'
 import WaterEdge from '../../marks/WaterEdge.vue'
 import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
@@ -14,15 +15,14 @@ const link = useLink(secret)
 const name = ref('')
 const password = ref('')
 const join = useJoin()
+const joinMine = useJoinAsMyself()
+const me = useMe()
 const lacking = computed(() => {
   if (!link.data.value?.name && !name.value.trim()) return t('joinPage.lacksName')
   return password.value ? undefined : t('joinPage.lacksPassword')
 })
-const go = () =>
-  join.mutate(
-    { secret, name: name.value, password: password.value },
-    { onSuccess: () => location.replace('/') },
-  )
+const home = () => location.replace('/')
+const go = () => join.mutate({ secret, name: name.value, password: password.value }, { onSuccess: home })
 </script>
 
 <template>
@@ -32,7 +32,22 @@ const go = () =>
       <SaidNo :error="link.error.value" />
       <template v-if="link.data.value">
         <p v-if="link.data.value.name">{{ t('joinPage.newPasswordFor', { name: link.data.value.name }) }}</p>
-        <p v-else>{{ t('joinPage.joinAs', { role: link.data.value.role }) }}</p>
+        <template v-else>
+          <p>
+            {{ t('joinPage.joinAs', { role: link.data.value.role, production: link.data.value.production }) }}
+          </p>
+          <template v-if="me.data.value">
+            <ActButton
+              type="button"
+              :label="t('joinPage.joinMine', { name: me.data.value.name })"
+              :busy="joinMine.isPending.value"
+              data-join-mine
+              @press="joinMine.mutate(secret, { onSuccess: home })"
+            />
+            <SaidNo :error="joinMine.error.value" />
+            <p class="soft">{{ t('joinPage.orNew') }}</p>
+          </template>
+        </template>
         <label v-if="!link.data.value.name"
           >{{ t('joinPage.name') }}
           <InputText v-model="name" class="field" autocomplete="username" autofocus data-join-name

@@ -28,6 +28,7 @@ export function wordsOf(slot: Shapes['SlotOut'], freeIn: number | null | undefin
       standing: t('standing.cannotBeRead'),
       next: t('standing.tryAnotherReader'),
     }
+  if (slot.elsewhere) return { verdict: t('standing.notHere'), standing: t('standing.ofAnother'), next: '' }
   if (!slot.card_id)
     return slot.not_ours_by
       ? {

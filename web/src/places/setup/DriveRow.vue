@@ -48,7 +48,7 @@ const go = () =>
       class="quiet small"
       :label="t(theirs ? 'driveRow.takeItOver' : 'driveRow.useIt')"
       :why-not="
-        whyNot('set_up') ??
+        whyNot('keep_stores') ??
         (volume.usable || theirs ? undefined : (volume.against[0] ?? t('driveRow.itIsACard')))
       "
       :data-use="volume.path"
@@ -59,7 +59,7 @@ const go = () =>
       type="button"
       link
       :label="volume.card ? t('driveRow.isNoCard') : t('driveRow.isACard')"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       :busy="say.isPending.value"
       :data-card-at="volume.path"
       @press="say.mutate({ station: volume.station, path: volume.path, is_reader: !volume.card })"

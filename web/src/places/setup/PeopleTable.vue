@@ -68,6 +68,16 @@ const told =
       </span>
     </li>
   </ul>
+  <p v-for="one in crew.known" :key="one.id" class="line" :data-known="one.name">
+    <span>{{ t('peopleTable.alsoKnown', { name: one.name }) }}</span>
+    <ActButton
+      type="button"
+      link
+      :label="t('peopleTable.takeOnHere', { role: brief.find((r) => r.value === role)?.name ?? role })"
+      :why-not="whyNot('set_up')"
+      @press="giveRole.mutate({ person: one.id, role })"
+    />
+  </p>
   <form class="line" @submit.prevent="invite.mutate(role, { onSuccess: told('') })">
     <ChooseOne v-model="role" :label="t('peopleTable.inviteAs')" :options="roles" data-invite-role />
     <ActButton

@@ -32,13 +32,13 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
 
 <template>
   <h3>{{ t('readersTable.readers') }}</h3>
-  <ul class="rows" :title="whyNot('set_up')">
+  <ul class="rows" :title="whyNot('keep_stores')">
     <li v-for="reader in asked.data.value ?? []" :key="reader.id" :data-reader="reader.name">
       <InputText
         :model-value="reader.name"
         class="field"
         maxlength="40"
-        :disabled="!may('set_up')"
+        :disabled="!may('keep_stores')"
         :aria-label="t('readersTable.nameOf', { name: reader.name })"
         @change="(event: Event) => call.mutate({ id: reader.id, name: typed(event) })"
       />
@@ -48,7 +48,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
         type="button"
         link
         :label="t('readersTable.noMore')"
-        :why-not="whyNot('set_up')"
+        :why-not="whyNot('keep_stores')"
         @press="say.mutate({ path: reader.folder, is_reader: false, station: stationOf(reader) })"
       />
     </li>
@@ -63,7 +63,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
       type="submit"
       class="quiet small"
       :label="t('readersTable.isAReader')"
-      :why-not="whyNot('set_up') ?? (path.trim() ? undefined : t('readersTable.givePath'))"
+      :why-not="whyNot('keep_stores') ?? (path.trim() ? undefined : t('readersTable.givePath'))"
       :busy="say.isPending.value"
       data-say-folder
     />

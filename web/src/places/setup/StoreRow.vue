@@ -3,8 +3,9 @@ import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
 import { useReportFound, useReportLoss } from '../../api/acts/copies'
-import { useChooseBackups, usePlaceStore, useStateDevice } from '../../api/acts/stores'
+import { useChooseBackups, usePlaceStore, useShareStore, useStateDevice } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
+import { HERE } from '../../api/here'
 import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { sayWhy, useWho } from '../../shell/me'
@@ -14,7 +15,7 @@ import { bytes } from '../../words/units'
 
 /** A store: where it is, what it stands on, whether it is there; and what can be said of it. */
 const props = defineProps<{ store: Shapes['StoreOut'] }>()
-const { whyNot } = useWho()
+const { me, whyNot } = useWho()
 const saying = ref<'place' | 'loss' | 'device'>()
 const place = ref(props.store.location)
 const offsite = ref(props.store.offsite)
@@ -25,8 +26,18 @@ const lose = useReportLoss()
 const find = useReportFound()
 const state = useStateDevice()
 const keep = useChooseBackups()
+const share = useShareStore()
+const others = computed(() =>
+  me.productions.filter((one) => one.slug !== HERE && !one.closed && one.may.includes('keep_stores')),
+)
 const refusal = computed(
-  () => keep.error.value ?? move.error.value ?? lose.error.value ?? find.error.value ?? state.error.value,
+  () =>
+    share.error.value ??
+    keep.error.value ??
+    move.error.value ??
+    lose.error.value ??
+    find.error.value ??
+    state.error.value,
 )
 const done = () => {
   saying.value = undefined
@@ -67,7 +78,7 @@ const standing = computed(() => {
         type="button"
         link
         :label="t('storeRow.itIsElsewhere')"
-        :why-not="whyNot('set_up')"
+        :why-not="whyNot('keep_stores')"
         :data-move="store.name"
         @press="turn('place')"
       />
@@ -82,11 +93,21 @@ const standing = computed(() => {
         @press="keep.mutate({ store: store.name, on: !store.keeps_backups })"
       />
       <ActButton
+        v-for="one in others"
+        :key="one.slug"
+        type="button"
+        link
+        :label="t('storeRow.useInToo', { production: one.name })"
+        :why-not="whyNot('keep_stores')"
+        :data-share="one.slug"
+        @press="share.mutate({ store: store.name, production: one.slug })"
+      />
+      <ActButton
         v-if="store.doubtful"
         type="button"
         link
         :label="t('storeRow.sayWhatItStandsOn')"
-        :why-not="whyNot('set_up')"
+        :why-not="whyNot('keep_stores')"
         @press="turn('device')"
       />
       <ActButton

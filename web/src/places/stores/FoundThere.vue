@@ -87,7 +87,7 @@ const may = (one: Shapes['FoundRollOut']) => !one.known && !one.twice
             :why-not="whyNot('offload')"
             :busy="adopt.isPending.value"
             :data-adopt="one.tag"
-            @press="adopt.mutate({ store, production: one.production, tag: one.tag, folder: one.folder })"
+            @press="adopt.mutate({ store, tag: one.tag, folder: one.folder })"
           />
         </li>
         <li v-for="one in found?.strangers ?? []" :key="'/' + one.folder" class="soft" data-stranger>
@@ -104,7 +104,7 @@ const may = (one: Shapes['FoundRollOut']) => !one.known && !one.twice
             type="button"
             link
             :label="t('foundThere.takeIn')"
-            :why-not="whyNot('set_up')"
+            :why-not="whyNot('keep_stores')"
             :data-take-in="one.folder"
             @press="takeIn.mutate({ store, folder: one.folder })"
           />

@@ -32,7 +32,7 @@ watch(
       type="button"
       class="quiet small"
       :label="t('hostKey.ask')"
-      :why-not="whyNot('set_up') ?? (host ? undefined : t('hostKey.sayWhich'))"
+      :why-not="whyNot('keep_stores') ?? (host ? undefined : t('hostKey.sayWhich'))"
       :busy="ask.isPending.value"
       data-ask-host-key
       @press="go()"

@@ -146,7 +146,7 @@ const refusal = computed(() => toServer.error.value ?? toBucket.error.value ?? t
     <ActButton
       type="submit"
       :label="t('serverForm.go', { name: what.name || '…' })"
-      :why-not="whyNot('set_up') ?? lacks"
+      :why-not="whyNot('keep_stores') ?? lacks"
       :busy="busy"
       data-introduce-server
     />

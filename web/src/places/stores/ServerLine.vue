@@ -72,7 +72,7 @@ const go = () =>
       type="button"
       link
       :label="t('serverLine.giveAnew')"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       :data-credentials="store.name"
       @press="open = !open"
     />

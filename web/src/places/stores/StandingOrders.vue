@@ -69,7 +69,7 @@ const said = (one: Shapes['StandingOrderOut']) =>
           type="button"
           link
           :label="t('orders.withdraw')"
-          :why-not="whyNot('set_up')"
+          :why-not="whyNot('keep_stores')"
           :busy="withdraw.isPending.value"
           :data-withdraw="order.to"
           @press="withdraw.mutate(order.id)"
@@ -81,7 +81,7 @@ const said = (one: Shapes['StandingOrderOut']) =>
       link
       :label="t('orders.give')"
       :aria-expanded="giving"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       data-give-order
       @press="giving = !giving"
     />

@@ -40,7 +40,7 @@ const go = () =>
       link
       :label="t('storeActs.change')"
       :aria-expanded="open"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       :data-change-store="store.name"
       @press="open = !open"
     />
@@ -49,7 +49,7 @@ const go = () =>
       type="button"
       link
       :label="t('storeActs.again')"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       :busy="again.isPending.value"
       :data-use-again="store.name"
       @press="again.mutate(store.name)"
@@ -60,7 +60,7 @@ const go = () =>
       :act="t('storeActs.retire')"
       :ask="t('storeActs.why')"
       :go="t('storeActs.goRetire')"
-      :why-not="whyNot('set_up')"
+      :why-not="whyNot('keep_stores')"
       :busy="retire.isPending.value"
       :error="retire.error.value"
       @say="

@@ -70,7 +70,7 @@ function go() {
         link
         :label="t('storeCare.change')"
         :aria-expanded="open"
-        :why-not="whyNot('set_up')"
+        :why-not="whyNot('keep_stores')"
         :data-change-care="care.store"
         @press="open = !open"
       />

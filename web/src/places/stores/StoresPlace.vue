@@ -70,7 +70,7 @@ function ask(of: Loss['of'], name: string) {
           type="button"
           link
           :label="t('storesPlace.introduceServer')"
-          :why-not="whyNot('set_up')"
+          :why-not="whyNot('keep_stores')"
           data-introduce
           @press="introducing = !introducing"
         />
