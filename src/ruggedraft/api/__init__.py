@@ -139,6 +139,7 @@ _PLACES = {
     "footage": (footage.router,),
     "clearing": (clearing.router,),
     "cards": (cards.router,),
+    "where": (cards.where,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
 }

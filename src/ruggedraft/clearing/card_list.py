@@ -20,6 +20,7 @@ from ruggedraft.stores.models import Store
 
 from .card_rows import moment_of
 from .cases import Case, active_cards, cases
+from .custody import CardHolder, holders_of
 from .roll_cases import RollCase, roll_cases
 
 
@@ -42,10 +43,11 @@ class CardRecord:
 
 @dataclass(frozen=True)
 class CardLine:
-    """A card with its case and its record."""
+    """A card with its case and its record. said: who was last said to have it, and nothing was since"""
 
     case: Case
     record: CardRecord
+    said: CardHolder | None = None
 
     @property
     def life(self) -> CardLife:
@@ -53,11 +55,20 @@ class CardLine:
         return life_of(case.facts, case.verdict, rolls=self.record.rolls)
 
     @property
+    def since(self) -> datetime | None:
+        """When that was noted, where it was."""
+        if self.case.stay or self.said is None:
+            return self.record.last_seen_at
+        return self.said.since
+
+    @property
     def whereabouts(self) -> str:
         """Where it is or who has it, as far as anybody noted; such as "in slot 1" or "with Kit Marsh"."""
         case, cleared = self.case, self.case.clearance
         if case.stay:
             return f"in {case.stay.slot}"
+        if self.said:
+            return f"with {self.said.name}" if self.said.name else "at the cart"
         if cleared and cleared.handed_to:
             return f"with {cleared.handed_to}"
         if self.life in (CardLife.HANDED_BACK, CardLife.IN_CAMERA) or is_recalled(case.facts):
@@ -108,8 +119,16 @@ def page_of_all_cards(
 def card_lines(found: Iterable[Case]) -> list[CardLine]:
     """In the order given, with one query for all their records."""
     found = list(found)
-    records = records_of([one.card.pk for one in found])
-    return [CardLine(one, records.get(one.card.pk, CardRecord())) for one in found]
+    ids = [one.card.pk for one in found]
+    records, holders = records_of(ids), holders_of(ids)
+    return [_line(one, records.get(one.card.pk, CardRecord()), holders.get(one.card.pk)) for one in found]
+
+
+def _line(case: Case, record: CardRecord, said: CardHolder | None) -> CardLine:
+    """What was said holds until the card is put into a reader, or is handed back."""
+    moments = (record.last_seen_at, case.clearance and case.clearance.handed_back_at)
+    over = said is not None and any(moment and moment > said.since for moment in moments)
+    return CardLine(case, record, None if over else said)
 
 
 _RECORDS = """

@@ -110,7 +110,7 @@ class _Asked:
 _NAME_OF: Mapping[LossOf, Callable[[Store], str | None]] = {
     LossOf.DEVICE: lambda place: place.device.name,
     LossOf.PLACE: lambda place: place.device.location.name,
-    LossOf.PERSON: lambda place: carrier.username if (carrier := carrier_of(place)) else None,
+    LossOf.PERSON: lambda place: (carrier.username or carrier.name) if (carrier := carrier_of(place)) else None,
 }
 
 

@@ -18,6 +18,7 @@ class May(StrEnum):
 
     SEE_STATE = "see what is safe"
     SEE_WORK = "see the work at the cart"
+    CARRY = "say who has a card or a drive"
     OFFLOAD = "start or cancel an offload"
     READ_CARD = "have a card read"
     INTRODUCE_CARD = "bring a card into the ledger"
@@ -38,13 +39,14 @@ class May(StrEnum):
 
 
 _SEES = {May.SEE_STATE, May.SEE_WORK}
-_BENCH = _SEES | {
+_CART = _SEES | {May.CARRY}
+_BENCH = _CART | {
     May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
     May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE, May.REMOVE, May.WAIVE, May.LIFT_HOLD,
 }  # fmt: skip
 MAY: Mapping[str, set[May]] = {
     Role.CLIENT: {May.SEE_STATE},
-    Role.ASSISTANT: _SEES,
+    Role.ASSISTANT: _CART,
     Role.WRANGLER: _BENCH,
     Role.LEAD: _BENCH | {May.KEEP_STORES},
     Role.SUPERVISOR: set(May),

@@ -119,6 +119,8 @@ class AsideKind(models.TextChoices):
 
     QUARANTINE = "quarantined", "quarantined"
     RETIRED = "retired", "retired"
+    LOST = "lost", "lost"
+    BROKEN = "broken", "broken"
 
 
 class CardAside(models.Model):

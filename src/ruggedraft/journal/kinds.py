@@ -26,7 +26,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.CARDS: (
         "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
         "acknowledge pull", "not ours", "ours after all", "give card",
-        "ask release", "set aside", "use again", "trust card",
+        "ask release", "set aside", "use again", "trust card", "pass card",
     ),
     ActKind.CLEARING: (
         "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",
@@ -34,7 +34,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ),
     ActKind.STORES: (
         "introduce store", "change credentials", "state device", "move device", "report loss", "report found",
-        "choose backups", "back up", "carry device", "give order", "withdraw order", "set care",
+        "choose backups", "back up", "pass device", "give order", "withdraw order", "set care",
         "search store", "compare stores", "stop comparison", "change store", "retire store", "use store again",
         "share store",
     ),

@@ -50,12 +50,39 @@ class Medium(models.TextChoices):
 
 
 class Device(models.Model):
-    """The thing that people name, place and may lose: a drive, an array, a server. carried_by: in whose bag it is"""
+    """The thing that people name, place and may lose: a drive, an array, a server."""
 
     name = models.CharField(max_length=80, unique=True)
     medium = models.CharField(max_length=10, choices=Medium)
     location = models.ForeignKey(Location, on_delete=models.PROTECT, related_name="devices")
-    carried_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+
+
+class Custody(models.Model):
+    """A card or a device was given to somebody, or came back. The last of a thing holds; of a card, until it is next
+    put into a reader.
+
+    holder, outside: who has it: somebody of the crew, or whoever has no account, by name; neither: nobody carries it
+    place: of a device, where it was from then on. note: a few words with it
+    """
+
+    card = models.ForeignKey("intake.Card", null=True, on_delete=models.PROTECT, related_name="custody")
+    device = models.ForeignKey(Device, null=True, on_delete=models.PROTECT, related_name="custody")
+    holder = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    outside = models.CharField(max_length=80, blank=True)
+    place = models.ForeignKey(Location, null=True, on_delete=models.PROTECT, related_name="+")
+    note = models.CharField(max_length=200, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(card=None) ^ models.Q(device=None), name="custody_of_a_card_or_a_device"
+            ),
+            models.CheckConstraint(
+                condition=models.Q(holder=None) | models.Q(outside=""), name="somebody_of_the_crew_or_somebody_else"
+            ),
+        ]
 
 
 class DeviceLoss(models.Model):

@@ -30,8 +30,8 @@ from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.proposal import propose
 from ruggedraft.offloads.running import carry_out as run_offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule, Rig
-from ruggedraft.rolls.acts.carry_device import carry_device
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
+from ruggedraft.rolls.acts.pass_device import pass_device
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.acts.introduce_server import introduce_server
@@ -310,7 +310,7 @@ def _trouble(work: _Work, stills: Roll, day: datetime) -> None:
     os.utime(rotten, ns=(times.st_atime_ns, times.st_mtime_ns))
     work.check(stills, "Cart SSD 2", day + timedelta(hours=8))
     with clock.at(day + timedelta(hours=9)):
-        carry_device(work.people.sol, Device.objects.get(name="Travel disk"), work.people.sol)
+        pass_device(work.people.sol, Device.objects.get(name="Travel disk"), work.people.sol)
         pocket = Store.objects.get(name="Pocket SSD").device
         report_loss(work.people.wren, pocket, "not in its pouch after the boat came in")
         look(work.station)

@@ -15,7 +15,7 @@ from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import shown_name
-from ruggedraft.kit.models import DeviceLoss, Station
+from ruggedraft.kit.models import Custody, DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
 
 from .models import DeviceStatement, LedgerBackup, Store, StoreSighting
@@ -41,9 +41,10 @@ def stores() -> QuerySet[Store]:
                "trouble": "trouble"}  # fmt: skip
     backups = LedgerBackup.objects.filter(store=OuterRef("pk"))
     seen = StoreSighting.objects.filter(store=OuterRef("pk"))
-    names = ("username", "first_name", "last_name")
+    given = Custody.objects.filter(device=OuterRef("device")).order_by("-id")
+    names = ("holder__username", "holder__first_name", "holder__last_name", "outside", "note", "at")
     return Store.objects.select_related("device__location").annotate(
-        carried=JSONArray(*(f"device__carried_by__{name}" for name in names)),
+        carried=Subquery(given.values(facts=JSONArray(*names))[:1]),
         reported_lost=Exists(losses.filter(found_at=None)),
         last_found_after=Subquery(losses.order_by("-found_after").values("found_after")[:1]),
         stated=Subquery(said.values("stands_on")[:1]),
@@ -72,16 +73,21 @@ def backed_up_at(store: Store) -> datetime | None:
 
 @dataclass(frozen=True)
 class Carrier:
-    """Who has a device in their bag."""
+    """Who has a device, and since when. username: empty for somebody who has no account. note: what was said with it"""
 
     username: str
     name: str
+    note: str
+    since: datetime
 
 
 def carrier_of(store: Store) -> Carrier | None:
     """Of the device under a store from `stores()`."""
-    username, first, last = getattr(store, "carried", (None, None, None))
-    return Carrier(username, shown_name(username, first or "", last or "")) if username else None
+    username, first, last, outside, note, at = getattr(store, "carried", None) or (None, "", "", "", "", "")
+    if not username and not outside:
+        return None
+    name = shown_name(username, first, last) if username else outside
+    return Carrier(username or "", name, note, _moment(at))
 
 
 def sighting_of(store: Store, station: Station | None = None) -> Sighting | None:

@@ -519,6 +519,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/cards/{label}/holder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Given To
+         * @description Say who has a card now, or that it is back.
+         */
+        put: operations["ruggedraft_api_cards_routes_given_to"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/cards/{label}/removal": {
         parameters: {
             query?: never;
@@ -1707,7 +1727,7 @@ export interface paths {
         get?: never;
         /**
          * Carried By
-         * @description Say in whose bag the device is that a store is on.
+         * @description Say who has the device that a store is on, and where it is with them.
          */
         put: operations["ruggedraft_api_stores_routes_carried_by"];
         post?: never;
@@ -2112,6 +2132,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where It Is
+         * @description Cards, rolls and stores that somebody asks for by a few words, such as "where is card 14?".
+         */
+        get: operations["ruggedraft_api_cards_routes_where_it_is"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2421,7 +2461,7 @@ export interface components {
          * @description For how long a card is taken out of use: until somebody has looked into it, or for good.
          * @enum {string}
          */
-        AsideKind: "quarantined" | "retired";
+        AsideKind: "quarantined" | "retired" | "lost" | "broken";
         /** BackupsIn */
         BackupsIn: {
             /** On */
@@ -2589,7 +2629,7 @@ export interface components {
         };
         /**
          * CardDetail
-         * @description removable.last: how the last removal ended, in a sentence; else empty.
+         * @description if_lost: what would be lost with it. removable.last: how the last removal ended, in a sentence; else empty.
          *
          *     rolls, runs, events: newest first; events are what the journal says of the card and its rolls.
          */
@@ -2598,6 +2638,7 @@ export interface components {
             case: components["schemas"]["CaseOut"];
             /** Events */
             events: components["schemas"]["LogEntry"][];
+            if_lost: components["schemas"]["IfLostOut"];
             removable: components["schemas"]["RemovableOut"];
             /** Rolls */
             rolls: components["schemas"]["RollOfCard"][];
@@ -2652,6 +2693,7 @@ export interface components {
          * CardOut
          * @description A card as the list shows it. whereabouts: where it is or who has it, in words
          *
+         *     since: when that was noted. holder: who was said to have it last, where that still holds; note: said with it
          *     bytes: of what is on it. life_bytes: that were read off it in all. cycles: how often it was filled
          *     errors: files of which it gave an error, over its life. rate, best_rate: bytes a second in its last run, and the
          *     best ever; null if unknown
@@ -2675,6 +2717,8 @@ export interface components {
             errors: number;
             /** Files */
             files: number;
+            /** Holder */
+            holder: string;
             /** Kind */
             kind: string;
             /** Label */
@@ -2684,12 +2728,16 @@ export interface components {
             life_bytes: number;
             /** May Go Back */
             may_go_back: boolean;
+            /** Note */
+            note: string;
             /** Out Of Use */
             out_of_use: string;
             /** Rate */
             rate: number | null;
             /** Read At */
             read_at: string | null;
+            /** Since */
+            since: string | null;
             standing: components["schemas"]["CardStanding"];
             /** Tag */
             tag: string | null;
@@ -2798,10 +2846,30 @@ export interface components {
         };
         /**
          * CarrierIn
-         * @description username: in whose bag it is; empty: in nobody's
+         * @description username: of the crew. outside: the name of somebody else. Neither: nobody carries it
+         *
+         *     place: where it is with them, of those that are known; empty: where it was
          */
         CarrierIn: {
-            /** Username */
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Outside
+             * @default
+             */
+            outside: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Username
+             * @default
+             */
             username: string;
         };
         /**
@@ -3569,6 +3637,21 @@ export interface components {
             twice: boolean;
         };
         /**
+         * FoundThingOut
+         * @description where: in words; since: when that was noted. standing: of a card or a roll; empty for a store
+         */
+        FoundThingOut: {
+            /** Name */
+            name: string;
+            /** Since */
+            since: string | null;
+            /** Standing */
+            standing: components["schemas"]["CardStanding"] | components["schemas"]["RollState"] | null;
+            thing: components["schemas"]["Thing"];
+            /** Where */
+            where: string;
+        };
+        /**
          * GivenIn
          * @description Whose the card is from now on. production: by its name in addresses. camera: by its letter
          */
@@ -3676,6 +3759,27 @@ export interface components {
             until: string | null;
         };
         /**
+         * HolderIn
+         * @description username: of the crew. outside: the name of somebody else. Neither: nobody carries it
+         */
+        HolderIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Outside
+             * @default
+             */
+            outside: string;
+            /**
+             * Username
+             * @default
+             */
+            username: string;
+        };
+        /**
          * Holding
          * @description What the ledger knows of a file on a card.
          * @enum {string}
@@ -3714,6 +3818,15 @@ export interface components {
             known: string[];
             /** Question */
             question: string;
+        };
+        /**
+         * IfLostOut
+         * @description What is lost with the card: files that no copy holds, and those that fall below the rule.
+         */
+        IfLostOut: {
+            below: components["schemas"]["SomeFilesOut"];
+            gone: components["schemas"]["SomeFilesOut"];
+            safe: components["schemas"]["SomeFilesOut"];
         };
         /** InsertIn */
         InsertIn: {
@@ -5432,6 +5545,15 @@ export interface components {
             /** Slug */
             slug: string;
         };
+        /** SomeFilesOut */
+        SomeFilesOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Paths */
+            paths: string[];
+        };
         /**
          * SoughtIn
          * @description Which rolls are asked for; what is left out asks for all.
@@ -5786,7 +5908,8 @@ export interface components {
          * @description path: where it was last seen. devices: what it stands on, as identities.
          *
          *     doubtful: the machine cannot tell what it stands on, and nobody has said it
-         *     carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
+         *     carried_by: user name of whoever has it, else empty; carrier: what they are called, of the crew or not
+         *     carried_since, carry_note: when that was said, and what was said with it
          *     keeps_backups: the ledger is backed up there, last at `backed_up_at`
          *     unbounded: it knows of no end
          *     kind: how it is reached; server: it is on a server. attests: that computes checksums itself
@@ -5800,8 +5923,12 @@ export interface components {
             backed_up_at: string | null;
             /** Carried By */
             carried_by: string;
+            /** Carried Since */
+            carried_since: string | null;
             /** Carrier */
             carrier: string;
+            /** Carry Note */
+            carry_note: string;
             /** Counts */
             counts: boolean;
             /** Device */
@@ -5959,6 +6086,12 @@ export interface components {
             /** Survives Locations */
             survives_locations: number | null;
         };
+        /**
+         * Thing
+         * @description What a name may be of.
+         * @enum {string}
+         */
+        Thing: "card" | "roll" | "store";
         /**
          * TicketOut
          * @description ticket: told once. minutes: how long it works
@@ -8844,6 +8977,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_cards_routes_given_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HolderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */
@@ -16868,6 +17091,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaterlineOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_cards_routes_where_it_is: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundThingOut"][];
                 };
             };
             /** @description Not understood as a request */

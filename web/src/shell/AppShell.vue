@@ -16,6 +16,7 @@ import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
 import StationsAway from './StationsAway.vue'
+import WhereIs from './WhereIs.vue'
 import WaterLine from './WaterLine.vue'
 import { t } from '../words/say'
 
@@ -25,9 +26,11 @@ useLive()
 useAges()
 useBells()
 const helpShown = ref(false)
+const whereShown = ref(false)
 const router = useRouter()
 useShortcuts({
   '?': () => (helpShown.value = true),
+  '/': () => (whereShown.value = true),
   n: otherTheme,
   m: () => (muted.value = !muted.value),
   ...Object.fromEntries(PLACES.map((place) => [place.key, () => router.push(place.path)])),
@@ -63,7 +66,7 @@ useKeys(async (code) => {
 
 <template>
   <div class="shell">
-    <PlacesBar :me="me" @help="helpShown = true" />
+    <PlacesBar :me="me" @help="helpShown = true" @where="whereShown = true" />
     <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
         {{ unknown }}
@@ -74,6 +77,7 @@ useKeys(async (code) => {
     </div>
     <WaterLine />
     <HubDrawer v-if="me.standins" />
+    <WhereIs v-model:visible="whereShown" />
     <KeysHelp v-model:visible="helpShown" />
   </div>
 </template>

@@ -12,6 +12,7 @@ const others = [
   ['O', t('keysHelp.onTheBenchTheNext')],
   ['N', t('keysHelp.daylightOrNight')],
   ['M', t('keysHelp.soundOnOrOff')],
+  ['/', t('keysHelp.whereIs')],
   ['?', t('keysHelp.thisPage')],
   [t('keysHelp.scan'), t('keysHelp.aCardsLabelOrA')],
 ]

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Bell, BellOff, CircleHelp, LogOut, Moon, Sun } from 'lucide-vue-next'
+import { Bell, BellOff, CircleHelp, LogOut, MapPin, Moon, Sun } from 'lucide-vue-next'
 import { computed } from 'vue'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
@@ -10,7 +10,7 @@ import { muted, otherTheme, theme } from '../theme/choices'
 import { t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
-defineEmits<{ help: [] }>()
+defineEmits<{ help: []; where: [] }>()
 const line = useWaterline()
 const signOut = useSignOut()
 /** A client sees what is safe, and nothing of the work at the cart. */
@@ -38,6 +38,16 @@ const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
     </nav>
     <div class="tools">
       <span class="who">{{ me.name }}, {{ standingHere(me)?.role }}</span>
+      <button
+        v-if="seen.length > 2"
+        type="button"
+        :aria-label="t('whereIs.title')"
+        :title="t('whereIs.open')"
+        data-where-is-it
+        @click="$emit('where')"
+      >
+        <MapPin :size="20" />
+      </button>
       <button
         type="button"
         :aria-label="theme === 'night' ? t('placesBar.daylightColours') : t('placesBar.nightColours')"

@@ -6,11 +6,14 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
 from ruggedraft.clearing.acts.ask_removal import ask_removal
+from ruggedraft.clearing.acts.pass_card import pass_card
 from ruggedraft.clearing.card_list import card_lines, events_of, page_of_all_cards, rolls_of, runs_of
 from ruggedraft.clearing.cases import Case, active_cards, cases
 from ruggedraft.clearing.queries import removals_of
 from ruggedraft.clearing.removable import removable_in_all
-from ruggedraft.core.redundancy import CardLife
+from ruggedraft.clearing.where import where_is
+from ruggedraft.core.redundancy import CardLife, if_card_is_lost
+from ruggedraft.crew.queries import member_called
 from ruggedraft.intake.queries import card_named
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
@@ -21,12 +24,32 @@ from ..clearing.shapes import case_out
 from ..journal.shapes import LogEntry
 from ..shapes import REFUSED, Done
 from ..who import who
-from .shapes import CardDetail, CardOut, CardsIn, CardsOut, RemovableOut, RemovalIn, RollOfCard, RunOfCardOut
+from .shapes import (
+    CardDetail,
+    CardOut,
+    CardsIn,
+    CardsOut,
+    FoundThingOut,
+    HolderIn,
+    IfLostOut,
+    RemovableOut,
+    RemovalIn,
+    RollOfCard,
+    RunOfCardOut,
+)
 
 if TYPE_CHECKING:
     from ruggedraft.productions.models import Production
 
 router = Router(tags=["cards"])
+where = Router(tags=["cards"])
+
+
+@where.get("", response=list[FoundThingOut])
+@one_moment()
+def where_it_is(request: HttpRequest, production: Path[str], text: str = "") -> list[FoundThingOut]:
+    """Cards, rolls and stores that somebody asks for by a few words, such as "where is card 14?"."""
+    return [FoundThingOut.of(one) for one in where_is(production_named(production), text[:200])]
 
 
 @router.get("", response=CardsOut)
@@ -36,6 +59,15 @@ def every_card(request: HttpRequest, production: Path[str], sought: Query[CardsI
     counts = {life: page.counts.get(life, 0) for life in CardLife}
     cards = [CardOut.of(line) for line in page.cards]
     return written(CardsOut(cards=cards, after=page.after, counts=counts, in_all=page.in_all))
+
+
+@router.put("/{path:label}/holder", response={200: Done, **REFUSED})
+def given_to(request: HttpRequest, production: Path[str], label: str, given: HolderIn) -> Done:
+    """Say who has a card now, or that it is back."""
+    here = production_named(production)
+    holder = member_called(given.username, here.pk) if given.username else None
+    pass_card(who(request), card_named(here, label), holder, outside=given.outside, note=given.note)
+    return Done()
 
 
 @router.post("/{path:label}/removal", response={200: Done, **REFUSED})
@@ -56,6 +88,7 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
             card=CardOut.of(line),
             case=case_out(line.case, places),
             removable=_removable(line.case, here),
+            if_lost=IfLostOut.of(if_card_is_lost(line.case.facts, line.case.rule, line.case.moment)),
             rolls=[
                 RollOfCard(
                     tag=one.standing.roll.tag,

@@ -5,7 +5,9 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ruggedraft.clearing.card_list import CardLine, CardsSought, RunOfCard
-from ruggedraft.core.redundancy import CardLife, CardStanding, RollState
+from ruggedraft.clearing.where import FoundThing
+from ruggedraft.core.finding import Thing
+from ruggedraft.core.redundancy import CardLife, CardStanding, Files, IfCardIsLost, RollState
 
 from ..clearing.shapes import CaseOut
 from ..journal.shapes import LogEntry
@@ -15,6 +17,7 @@ from ..shapes import CameraOut
 class CardOut(BaseModel):
     """A card as the list shows it. whereabouts: where it is or who has it, in words
 
+    since: when that was noted. holder: who was said to have it last, where that still holds; note: said with it
     bytes: of what is on it. life_bytes: that were read off it in all. cycles: how often it was filled
     errors: files of which it gave an error, over its life. rate, best_rate: bytes a second in its last run, and the
     best ever; null if unknown
@@ -30,6 +33,9 @@ class CardOut(BaseModel):
     standing: CardStanding
     may_go_back: bool
     whereabouts: str
+    since: datetime | None
+    holder: str
+    note: str
     tag: str | None
     files: int
     bytes: int
@@ -49,7 +55,8 @@ class CardOut(BaseModel):
         return cls(
             card_id=card.pk, label=card.label, camera=CameraOut.of(card.owner), kind=card.kind, capacity=card.capacity,
             life=line.life, standing=case.standing, may_go_back=case.standing.may_go_back,
-            whereabouts=line.whereabouts, tag=case.roll.roll.tag if case.roll else None,
+            whereabouts=line.whereabouts, since=line.since, holder=line.said.name if line.said else "",
+            note=line.said.note if line.said else "", tag=case.roll.roll.tag if case.roll else None,
             files=listing.files if listing else 0, bytes=listing.bytes if listing else 0,
             read_at=listing.began_at if listing else None,
             cycles=record.rolls, life_bytes=record.bytes, errors=record.errors, rate=record.rate,
@@ -128,14 +135,59 @@ class RemovableOut(BaseModel):
     last: str
 
 
+class HolderIn(BaseModel):
+    """username: of the crew. outside: the name of somebody else. Neither: nobody carries it"""
+
+    username: str = ""
+    outside: str = ""
+    note: str = ""
+
+
+class SomeFilesOut(BaseModel):
+    files: int
+    bytes: int
+    paths: list[str]
+
+    @classmethod
+    def of(cls, some: Files) -> "SomeFilesOut":
+        return cls(files=some.count, bytes=some.bytes, paths=list(some.paths[:5]))
+
+
+class IfLostOut(BaseModel):
+    """What is lost with the card: files that no copy holds, and those that fall below the rule."""
+
+    gone: SomeFilesOut
+    below: SomeFilesOut
+    safe: SomeFilesOut
+
+    @classmethod
+    def of(cls, one: IfCardIsLost) -> "IfLostOut":
+        return cls(gone=SomeFilesOut.of(one.gone), below=SomeFilesOut.of(one.below), safe=SomeFilesOut.of(one.safe))
+
+
+class FoundThingOut(BaseModel):
+    """where: in words; since: when that was noted. standing: of a card or a roll; empty for a store"""
+
+    thing: Thing
+    name: str
+    where: str
+    since: datetime | None
+    standing: CardStanding | RollState | None
+
+    @classmethod
+    def of(cls, one: FoundThing) -> "FoundThingOut":
+        return cls(thing=one.thing, name=one.name, where=one.where, since=one.since, standing=one.standing)
+
+
 class CardDetail(BaseModel):
-    """removable.last: how the last removal ended, in a sentence; else empty.
+    """if_lost: what would be lost with it. removable.last: how the last removal ended, in a sentence; else empty.
 
     rolls, runs, events: newest first; events are what the journal says of the card and its rolls."""
 
     card: CardOut
     case: CaseOut
     removable: RemovableOut
+    if_lost: IfLostOut
     rolls: list[RollOfCard]
     runs: list[RunOfCardOut]
     events: list[LogEntry]

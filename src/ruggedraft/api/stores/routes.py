@@ -19,12 +19,12 @@ from ruggedraft.intake.acts.use_drive import use_drive
 from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import said_to_be_cards
 from ruggedraft.journal.clock import now
-from ruggedraft.kit.queries import place_named
+from ruggedraft.kit.queries import place_known, place_named
 from ruggedraft.kit.stations import station_named, stations_elsewhere
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
-from ruggedraft.rolls.acts.carry_device import carry_device
 from ruggedraft.rolls.acts.move_device import move_device
+from ruggedraft.rolls.acts.pass_device import pass_device
 from ruggedraft.rolls.acts.report_loss import report_found, report_loss
 from ruggedraft.rolls.acts.state_device import state_device
 from ruggedraft.rolls.queries import roll_named
@@ -210,9 +210,11 @@ def what_if_it_is_lost(request: HttpRequest, production: Path[str], of: LossOf, 
 
 @router.put("/{name}/carrier", response={200: Done, **REFUSED})
 def carried_by(request: HttpRequest, production: Path[str], name: str, given: CarrierIn) -> Done:
-    """Say in whose bag the device is that a store is on."""
+    """Say who has the device that a store is on, and where it is with them."""
     carrier = member_called(given.username, production_named(production).pk) if given.username else None
-    carry_device(who(request), _store(production, name).device, carrier)
+    place = place_known(given.place) if given.place else None
+    device = _store(production, name).device
+    pass_device(who(request), device, carrier, outside=given.outside, place=place, note=given.note)
     return Done()
 
 

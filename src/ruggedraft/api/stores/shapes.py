@@ -48,7 +48,8 @@ class StoreOut(StoreColumn):
     """path: where it was last seen. devices: what it stands on, as identities.
 
     doubtful: the machine cannot tell what it stands on, and nobody has said it
-    carried_by: user name of whoever has it in their bag, else empty; carrier: what they are called
+    carried_by: user name of whoever has it, else empty; carrier: what they are called, of the crew or not
+    carried_since, carry_note: when that was said, and what was said with it
     keeps_backups: the ledger is backed up there, last at `backed_up_at`
     unbounded: it knows of no end
     kind: how it is reached; server: it is on a server. attests: that computes checksums itself
@@ -71,6 +72,8 @@ class StoreOut(StoreColumn):
     retired: bool
     carried_by: str
     carrier: str
+    carried_since: datetime | None
+    carry_note: str
     keeps_backups: bool
     backed_up_at: datetime | None
 
@@ -84,6 +87,7 @@ class StoreOut(StoreColumn):
             system_disk_reason=store.system_disk_reason, landing=store.landing,
             seals=store.seals, retired=store.retired_at is not None,
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
+            carried_since=carrier.since if carrier else None, carry_note=carrier.note if carrier else "",
             unbounded=sighting is not None and sighting.total >= UNBOUNDED,
             kind=StoreKind(store.kind), server=store.kind != StoreKind.FOLDER, attests=store.attests,
             host_key=fingerprint_of(store.address["host_key"]) if "host_key" in store.address else "",
@@ -163,9 +167,15 @@ class PlaceIn(BaseModel):
 
 
 class CarrierIn(BaseModel):
-    """username: in whose bag it is; empty: in nobody's"""
+    """username: of the crew. outside: the name of somebody else. Neither: nobody carries it
 
-    username: str
+    place: where it is with them, of those that are known; empty: where it was
+    """
+
+    username: str = ""
+    outside: str = ""
+    place: str = ""
+    note: str = ""
 
 
 class BackupsIn(BaseModel):

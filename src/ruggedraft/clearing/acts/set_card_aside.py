@@ -8,6 +8,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import AsideKind, Card, CardAside, CardTrusted
+from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
@@ -22,11 +23,18 @@ from ..refusals import noted_when_refused
 @noted_when_refused("take a card out of use")
 @transaction.atomic
 def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> CardAside:
-    """Take a card out of use: it goes to no camera. What is on it is looked after as before."""
+    """Take a card out of use: it goes to no camera. What is on it is looked after as before.
+
+    One that is lost or broken stays owed as it was: what is on it and in no copy is said to be so until it is found,
+    or waived.
+    """
     require(person, May.SET_ASIDE, card.owner.production_id)
     _hold(card)
     if not reason.strip():
         raise ActRefused("Say what is wrong with the card, so that somebody can look into it.")
+    stay = present_insertion(card)
+    if kind == AsideKind.LOST and stay:
+        raise ActRefused(f"Card {card.label} is in {stay.reader.name}, and not lost.")
     before = CardAside.objects.filter(card=card, ended_at=None).first()
     if before and (before.kind == kind or before.kind == AsideKind.RETIRED):
         raise ActRefused(f"Card {card.label} is {before.kind} already.")

@@ -18,6 +18,7 @@ from .facts import (
 )
 from .holds import HoldEnd, HoldFact, blocks_clearing
 from .life import CardLife, life_of
+from .lost_card import IfCardIsLost, if_card_is_lost
 from .proposed_rule import proposed_rule, rule_sentence
 from .remedies import Remedy, Step, StepKind, bytes_short, what_would_it_take
 from .sentences import card_sentence, is_lashed
@@ -59,6 +60,7 @@ __all__ = [
     "Files",
     "HoldEnd",
     "HoldFact",
+    "IfCardIsLost",
     "Known",
     "Loss",
     "NamedFile",
@@ -90,6 +92,7 @@ __all__ = [
     "device_groups",
     "each_known",
     "holds",
+    "if_card_is_lost",
     "in_no_copy",
     "is_lashed",
     "is_left",

@@ -119,6 +119,22 @@ export const useLiftHold = () =>
   )
 
 /** Take a card out of use. */
+/** Say who has a card now, or that it is back. */
+export const usePassCard = () =>
+  useAct(
+    ({ label, ...body }: Required<Shapes['HolderIn']> & { label: string }) =>
+      answered(
+        client.PUT('/api/productions/{production}/cards/{label}/holder', {
+          params: { path: { production: HERE, label } },
+          body,
+        }),
+      ),
+    'clearing',
+    'cards',
+    'card',
+    'where',
+  )
+
 export const useSetAside = () =>
   useAct(
     ({ card, ...body }: Shapes['AsideIn'] & { card: number }) =>

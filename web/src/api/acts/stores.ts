@@ -54,13 +54,14 @@ export const useStateDevice = () =>
     'stores',
   )
 
-/** Say in whose bag the device is that a store is on; nobody's where the name is empty. */
-export const useCarryStore = () =>
+/** Say who has the device that a store is on, and where it is with them. */
+export const usePassStore = () =>
   useAct(
-    ({ store, username }: { store: string; username: string }) =>
-      answered(client.PUT(`${P}/{name}/carrier`, { ...ofStore(store), body: { username } })),
+    ({ store, ...body }: Required<Shapes['CarrierIn']> & { store: string }) =>
+      answered(client.PUT(`${P}/{name}/carrier`, { ...ofStore(store), body })),
     'stores',
     'whatif',
+    'where',
   )
 
 /** What a server presents itself with now; nothing is sent to it, and nothing changes. */

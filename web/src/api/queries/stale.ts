@@ -38,6 +38,7 @@ export type Question =
   | 'room'
   | 'search'
   | 'comparison'
+  | 'where'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -48,6 +49,7 @@ declare module '@tanstack/vue-query' {
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
   readers: [
+    'where',
     'readers',
     'stations',
     'bench',
@@ -61,6 +63,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
   ],
   cards: [
+    'where',
     'effect',
     'card',
     'clearance',
@@ -90,6 +93,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'where',
     'card',
     'clearance',
     'whatif',
@@ -110,6 +114,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
   ],
   stores: [
+    'where',
     'effect',
     'whatif',
     'onward',

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import {
   useHandBack,
+  usePassCard,
   useRevokeClearance,
   useSetAside,
   useTrustCard,
@@ -16,12 +17,14 @@ import HoldForm from '../../parts/HoldForm.vue'
 import HoldList from '../../parts/HoldList.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import SayIt from '../../parts/SayIt.vue'
+import WhoHasIt from '../../parts/WhoHasIt.vue'
 import { useWho } from '../../shell/me'
 import { listed, t } from '../../words/say'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, rate } from '../../words/units'
 import { VERDICTS } from '../../words/verdicts'
 import { LIVES } from './lives'
+import LostWith from './LostWith.vue'
 import TakeOff from './TakeOff.vue'
 import WaiveStretch from './WaiveStretch.vue'
 
@@ -38,6 +41,11 @@ const revoke = useRevokeClearance()
 const aside = useSetAside()
 const again = useUseAgain()
 const trust = useTrustCard()
+const pass = usePassCard()
+const LOSSES = [
+  { kind: 'lost', act: t('cardPage.lost'), ask: t('cardPage.lostWhat'), go: t('cardPage.lostIt') },
+  { kind: 'broken', act: t('cardPage.broken'), ask: t('cardPage.whatIsWrong'), go: t('cardPage.brokenIt') },
+] as const
 const oldestFirst = computed(() => [...(detail.data.value?.runs ?? [])].reverse())
 const mayHandBack = computed(
   () =>
@@ -85,6 +93,22 @@ const cleared = computed(() => {
             >
           </p>
         </header>
+        <WhoHasIt
+          v-if="!one.slot"
+          :of="card.label"
+          :holder="card.holder"
+          :since="card.since"
+          :note="card.note"
+          :busy="pass.isPending.value"
+          :error="pass.error.value"
+          @give="
+            (given, done) =>
+              pass.mutate(
+                { label, username: given.username, outside: given.outside, note: given.note },
+                { onSuccess: done },
+              )
+          "
+        />
         <p data-sentence>{{ one.sentence }}</p>
         <p v-if="cleared" data-cleared>
           {{ cleared }}
@@ -154,6 +178,23 @@ const cleared = computed(() => {
                 aside.mutate({ card: card!.card_id, kind: 'quarantined', reason }, { onSuccess: done })
             "
           />
+          <SayIt
+            v-for="loss in one.out_of_use || one.slot ? [] : LOSSES"
+            :key="loss.kind"
+            :name="loss.kind"
+            :act="loss.act"
+            :ask="loss.ask"
+            :go="loss.go"
+            :why-not="whyNot('set_aside')"
+            :busy="aside.isPending.value"
+            :error="aside.error.value"
+            @say="
+              (reason, done) =>
+                aside.mutate({ card: card!.card_id, kind: loss.kind, reason }, { onSuccess: done })
+            "
+          >
+            <LostWith :lost="detail.data.value.if_lost" />
+          </SayIt>
           <SayIt
             v-if="card.life !== 'retired'"
             name="retire"

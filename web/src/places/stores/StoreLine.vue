@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useCarryStore } from '../../api/acts/stores'
+import { usePassStore } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
-import ChooseOne from '../../parts/ChooseOne.vue'
-import SaidNo from '../../parts/SaidNo.vue'
-import { useWho } from '../../shell/me'
+import WhoHasIt from '../../parts/WhoHasIt.vue'
 import { fullAbout, rangeOf } from '../../words/foreseen'
 import { t } from '../../words/say'
 import { bytes } from '../../words/units'
@@ -19,18 +17,12 @@ const props = defineProps<{
   store: Shapes['StoreOut']
   room: Shapes['RoomOut'] | undefined
   care: Shapes['CareOut'] | undefined
-  people: readonly Shapes['PersonOut'][]
+  /** Every place that is known. */
+  places: readonly string[]
   asked: boolean
 }>()
 defineEmits<{ ask: [] }>()
-const { may } = useWho()
-const carry = useCarryStore()
-/** No user name has a slash. */
-const NOBODY = '/'
-const carriers = computed(() => [
-  { name: t('storeLine.nobody'), value: NOBODY },
-  ...props.people.filter((one) => one.active).map((one) => ({ name: one.name, value: one.username })),
-])
+const pass = usePassStore()
 const free = computed(() => {
   const one = props.store
   if (one.retired) return t('storeLine.retired')
@@ -64,17 +56,19 @@ const place = computed(() =>
     <span class="soft"
       >{{ place }}<span v-if="!store.counts" class="trouble"> {{ t('storeLine.neverCounts') }}</span></span
     >
-    <ChooseOne
-      :model-value="store.carried_by || NOBODY"
-      :label="t('storeLine.carriedBy')"
-      :options="carriers"
-      :disabled="!may('report_loss')"
-      :data-carrier="store.name"
-      @update:model-value="
-        (username: string) =>
-          carry.mutate({ store: store.name, username: username === NOBODY ? '' : username })
-      "
+    <WhoHasIt
+      v-if="!store.server"
+      :of="store.name"
+      :holder="store.carrier"
+      :since="store.carried_since"
+      :note="store.carry_note"
+      :places="places"
+      :place="store.location"
+      :busy="pass.isPending.value"
+      :error="pass.error.value"
+      @give="(given, done) => pass.mutate({ store: store.name, ...given }, { onSuccess: done })"
     />
+    <span v-else></span>
     <button
       type="button"
       class="pick"
@@ -94,7 +88,6 @@ const place = computed(() =>
       </div>
     </div>
     <div v-if="asked" class="below"><slot /></div>
-    <SaidNo :error="carry.error.value" />
     <ServerLine v-if="store.server" :store="store" />
   </li>
 </template>

@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import { useRoom } from '../../api/queries/useRoom'
 import { useUpkeep } from '../../api/queries/useUpkeep'
 import type { Shapes } from '../../api/client'
-import { usePeople } from '../../api/queries/usePeople'
 import { useStores } from '../../api/queries/useStores'
 import type { Loss } from '../../api/queries/useWhatIf'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -19,7 +18,6 @@ import WhatIf from './WhatIf.vue'
 
 /** What room is left on each store, who has it and where; and what would be lost with it. */
 const stores = useStores()
-const people = usePeople()
 const room = useRoom()
 const upkeep = useUpkeep()
 const roomOf = (store: string) => room.data.value?.find((one) => one.store === store)
@@ -30,7 +28,8 @@ const { whyNot } = useWho()
 const all = computed(() => stores.data.value ?? [])
 const places = computed(() => [...new Set(all.value.map((one) => one.location))].sort())
 const bags = computed(() => {
-  const found = new Map(all.value.filter((one) => one.carried_by).map((one) => [one.carried_by, one.carrier]))
+  const carried = all.value.filter((one) => one.carrier)
+  const found = new Map(carried.map((one) => [one.carried_by || one.carrier, one.carrier]))
   return [...found].map(([username, name]) => ({ username, name }))
 })
 /** What the loss of a device would do is told once, where it was asked. */
@@ -58,7 +57,7 @@ function ask(of: Loss['of'], name: string) {
           :store="store"
           :room="roomOf(store.name)"
           :care="careOf(store.name)"
-          :people="people.data.value?.people ?? []"
+          :places="places"
           :asked="same('device', store.device)"
           @ask="ask('device', store.device)"
         >
