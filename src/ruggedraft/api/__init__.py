@@ -34,6 +34,7 @@ from .intake import routes as intake
 from .journal import routes as journal
 from .offloads import routes as offloads
 from .productions import routes as productions
+from .reports import routes as reports
 from .rolls import routes as rolls
 from .runs import routes as runs
 from .shapes import Problem
@@ -142,6 +143,7 @@ _PLACES = {
     "where": (cards.where,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
+    "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""
 _STATE = frozenset({"tally", "footage", "clearing", "waterline"})

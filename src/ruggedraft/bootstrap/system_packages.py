@@ -1,5 +1,6 @@
 """Debian's packages: which programs a command needs, and installing those that are missing."""
 
+import ctypes.util
 import importlib.util
 import os
 import shutil
@@ -20,12 +21,21 @@ def _postgresql() -> bool:
     return bool(list(Path("/usr/lib/postgresql").glob("*/bin/initdb")))
 
 
+def _library(name: str) -> Callable[[], bool]:
+    return lambda: ctypes.util.find_library(name) is not None
+
+
 def _venv() -> bool:
     return importlib.util.find_spec("ensurepip") is not None
 
 
 PYTHON = {"python3-venv": _venv}
-SERVE = {"postgresql": _postgresql, "ffmpeg": _program("ffmpeg"), "openssl": _program("openssl")}
+SERVE = {
+    "postgresql": _postgresql, "ffmpeg": _program("ffmpeg"), "openssl": _program("openssl"),
+    "libpango-1.0-0": _library("pango-1.0"), "libpangoft2-1.0-0": _library("pangoft2-1.0"),
+    "libharfbuzz-subset0": _library("harfbuzz-subset"),
+}  # fmt: skip
+"""The libraries lay out what is printed."""
 STATION = {"ffmpeg": _program("ffmpeg")}
 DEMO = {"openssh-server": _program("/usr/sbin/sshd"), "openssh-client": _program("ssh-keygen")}
 TEST = {

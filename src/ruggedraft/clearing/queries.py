@@ -3,6 +3,7 @@
 from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import timedelta
+from urllib.parse import unquote
 
 from django.db.models import QuerySet
 
@@ -66,9 +67,15 @@ class Called:
     roll: str | None
 
 
+def _name_in(code: str) -> str:
+    """Of what a label's square code says, which is its page's address, the name."""
+    code = code.strip()
+    return unquote(code.rpartition("/")[2]) if "://" in code else code
+
+
 def called(production: Production, code: str) -> Called:
     """Which card or roll of a production has this name, whatever its case. A card comes before a roll."""
-    name = code.strip()
+    name = _name_in(code)
     cards = Card.objects.filter(camera__production=production, label__iexact=name)
     rolls = Roll.objects.filter(production=production, tag__iexact=name)
     card = cards.values_list("label", flat=True).first()

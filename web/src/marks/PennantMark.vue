@@ -1,22 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import outlines from './outlines.json'
 import { t } from '../words/say'
 
 /** A camera: an outline of its own and its letter. The outline follows from the letter, so it never changes. */
 const props = defineProps<{ letter: string; size?: number }>()
 
-const OUTLINES = [
-  'M4 4L60 24L4 44Z',
-  'M4 4H60L46 24L60 44H4Z',
-  'M4 4L60 14V34L4 44Z',
-  'M4 4H44L60 24L44 44H4Z',
-  'M4 4H60V44H4Z',
-  'M4 4L60 8L44 24L60 40L4 44Z',
-  'M4 10L60 4V44L4 38Z',
-]
 const outline = computed(() => {
   const sum = [...props.letter].reduce((total, sign) => total + (sign.codePointAt(0) ?? 0), 0)
-  return OUTLINES[sum % OUTLINES.length]
+  return outlines[sum % outlines.length]
 })
 </script>
 

@@ -63,8 +63,8 @@ const lacking = computed(() =>
   <div class="who-has-it" :data-custody="of">
     <span role="status" data-holder>
       <strong>{{ holder ? t('whoHasIt.with', { name: holder }) : t('whoHasIt.nobody') }}</strong>
-      <span v-if="since && holder" class="soft"> {{ t('whoHasIt.since', { age: age(since) }) }}</span>
-      <span v-if="note" class="soft"> · {{ note }}</span>
+      <span v-if="since && holder" class="soft since">{{ t('whoHasIt.since', { age: age(since) }) }}</span>
+      <span v-if="note" class="soft since">“{{ note }}”</span>
     </span>
     <span class="line">
       <ActButton
@@ -121,5 +121,9 @@ const lacking = computed(() =>
 .who-has-it {
   display: grid;
   gap: var(--space-1);
+  margin: var(--space-1) 0;
+}
+.since {
+  margin-left: var(--space-1h);
 }
 </style>

@@ -5,12 +5,13 @@ import type { Shapes } from '../api/client'
 import { liveConnected, useLive } from '../api/live'
 import { askScan } from '../api/queries/askScan'
 import { HERE } from '../api/here'
-import { PLACES, titleOf } from '../router'
+import { seesWork } from '../api/seen'
+import { PLACES, placesOf, titleOf } from '../router'
 import { muted, otherTheme } from '../theme/choices'
 import { useAges } from '../words/times'
 import { useBells } from './bells'
 import { useKeys, useShortcuts } from './keys'
-import { ME } from './me'
+import { ME, standingHere } from './me'
 import { sessionEnded } from './session'
 import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
@@ -45,6 +46,16 @@ watch(
     document.title = titleOf(path, production)
     await nextTick()
     if (before !== undefined) above.value?.focus()
+  },
+  { immediate: true },
+)
+seesWork.value = standingHere(props.me)?.may.includes('see_work') ?? false
+watch(
+  () => route.path,
+  (path) => {
+    const seen = placesOf(standingHere(props.me)?.may ?? [])
+    const here = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
+    if (here && !seen.includes(here)) void router.replace(seen[0]?.path ?? '/tally')
   },
   { immediate: true },
 )

@@ -69,6 +69,10 @@ function go(one: Shapes['FoundThingOut'] | undefined) {
 </template>
 
 <style scoped>
+label {
+  display: grid;
+  gap: var(--space-2);
+}
 ul {
   display: grid;
   gap: var(--space-2);

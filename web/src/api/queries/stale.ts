@@ -39,6 +39,7 @@ export type Question =
   | 'search'
   | 'comparison'
   | 'where'
+  | 'sheets'
 
 declare module '@tanstack/vue-query' {
   interface Register {

@@ -1,10 +1,12 @@
 import { useQuery } from '@tanstack/vue-query'
 import { answered, client } from '../client'
 import { HERE } from '../here'
+import { seesWork } from '../seen'
 
 export const useBench = () =>
   useQuery({
     queryKey: ['bench'],
+    enabled: seesWork,
     queryFn: () =>
       answered(client.GET('/api/productions/{production}/bench', { params: { path: { production: HERE } } })),
     // a worker that dies says nothing: whether it is there is asked for as long as a run is under way

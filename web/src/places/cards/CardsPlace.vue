@@ -11,6 +11,7 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { number, t } from '../../words/say'
 import { counted } from '../../words/units'
 import CardLine from './CardLine.vue'
+import LabelsForm from './LabelsForm.vue'
 import { LIVES } from './lives'
 
 /** Every card: where it is, who has it, what is on it, and whether it may be used. */
@@ -68,6 +69,7 @@ function all() {
           <span role="status" data-count>{{ counted(last.in_all, 'card') }}</span>
           <button v-if="narrowed" type="button" class="link" @click="all">{{ t('cardsPlace.all') }}</button>
         </form>
+        <LabelsForm :listed="cards.map((card) => card.label)" />
         <p v-if="!cards.length" class="soft">
           {{ narrowed ? t('cardsPlace.noneLikeThat') : t('cardsPlace.noneYet') }}
         </p>

@@ -95,7 +95,7 @@ const place = computed(() =>
 <style scoped>
 li {
   display: grid;
-  grid-template-columns: 11rem 1.2fr 1fr auto auto;
+  grid-template-columns: 11rem 1.2fr 0.8fr 18rem auto;
   gap: var(--space-1) var(--space-4);
   align-items: center;
   padding: var(--space-2) 0;

@@ -1,0 +1,1 @@
+"""What is put on paper."""
