@@ -22,6 +22,8 @@ from ruggedraft.footage.models import Media
 from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.kit.acts.make_ticket import make_ticket
+from ruggedraft.notes.acts.write_note import write_note
+from ruggedraft.notes.models import NoteOn
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRule
 from ruggedraft.rolls.acts.move_device import move_device
@@ -73,6 +75,8 @@ ACTS: dict[str, May | None] = {
     "POST clearing/holds": May.HOLD,
     "DELETE clearing/holds/{hold_id}": May.LIFT_HOLD,
     "POST copies/{copy_id}/check": May.CHECK,
+    "POST notes": May.NOTE,
+    "DELETE notes/{note_id}": May.SET_UP,
     "POST people/invitations": May.SET_UP,
     "DELETE people/{person_id}": May.SET_UP,
     "POST people/{person_id}/again": May.SET_UP,
@@ -129,6 +133,7 @@ ACTS: dict[str, May | None] = {
 SAID = {
     "POST clearing/holds": {"on": "card", "name": "A-01", "reason": "none"},
     "POST upkeep/orders": {"to": "three"},
+    "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},
     "POST stores/{name}/shared": {"production": "heron"},
     "PUT setup/rule/exceptions": {"on": {"kind": "camera", "name": "A"}, "reason": "none", "parts": {"copies": 3}},
@@ -160,6 +165,7 @@ class EveryOperation(World, TestCase):
             "roll_id": roll.pk, "tag": roll.tag, "hold_id": hold.pk, "copy_id": copy.pk, "name": "one",
             "person_id": self.pip.pk, "run_id": ask_check(self.wren, copy).pk, "plan_id": self.plan.pk, "order_id": 1,
             "clearance_id": Clearance.objects.latest("pk").pk,
+            "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {

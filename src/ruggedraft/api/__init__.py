@@ -32,6 +32,7 @@ from .crew import routes as crew
 from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
+from .notes import routes as notes
 from .offloads import routes as offloads
 from .productions import routes as productions
 from .reports import routes as reports
@@ -143,6 +144,7 @@ _PLACES = {
     "where": (cards.where,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
+    "notes": (notes.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""

@@ -19,6 +19,7 @@ class May(StrEnum):
     SEE_STATE = "see what is safe"
     SEE_WORK = "see the work at the cart"
     CARRY = "say who has a card or a drive"
+    NOTE = "write a note"
     OFFLOAD = "start or cancel an offload"
     READ_CARD = "have a card read"
     INTRODUCE_CARD = "bring a card into the ledger"
@@ -39,7 +40,7 @@ class May(StrEnum):
 
 
 _SEES = {May.SEE_STATE, May.SEE_WORK}
-_CART = _SEES | {May.CARRY}
+_CART = _SEES | {May.CARRY, May.NOTE}
 _BENCH = _CART | {
     May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
     May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE, May.REMOVE, May.WAIVE, May.LIFT_HOLD,

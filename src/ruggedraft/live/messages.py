@@ -21,6 +21,7 @@ class Topic(StrEnum):
     """a copy was looked at, and nothing was wrong with it"""
     COMPARING = "comparing"
     """two stores are being compared, or were: nothing else is another than it was"""
+    NOTES = "notes"
     SESSION = "session"
     """somebody signed out somewhere"""
 

@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "ruggedraft.clearing",
     "ruggedraft.upkeep",
     "ruggedraft.adopting",
+    "ruggedraft.notes",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),
 ]

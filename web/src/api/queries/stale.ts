@@ -39,6 +39,7 @@ export type Question =
   | 'search'
   | 'comparison'
   | 'where'
+  | 'notes'
   | 'sheets'
 
 declare module '@tanstack/vue-query' {
@@ -136,6 +137,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   comparing: ['comparison'],
+  notes: ['notes', 'log'],
   session: [],
 }
 

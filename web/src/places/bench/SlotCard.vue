@@ -4,6 +4,7 @@ import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import VerdictMark from '../../marks/VerdictMark.vue'
 import { bytes, counted } from '../../words/units'
+import NoteSign from '../../parts/NoteSign.vue'
 import ByItself from './ByItself.vue'
 import PulledCard from './PulledCard.vue'
 import { wordsOf } from './standing'
@@ -53,6 +54,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
         >{{ counted(slotData.listing.files, 'file') }}, {{ bytes(slotData.listing.bytes) }}</span
       >
       <span v-else class="soft">{{ slotData.kind }}, {{ bytes(slotData.capacity) }}</span>
+      <NoteSign v-if="slotData.label && !slotData.elsewhere" on="card" :name="slotData.label" />
     </button>
     <PulledCard v-if="slotData.pulled" :pulled="slotData.pulled" :slot-name="slotData.name" />
     <p v-else-if="slotData.released" class="bare free" role="status" :data-released="slotData.released">

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import VerdictMark from '../../marks/VerdictMark.vue'
+import NoteSign from '../../parts/NoteSign.vue'
 import { age } from '../../words/times'
 import { t } from '../../words/say'
 import { bytes, counted, rate } from '../../words/units'
@@ -40,7 +41,7 @@ const against = computed(() => props.card.out_of_use || props.card.doubts[0] || 
       <strong>{{ LIVES[card.life] }}</strong>, {{ card.whereabouts }}
       <span v-if="against" class="trouble">{{ against }}</span>
     </span>
-    <span>{{ onIt }}</span>
+    <span>{{ onIt }}<NoteSign on="card" :name="card.label" /></span>
     <span class="soft">{{ behaved }}</span>
   </li>
 </template>

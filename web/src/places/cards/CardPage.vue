@@ -16,6 +16,7 @@ import VerdictMark from '../../marks/VerdictMark.vue'
 import HoldForm from '../../parts/HoldForm.vue'
 import HoldList from '../../parts/HoldList.vue'
 import LastKnown from '../../parts/LastKnown.vue'
+import NoteList from '../../parts/NoteList.vue'
 import SayIt from '../../parts/SayIt.vue'
 import WhoHasIt from '../../parts/WhoHasIt.vue'
 import { useWho } from '../../shell/me'
@@ -117,6 +118,7 @@ const cleared = computed(() => {
           }}</RouterLink>
         </p>
         <p class="soft">{{ t('cardPage.asked', { rule: one.asked }) }}</p>
+        <NoteList on="card" :name="card.label" />
         <HoldList :holds="one.holds" />
         <p class="line acts">
           <RouterLink

@@ -6,6 +6,7 @@ import { useHandBack } from '../../api/acts/clearing'
 import type { Shapes } from '../../api/client'
 import RaftMark from '../../marks/RaftMark.vue'
 import VerdictMark from '../../marks/VerdictMark.vue'
+import NoteSign from '../../parts/NoteSign.vue'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
 import { useWho } from '../../shell/me'
@@ -87,6 +88,7 @@ const read = useReadCard()
     </p>
     <div class="what">
       <p data-sentence>{{ one.sentence }}</p>
+      <NoteSign on="card" :name="one.label" />
       <HoldList :holds="one.holds" />
       <p v-for="void_ in one.void" :key="void_.by + void_.at" class="trouble" data-void>
         {{

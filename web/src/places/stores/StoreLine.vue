@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { usePassStore } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
+import NoteList from '../../parts/NoteList.vue'
 import WhoHasIt from '../../parts/WhoHasIt.vue'
 import { fullAbout, rangeOf } from '../../words/foreseen'
 import { t } from '../../words/say'
@@ -82,6 +83,7 @@ const place = computed(() =>
       <StoreHolds :store="store" :room="room" />
       <p v-if="room?.foreseen" class="soft range">{{ rangeOf(room.foreseen) }}</p>
       <StoreCare v-if="care" :care="care" />
+      <NoteList on="store" :name="store.name" />
       <div class="acts">
         <StoreActs :store="store" />
         <FoundThere :store="store.name" :server="store.server" />

@@ -10,6 +10,7 @@ import { useWaterline } from '../../api/queries/useWaterline'
 import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
+import NoteList from '../../parts/NoteList.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
@@ -102,6 +103,7 @@ const survives = computed(() => {
           }}: {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         </p>
         <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
+        <NoteList on="roll" :name="tag" :clips="filesShown.map((file) => file.path)" />
         <RollSaid :detail="detail.data.value" />
         <HungPictures v-if="pictures.length" :pictures="pictures" :tag="tag" />
         <h2>{{ t('rollPage.copies') }}</h2>

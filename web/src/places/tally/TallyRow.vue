@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import RaftMark from '../../marks/RaftMark.vue'
+import NoteSign from '../../parts/NoteSign.vue'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import { bytes, counted, exactBytes } from '../../words/units'
 import CopyMark from './CopyMark.vue'
@@ -55,6 +56,7 @@ const lacks = computed(() => {
       >
       <small>{{ card }}</small>
       <small v-if="account" data-account>{{ account }}</small>
+      <NoteSign on="roll" :name="roll.tag" />
       <small class="where">{{
         t('tallyRow.on', { planks: roll.planks.map((plank) => plank.store).join(', ') })
       }}</small>

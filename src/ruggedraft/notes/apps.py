@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class NotesConfig(AppConfig):
+    name = "ruggedraft.notes"
+    label = "notes"
