@@ -99,6 +99,8 @@ ACTS: dict[str, May | None] = {
     "POST setup/rule/effect": ASKS,
     "PUT setup/rule/exceptions": May.SET_UP,
     "POST setup/rule/exceptions/effect": ASKS,
+    "POST shifts": May.HAND_OVER,
+    "POST shifts/taken": May.HAND_OVER,
     "POST stores": May.KEEP_STORES,
     "POST stores/buckets": May.KEEP_STORES,
     "POST stores/comparisons": May.CHECK,

@@ -35,6 +35,7 @@ export const router = createRouter({
       props: true,
     },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
+    { path: '/handover', component: () => import('./places/handover/HandoverPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },
     { path: '/parts', component: () => import('./theme/PartsPage.vue') },
@@ -48,6 +49,7 @@ export function titleOf(path: string, production: string): string {
   const rest = path.split('/')[2]
   const page = rest
     ? decodeURIComponent(rest)
-    : (place?.name ?? t(path === '/parts' ? 'places.parts' : 'places.legend'))
+    : (place?.name ??
+      t(path === '/parts' ? 'places.parts' : path === '/handover' ? 'handover.title' : 'places.legend'))
   return `${page} · ${production}`
 }

@@ -39,6 +39,7 @@ from .reports import routes as reports
 from .rolls import routes as rolls
 from .runs import routes as runs
 from .shapes import Problem
+from .shifts import routes as shifts
 from .stations import routes as stations
 from .stores import routes as stores
 from .upkeep import routes as upkeep
@@ -145,6 +146,7 @@ _PLACES = {
     "waterline": (clearing.line,),
     "log": (journal.router,),
     "notes": (notes.router,),
+    "shifts": (shifts.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""

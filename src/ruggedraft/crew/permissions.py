@@ -25,6 +25,7 @@ class May(StrEnum):
     INTRODUCE_CARD = "bring a card into the ledger"
     SET_CLOCK = "say how far a camera's clock is off"
     CHECK = "have a copy checked"
+    HAND_OVER = "hand a shift over, or take one over"
     SIGN = "sign a clearance"
     REVOKE = "revoke a clearance"
     REMOVE = "have files taken off a card"
@@ -43,7 +44,7 @@ _SEES = {May.SEE_STATE, May.SEE_WORK}
 _CART = _SEES | {May.CARRY, May.NOTE}
 _BENCH = _CART | {
     May.OFFLOAD, May.READ_CARD, May.INTRODUCE_CARD, May.SET_CLOCK, May.PLAN, May.CHECK, May.SIGN, May.HOLD,
-    May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE, May.REMOVE, May.WAIVE, May.LIFT_HOLD,
+    May.REPORT_LOSS, May.REVOKE, May.DELIVER, May.SET_ASIDE, May.REMOVE, May.HAND_OVER, May.WAIVE, May.LIFT_HOLD,
 }  # fmt: skip
 MAY: Mapping[str, set[May]] = {
     Role.CLIENT: {May.SEE_STATE},

@@ -22,6 +22,7 @@ class Topic(StrEnum):
     COMPARING = "comparing"
     """two stores are being compared, or were: nothing else is another than it was"""
     NOTES = "notes"
+    SHIFTS = "shifts"
     SESSION = "session"
     """somebody signed out somewhere"""
 

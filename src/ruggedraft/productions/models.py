@@ -49,7 +49,7 @@ class Production(models.Model):
 
 _PLACES = frozenset(
     (
-        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "setup", "legend",
+        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "handover", "setup", "legend",
         "parts", "api", "static",
     )
 )  # fmt: skip

@@ -9,6 +9,7 @@ const PLACES = [
   'stores',
   'cards',
   'log',
+  'handover',
   'setup',
   'legend',
   'parts',

@@ -40,6 +40,8 @@ export type Question =
   | 'comparison'
   | 'where'
   | 'notes'
+  | 'shifts'
+  | 'stands'
   | 'sheets'
 
 declare module '@tanstack/vue-query' {
@@ -51,6 +53,7 @@ declare module '@tanstack/vue-query' {
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
   readers: [
+    'stands',
     'where',
     'readers',
     'stations',
@@ -65,6 +68,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
   ],
   cards: [
+    'stands',
     'where',
     'effect',
     'card',
@@ -95,6 +99,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'stands',
     'where',
     'card',
     'clearance',
@@ -116,6 +121,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
   ],
   stores: [
+    'stands',
     'where',
     'effect',
     'whatif',
@@ -137,7 +143,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   comparing: ['comparison'],
-  notes: ['notes', 'log'],
+  notes: ['notes', 'stands', 'log'],
+  shifts: ['shifts', 'log'],
   session: [],
 }
 

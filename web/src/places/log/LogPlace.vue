@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useProveJournal } from '../../api/acts/session'
 import type { Shapes } from '../../api/client'
 import { useLog, type LogWanted } from '../../api/queries/useLog'
+import { useShifts } from '../../api/queries/useShifts'
 import { useWaterline } from '../../api/queries/useWaterline'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -13,7 +14,7 @@ import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
 import { byDay, FOLDED, subjectsOf, timesOf } from './days'
 import LogEntry from './LogEntry.vue'
-import { t } from '../../words/say'
+import { number, t } from '../../words/say'
 
 /** No kind is called so, and no username has such a character. */
 const ALL = '*'
@@ -60,6 +61,9 @@ const sealed = computed(() => {
     : t('logPlace.entryWasChangedAfterIt', { entry: answer.broken_at })
 })
 
+const shifts = useShifts()
+const openMatters = computed(() => shifts.data.value?.open.length ?? 0)
+
 function all(): void {
   kind.value = ALL
   person.value = ALL
@@ -76,6 +80,9 @@ function all(): void {
           <label>{{ t('logPlace.find') }} <InputText v-model="text" class="field" data-search /></label>
           <ChooseOne v-model="kind" :label="t('logPlace.what')" :options="KINDS" data-kind />
           <ChooseOne v-model="person" :label="t('logPlace.who')" :options="people" data-who />
+          <RouterLink to="/handover" data-handover-link>{{
+            openMatters ? t('handover.openHere', { count: number(openMatters) }) : t('handover.link')
+          }}</RouterLink>
           <span class="prove">
             <span role="status">{{ sealed }}</span>
             <Button

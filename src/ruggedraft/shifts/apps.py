@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ShiftsConfig(AppConfig):
+    name = "ruggedraft.shifts"
+    label = "shifts"

@@ -1,0 +1,92 @@
+"""How things stand, for whoever takes over."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ruggedraft.clearing.card_list import CardLine, card_lines
+from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.clearing.roll_cases import overview, roll_cases
+from ruggedraft.core.redundancy import CardLife, RollState, card_sentence
+from ruggedraft.core.wording import first_of
+from ruggedraft.journal.clock import now
+from ruggedraft.kit.stations import stations_away
+from ruggedraft.notes.queries import notes_of_day
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.summaries import places_in, places_of_all
+from ruggedraft.runs.models import Run
+from ruggedraft.stores.queries import is_lost, trouble_with
+
+from .models import MatterKind
+
+_MOST_NAMED = 40
+"""Of one kind, so many are told one by one; the rest in one sentence."""
+
+
+@dataclass(frozen=True)
+class Stands:
+    """One thing that whoever takes over has to know; see `Matter`."""
+
+    kind: MatterKind
+    subject: str
+    sentence: str
+
+
+def how_things_stand(production: Production) -> list[Stands]:
+    """Everything that is under way, waits, or is wrong, in the order in which it is told."""
+    return [*_wrong(production), *_runs(production), *_cards(production), *_notes(production)]
+
+
+def _wrong(production: Production) -> Iterator[Stands]:
+    places, moment = places_of_all(), now()
+    states = overview(production, places, moment).states
+    for state, words in ((RollState.BELOW, "below the line"), (RollState.SHORT, "short of its rule")):
+        ids = [pk for pk, one in states.items() if one is state]
+        for one in roll_cases(production, ids[:_MOST_NAMED], places, moment):
+            why = "; ".join(block.sentence for block in one.verdict.blocks)
+            tag = one.standing.roll.tag
+            yield Stands(MatterKind.WRONG, tag, f"{tag} is {words}: {why}.")
+        if len(ids) > _MOST_NAMED:
+            yield Stands(MatterKind.WRONG, "", f"{len(ids) - _MOST_NAMED} more rolls are {words}.")
+    for store in places_in(production, places).values():
+        if is_lost(store):
+            yield Stands(MatterKind.WRONG, store.name, f"'{store.name}' is reported lost.")
+        elif trouble := trouble_with(store):
+            yield Stands(MatterKind.WRONG, store.name, f"'{store.name}': {trouble.rstrip('.')}.")
+    for station in stations_away():
+        yield Stands(MatterKind.WRONG, station.name, f"Station '{station.name}' is away.")
+
+
+def _runs(production: Production) -> Iterator[Stands]:
+    open_ones = Run.objects.filter(roll__production=production, finished_at=None)
+    for run in open_ones.select_related("roll", "station", "person").order_by("rank", "pk"):
+        tag, where = run.roll.tag, f"at '{run.station.name}', asked for by {run.person.shown_name}"
+        if run.started_at and not run.held_back:
+            yield Stands(MatterKind.RUNS, tag, f"The {run.kind} of {tag} runs {where}.")
+        else:
+            how = "is paused" if run.held_back else "waits"
+            yield Stands(MatterKind.WAITS, tag, f"The {run.kind} of {tag} {how} {where}.")
+
+
+_GONE = (CardLife.NEW, CardLife.IN_CAMERA, CardLife.HANDED_BACK)
+
+
+def _cards(production: Production) -> Iterator[Stands]:
+    """Cards that are here, or that somebody was said to have."""
+    lines = card_lines(cases(active_cards().filter(camera__production=production), places_of_all()))
+    here = [line for line in lines if line.life not in _GONE or (line.said and line.said.name)]
+    for line in here[: _MOST_NAMED * 2]:
+        yield Stands(MatterKind.CARD, line.case.card.label, _card(line))
+    if rest := [line.case.card.label for line in here[_MOST_NAMED * 2 :]]:
+        yield Stands(MatterKind.CARD, "", f"And {len(rest)} more cards: {first_of(rest)}.")
+
+
+def _card(line: CardLine) -> str:
+    case = line.case
+    said = card_sentence(case.facts, case.verdict).rstrip(".")
+    return f"{case.card.label}, {line.whereabouts}: {case.standing}. {said}."
+
+
+def _notes(production: Production) -> Iterator[Stands]:
+    for note in notes_of_day(production, production.shoot_day(now())):
+        words = " ".join(note.words.split())
+        yield Stands(MatterKind.NOTE, note.name, f"{note.name}: {words} ({note.by.shown_name})")
