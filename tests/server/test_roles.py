@@ -16,7 +16,8 @@ from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.crew.acts.change_person import give_role
-from ruggedraft.crew.models import Membership, Person, Role
+from ruggedraft.crew.acts.shared_screen import make_screen
+from ruggedraft.crew.models import Membership, Person, Role, SharedScreen
 from ruggedraft.crew.permissions import MAY, May, require, require_everywhere
 from ruggedraft.footage.models import Media
 from ruggedraft.intake.models import Insertion
@@ -85,6 +86,8 @@ ACTS: dict[str, May | None] = {
     "POST runs/{run_id}/cancel": May.OFFLOAD,
     "POST runs/{run_id}/pause": May.OFFLOAD,
     "POST runs/{run_id}/resume": May.OFFLOAD,
+    "POST screens": May.KEEP_STORES,
+    "DELETE screens/{screen_id}": May.KEEP_STORES,
     "POST setup/cameras": May.PLAN,
     "PUT setup/cameras/{letter}": May.PLAN,
     "POST setup/close": May.SET_UP,
@@ -168,6 +171,7 @@ class EveryOperation(World, TestCase):
             "person_id": self.pip.pk, "run_id": ask_check(self.wren, copy).pk, "plan_id": self.plan.pk, "order_id": 1,
             "clearance_id": Clearance.objects.latest("pk").pk,
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
+            "screen_id": self.screen(),
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
@@ -181,6 +185,10 @@ class EveryOperation(World, TestCase):
             for method, operation in operations.items()
             if path.startswith(HERE)
         }
+
+    def screen(self) -> int:
+        make_screen(self.sol, self.production.pk, "cart")
+        return SharedScreen.objects.get().pk
 
     def example(self, shape: dict[str, Any]) -> Any:
         """The least that a JSON schema takes."""
@@ -236,6 +244,8 @@ class Roles(EveryOperation):
                     with self.subTest(what, role=role), transaction.atomic():
                         answer = self.ask(what, person)
                         transaction.set_rollback(True)
+                    if what == "POST screens":  # whoever makes one is signed out by it
+                        self.clients.clear()
                         self.assertNotIn(answer.status_code, (401, 422), answer.content[:200])
                         self.assertEqual(answer.status_code != 403, self._may(what, role), answer.content[:200])
 

@@ -20,6 +20,7 @@ from ruggedraft.crew.permissions import May
 from ruggedraft.crew.queries import require_on_the_crew
 from ruggedraft.live.messages import LiveMessage
 from ruggedraft.productions.models import RedundancyRule
+from ruggedraft.productions.queries import production_named
 from ruggedraft.project.text import is_text
 
 from .begin import routes as begin
@@ -38,6 +39,7 @@ from .productions import routes as productions
 from .reports import routes as reports
 from .rolls import routes as rolls
 from .runs import routes as runs
+from .screens import acting_at, screen_of, seen_at
 from .shapes import Problem
 from .shifts import routes as shifts
 from .stations import routes as stations
@@ -117,23 +119,39 @@ api.add_router("/stations", stations.router)
 
 
 class OnTheCrew(SessionAuth):
-    """Lets nobody into a production who is not on its crew, in a role that sees this place; whatever they ask there."""
+    """Lets nobody into a production who is not on its crew, in a role that sees this place; whatever they ask there.
 
-    def __init__(self, to_see: May) -> None:
+    A shared screen sees it with nobody signed in; who acts there says who they are, with that request.
+    """
+
+    def __init__(self, place: str, to_see: May) -> None:
         super().__init__()
-        self._to_see = to_see
+        self._place, self._to_see = place, to_see
 
     def authenticate(self, request: HttpRequest, key: str | None) -> object:
         found = super().authenticate(request, key)
-        if found and request.resolver_match:
-            require_on_the_crew(found, request.resolver_match.kwargs["production"], self._to_see)
-        return found
+        if request.resolver_match is None:
+            return None
+        slug = request.resolver_match.kwargs["production"]
+        if found:
+            require_on_the_crew(found, slug, self._to_see)
+            return found
+        screen = screen_of(request)
+        if screen is None:
+            return None
+        if production_named(slug).pk != screen.production_id:
+            raise NotThere(f"There is no production '{slug}' on this screen.")
+        looks = request.method in ("GET", "HEAD")
+        person = seen_at(screen) if looks else acting_at(screen, request, slug, self._place, self._to_see)
+        request.user = person
+        return screen
 
 
 _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
     "people": (people.router,),
+    "screens": (people.screens,),
     "stores": (stores.router,),
     "upkeep": (upkeep.router,),
     "tally": (rolls.router,),
@@ -156,7 +174,7 @@ for _place, _routers in _PLACES.items():
     for _router in _routers:
         api.add_router(
             f"/productions/{{production}}/{_place}", _router,
-            auth=OnTheCrew(May.SEE_STATE if _place in _STATE else May.SEE_WORK),
+            auth=OnTheCrew(_place, May.SEE_STATE if _place in _STATE else May.SEE_WORK),
         )  # fmt: skip
 
 

@@ -75,3 +75,40 @@ class Invitation(models.Model):
     at = models.DateTimeField()
     until = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
+
+
+class Pin(models.Model):
+    """What somebody says who they are with at a shared screen. Apart from people: no station may read what it became.
+
+    hashed: as passwords are
+    """
+
+    person = models.OneToOneField(Person, on_delete=models.CASCADE, related_name="pin")
+    hashed = models.CharField(max_length=128)
+    set_at = models.DateTimeField()
+
+
+class SharedScreen(models.Model):
+    """A browser at the cart that shows a production with nobody signed in. Whoever acts on it says who they are.
+
+    secret: SHA-256 of what its cookie carries. ended_at: since when it shows nothing any more
+    """
+
+    production = models.ForeignKey("productions.Production", on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=60)
+    secret = models.CharField(max_length=64, unique=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+
+class PinTry(models.Model):
+    """Somebody said at a screen who they are, rightly or not."""
+
+    screen = models.ForeignKey(SharedScreen, on_delete=models.CASCADE, related_name="tries")
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+    right = models.BooleanField()
+
+    class Meta:
+        indexes = [models.Index(fields=["person", "at"], name="tries_of_a_person")]

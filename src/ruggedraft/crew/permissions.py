@@ -58,7 +58,7 @@ MAY: Mapping[str, set[May]] = {
 
 def roles_of(person: Person) -> dict[int, Role]:
     """The role that somebody has in each production that they work for, by its id."""
-    if not person.is_active:
+    if person.pk is None or not person.is_active:
         return {}
     rows = Membership.objects.filter(person=person, off_since=None).values_list("production", "role")
     return {production: Role(role) for production, role in rows}

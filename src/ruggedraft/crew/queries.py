@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from ruggedraft.core.errors import NotPermitted, NotThere
 
-from .models import Membership, Person, Role
+from .models import Membership, Person, Role, SharedScreen
 from .permissions import MAY, May, roles_of
 
 
@@ -26,6 +26,11 @@ def known_to(person: Person, production: int) -> list[Person]:
     )
     people = Person.objects.filter(is_active=True, pk__in=elsewhere.values("person"))
     return list(people.order_by("first_name", "last_name", "username"))
+
+
+def screens_of(production: int) -> list[SharedScreen]:
+    """Screens that show a production (id) with nobody signed in, the newest first."""
+    return list(SharedScreen.objects.filter(production=production, ended_at=None).select_related("by").order_by("-pk"))
 
 
 @dataclass(frozen=True)

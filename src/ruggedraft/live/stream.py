@@ -3,7 +3,7 @@
 import asyncio
 import contextlib
 import time
-from collections.abc import AsyncIterator, Iterator
+from collections.abc import AsyncIterator, Awaitable, Callable, Iterator
 from importlib import import_module
 
 import psycopg
@@ -12,6 +12,7 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
+from django.utils.module_loading import import_string
 
 from .letting_go import let_go
 from .messages import Changed, Resync, Topic
@@ -71,19 +72,19 @@ _fanout = _Fanout()
 async def events(request: HttpRequest) -> HttpResponseBase:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
-    signed_in = user.is_authenticated
+    still_lets_in = _session(request) if user.is_authenticated else _screen(request)
+    let_in = await still_lets_in()
     await sync_to_async(let_go)()  # this request never ends: it must not keep a connection meanwhile
-    if not signed_in:
+    if not let_in:
         return HttpResponse(status=401)
-    response = StreamingHttpResponse(_stream(request), content_type="text/event-stream")
+    response = StreamingHttpResponse(_stream(still_lets_in), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(request: HttpRequest) -> AsyncIterator[bytes]:
+async def _stream(still_lets_in: Callable[[], Awaitable[bool]]) -> AsyncIterator[bytes]:
     """Until the session ends: nobody who has signed out goes on hearing what happens."""
-    session = request.session.session_key or ""
     with _fanout.screen() as queue:
         yield f"data: {RESYNC}\n\n".encode()
         asked = time.monotonic()
@@ -94,7 +95,7 @@ async def _stream(request: HttpRequest) -> AsyncIterator[bytes]:
                 payload = ""
             if payload == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
                 asked = time.monotonic()
-                if not await _is_signed_in(session):
+                if not await still_lets_in():
                     return
             if payload != _SESSIONS:
                 yield f"data: {payload}\n\n".encode() if payload else b": still here\n\n"
@@ -102,6 +103,24 @@ async def _stream(request: HttpRequest) -> AsyncIterator[bytes]:
 
 _SESSIONS = Changed(topic=Topic.SESSION).model_dump_json()
 """Somebody signed out somewhere: every stream asks whether it was its own person."""
+
+
+def _session(request: HttpRequest) -> Callable[[], Awaitable[bool]]:
+    key = request.session.session_key or ""
+    return lambda: _is_signed_in(key)
+
+
+def _screen(request: HttpRequest) -> Callable[[], Awaitable[bool]]:
+    """Of a browser that shows a production with nobody signed in, as `settings.SHARED_SCREEN` knows it."""
+    known = import_string(settings.SHARED_SCREEN)
+
+    def ask() -> bool:
+        try:
+            return bool(known(request))
+        finally:
+            let_go()
+
+    return sync_to_async(ask)
 
 
 @sync_to_async

@@ -49,8 +49,8 @@ class Production(models.Model):
 
 _PLACES = frozenset(
     (
-        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "handover", "setup", "legend",
-        "parts", "api", "static",
+        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "handover", "setup",
+        "legend", "parts", "api", "static",
     )
 )  # fmt: skip
 """First parts of addresses that mean something else."""

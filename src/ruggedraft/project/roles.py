@@ -65,7 +65,15 @@ STATIONS = "raft_stations"
 
 _WRITES = ("intake", "footage", "rolls", "runs", "offloads", "checks", "stores", "adopting", "procrastinate", "journal")
 """Apps whose tables a station adds to and changes: what it reads, copies and proves."""
-_UNSEEN = ("crew_person", "crew_invitation", "kit_stationticket", "django_session", "axes_")
+_UNSEEN = (
+    "crew_person",
+    "crew_pin",
+    "crew_sharedscreen",
+    "crew_invitation",
+    "kit_stationticket",
+    "django_session",
+    "axes_",
+)
 """Tables, by how their names begin, that a station on another machine sees nothing of."""
 
 

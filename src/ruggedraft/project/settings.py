@@ -122,6 +122,7 @@ if TESTING:
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 CSRF_FAILURE_VIEW = "ruggedraft.project.urls.no_token"
 SESSION_COOKIE_NAME = os.environ.get("RAFT_SESSION_COOKIE") or "sessionid"
+SHARED_SCREEN = "ruggedraft.api.screens.screen_of"
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = bool(os.environ.get("RAFT_HTTPS"))

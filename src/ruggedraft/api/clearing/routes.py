@@ -1,7 +1,6 @@
 """Clearing: which cards may go back, which may not, and why not? And the line that says what is not safe yet."""
 
 from datetime import UTC
-from hashlib import sha256
 from typing import TYPE_CHECKING
 
 from django.http import HttpRequest, HttpResponse
@@ -30,7 +29,7 @@ from ruggedraft.rolls.summaries import places_of_all
 
 from ..answers import written
 from ..shapes import REFUSED, Done
-from ..who import who
+from ..who import session_of, who
 from .clearance import ClearanceOut
 from .shapes import (
     AsideIn,
@@ -109,8 +108,8 @@ def give(request: HttpRequest, production: Path[str], card_id: int, given: Given
 
 @router.post("/cards/{card_id}/sign", response={200: SignedOut, **REFUSED})
 def sign(request: HttpRequest, production: Path[str], card_id: int, given: SignatureIn) -> SignedOut:
-    mine = sha256((request.session.session_key or "").encode()).hexdigest()
-    signed = sign_clearance(who(request), _card(production, card_id), tag=given.tag, digest=given.digest, session=mine)
+    words = {"tag": given.tag, "digest": given.digest, "session": session_of(request)}
+    signed = sign_clearance(who(request), _card(production, card_id), **words)
     return SignedOut(state=signed.state, cleared=signed.state is Signing.CLEARED, waiting_for=list(signed.waiting_for))
 
 

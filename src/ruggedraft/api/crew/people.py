@@ -1,16 +1,22 @@
 """The crew of a production: who is on it, in which role, and how somebody joins."""
 
-from django.http import HttpRequest
+from datetime import datetime
+
+from django.conf import settings
+from django.contrib.auth import logout
+from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 from pydantic import BaseModel
 
 from ruggedraft.crew.accounts import LINK_LIFE
 from ruggedraft.crew.acts.change_person import give_role, take_off, take_on_again
 from ruggedraft.crew.acts.invite import invite, link_for_password
-from ruggedraft.crew.queries import crew_of, known_to, member_with, person_with
+from ruggedraft.crew.acts.shared_screen import end_screen, make_screen
+from ruggedraft.crew.queries import crew_of, known_to, member_with, person_with, screens_of
 from ruggedraft.crew.roles import ROLES
 from ruggedraft.productions.queries import production_named
 
+from ..screens import COOKIE, COOKIE_DAYS
 from ..shapes import REFUSED, Done
 from ..who import who
 
@@ -104,6 +110,45 @@ def take_somebody_off(request: HttpRequest, production: Path[str], person_id: Pa
 def take_somebody_on_again(request: HttpRequest, production: Path[str], person_id: Path[int]) -> Done:
     here = _id(production)
     take_on_again(who(request), member_with(person_id, here), here)
+    return Done()
+
+
+screens = Router(tags=["people"])
+
+
+class ScreenOut(BaseModel):
+    """A browser that shows this production with nobody signed in. by: who made it one"""
+
+    id: int
+    name: str
+    by: str
+    at: datetime
+
+
+class ScreenIn(BaseModel):
+    name: str
+
+
+@screens.get("", response=list[ScreenOut])
+def shared_screens(request: HttpRequest, production: Path[str]) -> list[ScreenOut]:
+    return [ScreenOut(id=one.pk, name=one.name, by=one.by.shown_name, at=one.at) for one in screens_of(_id(production))]
+
+
+@screens.post("", response={200: Done, **REFUSED})
+def share_this_screen(request: HttpRequest, production: Path[str], given: ScreenIn, answer: HttpResponse) -> Done:
+    """Have this browser show the production with nobody signed in; whoever asks is signed out by it."""
+    secret = make_screen(who(request), _id(production), given.name)
+    logout(request)
+    answer.set_cookie(
+        COOKIE, secret, max_age=COOKIE_DAYS * 24 * 3600, httponly=True, samesite="Lax",
+        secure=settings.SESSION_COOKIE_SECURE,
+    )  # fmt: skip
+    return Done()
+
+
+@screens.delete("/{screen_id}", response={200: Done, **REFUSED})
+def no_shared_screen(request: HttpRequest, production: Path[str], screen_id: int) -> Done:
+    end_screen(who(request), _id(production), screen_id)
     return Done()
 
 

@@ -1,6 +1,7 @@
 """Signing in and out, and who is signed in."""
 
 import threading
+from datetime import datetime
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
@@ -11,12 +12,14 @@ from ninja import Router
 from ninja.utils import check_csrf
 from pydantic import BaseModel
 
-from ruggedraft.core.errors import ActRefused, NotPermitted
+from ruggedraft.core.errors import ActRefused, NotPermitted, NotThere
 from ruggedraft.crew.acts.change_person import change_own_password
+from ruggedraft.crew.acts.shared_screen import set_pin
 from ruggedraft.crew.acts.use_link import join_as_oneself, link_with, use_link
-from ruggedraft.crew.models import Person, Role
+from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
 from ruggedraft.crew.queries import standings_of
+from ruggedraft.crew.sessions import end_session, name_of, note_session, sessions_of
 from ruggedraft.journal.writing import write_in_each
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.messages import Topic
@@ -24,6 +27,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.queries import productions
 from ruggedraft.project.clients import client_address
 
+from ..screens import screen_of
 from ..shapes import REFUSED, Done, Problem
 from ..who import who
 
@@ -49,18 +53,38 @@ class MyProduction(BaseModel):
 class Me(BaseModel):
     """standins: simulated readers are there to play with.
 
+    screen: nobody is signed in, and the screen is shared: each act asks who does it
+
     productions: those that this person works for: the open ones, the newest first; then those that are closed
     """
 
     username: str
     name: str
     standins: bool
+    screen: bool
     productions: list[MyProduction]
 
 
 class OwnPassword(BaseModel):
     old: str
     new: str
+
+
+class PinIn(BaseModel):
+    """password: one's own, again. pin: 4 to 8 digits"""
+
+    password: str
+    pin: str
+
+
+class SessionOut(BaseModel):
+    """name: to end it by. browser: as it calls itself. here: the one that asks"""
+
+    name: str
+    since: datetime | None
+    address: str
+    browser: str
+    here: bool
 
 
 class LinkOut(BaseModel):
@@ -91,7 +115,20 @@ class SignIn(BaseModel):
 @router.get("", response={200: Me | None}, auth=None)
 def who_am_i(request: HttpRequest) -> Me | None:
     get_token(request)
-    return me(request) if request.user.is_authenticated else None
+    if request.user.is_authenticated:
+        return me(request)
+    screen = screen_of(request)
+    return _shared(screen) if screen else None
+
+
+def _shared(screen: SharedScreen) -> Me:
+    """What a shared screen is told: every act is there, and asks who does it."""
+    here = next(one for one in productions() if one.pk == screen.production_id)
+    mine = MyProduction(
+        slug=here.slug, name=here.name, closed=here.closed_at is not None, role="shared screen",
+        may=[act.name.lower() for act in May if act is not May.SET_UP],
+    )  # fmt: skip
+    return Me(username="", name=screen.name, standins=settings.STANDINS, screen=True, productions=[mine])
 
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -120,6 +157,7 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
         raise ActRefused(_WRONG)
     with transaction.atomic():
         login(request, person)
+        note_session(request, address_of(request))
         _write(person, "sign in", f"{person.shown_name} signed in.", request)
     return me(request)
 
@@ -147,6 +185,36 @@ def own_password(request: HttpRequest, given: OwnPassword) -> Done:
     return Done()
 
 
+@router.put("/pin", response={200: Done, **REFUSED})
+def own_pin(request: HttpRequest, given: PinIn) -> Done:
+    """Choose what to say who one is with at a shared screen."""
+    with _HASHING:
+        set_pin(who(request), given.password, given.pin)
+    return Done()
+
+
+@router.get("/all", response=list[SessionOut])
+def where_i_am_signed_in(request: HttpRequest) -> list[SessionOut]:
+    """Every session of the person who asks, the newest first."""
+    here = name_of(request.session.session_key or "")
+    return [
+        SessionOut(name=one.name, since=one.since, address=one.address, browser=one.browser, here=one.name == here)
+        for one in sessions_of(who(request))
+    ]
+
+
+@router.delete("/all/{name}", response={200: Done, **REFUSED})
+def end_one(request: HttpRequest, name: str) -> Done:
+    """Sign out elsewhere."""
+    with transaction.atomic():
+        person = who(request)
+        if not end_session(person, name):
+            raise NotThere("There is no such session any more.")
+        _write(person, "sign out", f"{person.shown_name} ended a session of theirs.", request)
+        changed(Topic.SESSION)
+    return Done()
+
+
 @router.post("/link/look", response={200: LinkOut, **REFUSED}, auth=None)
 def look_at_link(request: HttpRequest, given: SecretIn) -> LinkOut:
     """What a link is for, before it is used. What it carries is in no address, so that no log keeps it."""
@@ -165,6 +233,7 @@ def join_by_link(request: HttpRequest, given: LinkIn) -> Me:
     with _HASHING:
         person = use_link(given.secret, name=given.name, password=given.password, origin=address_of(request))
     login(request, person, backend=BACKEND)
+    note_session(request, address_of(request))
     return me(request)
 
 
@@ -183,6 +252,7 @@ def me(request: HttpRequest) -> Me:
         username=person.username,
         name=person.shown_name,
         standins=settings.STANDINS,
+        screen=False,
         productions=[
             MyProduction(
                 slug=one.slug, name=one.name, closed=one.closed_at is not None, role=mine[one.pk].role.label,

@@ -1,0 +1,40 @@
+"""Requests from a shared screen: nobody is signed in, everything can be seen, and who acts says so each time."""
+
+from django.http import HttpRequest
+
+from ruggedraft.core.errors import NotPermitted
+from ruggedraft.crew.acts.shared_screen import person_by_pin, screen_with
+from ruggedraft.crew.models import Person, SharedScreen
+from ruggedraft.crew.permissions import May
+from ruggedraft.crew.queries import require_on_the_crew
+
+COOKIE = "raft_screen"
+COOKIE_DAYS = 60
+WHO, PIN = "X-Raft-Who", "X-Raft-Pin"
+ASKS_WHO = "Say who you are: this screen is shared."
+_SIGN_IN_FOR = ("people", "setup", "screens")
+"""Places where a PIN is not enough."""
+
+
+def screen_of(request: HttpRequest) -> SharedScreen | None:
+    """The shared screen that a request comes from; None where somebody is signed in, or it comes from none."""
+    if request.user.is_authenticated:
+        return None
+    return screen_with(request.COOKIES.get(COOKIE, ""))
+
+
+def seen_at(screen: SharedScreen) -> Person:
+    """Stands for whoever looks at a shared screen: nobody, who is not kept."""
+    return Person(username="", first_name=screen.name)
+
+
+def acting_at(screen: SharedScreen, request: HttpRequest, slug: str, place: str, to_see: May) -> Person:
+    """Whoever acts at a shared screen, by their PIN; for this request alone. Raises NotPermitted."""
+    if place in _SIGN_IN_FOR:
+        raise NotPermitted("Sign in with your name and password for that. Nothing was done.")
+    name, pin = request.headers.get(WHO, ""), request.headers.get(PIN, "")
+    if not name or not pin:
+        raise NotPermitted(ASKS_WHO)
+    person = person_by_pin(screen, name, pin)
+    require_on_the_crew(person, slug, to_see)
+    return person
