@@ -62,6 +62,9 @@ class Browser:
             body = self.driver.find_element(By.TAG_NAME, "body").text
             raise AssertionError(f"{css} with '{words}' did not appear. The screen says:\n{body}") from error
 
+    def all(self, css: str) -> list[WebElement]:
+        return list(self.driver.find_elements(By.CSS_SELECTOR, css))
+
     def until(self, holds: Callable[[], object], words: str) -> None:
         WebDriverWait(self.driver, PATIENCE, 0.1, ignored_exceptions=[Exception]).until(lambda _: holds(), words)
 
@@ -86,11 +89,12 @@ class Browser:
             self.press(Keys.TAB)
         raise AssertionError(f"{css} with '{words}' cannot be reached by keyboard")
 
-    def sign_in(self, name: str) -> None:
+    def sign_in(self, name: str, place: str = "Bench") -> None:
+        """place: of the first that they see."""
         self.go("/")
         self.see("input[autocomplete=username]")
         self.press(name, Keys.TAB, f"{name}-password", Keys.ENTER)
-        self.see("nav", "Bench")
+        self.see("nav", place)
 
     def open_every_part(self) -> None:
         """Unfold whatever is folded on this page, so that nothing of it goes unseen."""
@@ -147,10 +151,10 @@ class BrowserCase(Processes, TransactionTestCase):
         self.launch_web()
         self._wait_for_web()
 
-    def browser(self, name: str, width: int = 1280, height: int = 800) -> Browser:
+    def browser(self, name: str, width: int = 1280, height: int = 800, *, place: str = "Bench") -> Browser:
         browser = Browser(f"http://127.0.0.1:{self.port}", width, height)
         self.addCleanup(browser.close)
-        browser.sign_in(name)
+        browser.sign_in(name, place)
         return browser
 
     def _wait_for_web(self) -> None:

@@ -73,6 +73,12 @@ class CardsGoFromHandToHand(World, TestCase):
         self.give(username="pip")
         self.assertEqual(self.standing()["standing"], before)
 
+    def test_of_a_card_that_was_never_read_nobody_says_that_nothing_would_be_lost(self):
+        self.new_card("A-09", {"x": b"x"})
+        lost = self.get("cards/A-09")["if_lost"]
+        self.assertIsNone(lost["read_at"])
+        self.assertEqual(lost["safe"]["files"], 0)
+
     def test_what_would_be_lost_with_it_is_said_before_it_is_called_lost(self):
         lost = self.get("cards/A-01")["if_lost"]
         self.assertEqual((lost["gone"]["files"], lost["below"]["files"], lost["safe"]["files"]), (4, 0, 0))

@@ -173,7 +173,7 @@ class SigningIn(World, TransactionTestCase):
 
         async def listen() -> list[bytes]:
             heard = []
-            events = stream._stream(request)
+            events = stream._stream(stream._session(request))
             heard.append(await anext(events))
             await asyncio.to_thread(client.delete, "/api/session", headers=HOST)
             for queue in list(stream._fanout._screens):

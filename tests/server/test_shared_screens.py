@@ -48,6 +48,8 @@ class SharedScreens(World, TestCase):
         for path in ("bench", "tally", "clearing", "stores", "cards", "log", "people", "notes", "shifts", "setup"):
             with self.subTest(path):
                 self.assertEqual(self.screen.get(address(path), headers=HOST).status_code, 200)
+        self.assertEqual(self.screen.get("/api/stations", headers=HOST).status_code, 200)
+        self.assertEqual(self.screen.post("/api/stations/tickets", headers=HOST).status_code, 401)
 
     def test_it_does_nothing_by_itself_and_shows_no_other_production(self):
         other = Production.objects.create(name="Bittern", first_day=self.production.first_day)

@@ -6,7 +6,7 @@ import { useBegun } from './api/queries/useBegun'
 import { useMe } from './api/queries/useMe'
 import AppShell from './shell/AppShell.vue'
 import SignIn from './shell/SignIn.vue'
-import { sessionBegan, sessionEnded } from './shell/session'
+import { sessionBegan, sessionEnded, signingIn } from './shell/session'
 import { useTheme } from './theme/choices'
 import { t } from './words/say'
 
@@ -25,6 +25,7 @@ const unreachable = computed(() => (me.data.value === undefined ? me.error.value
 
 async function goOn() {
   sessionBegan()
+  signingIn.value = false
   await cache.invalidateQueries()
 }
 </script>
@@ -40,8 +41,8 @@ async function goOn() {
       </p>
       <SignIn v-else-if="!me.data.value" :demo="begun.data.value?.demo" @signed-in="goOn" />
       <template v-else-if="here">
-        <AppShell :key="me.data.value.username" :me="me.data.value" :inert="sessionEnded" />
-        <SignIn v-if="sessionEnded" over :name="me.data.value.username" @signed-in="goOn" />
+        <AppShell :key="me.data.value.username" :me="me.data.value" :inert="sessionEnded || signingIn" />
+        <SignIn v-if="sessionEnded || signingIn" over :name="me.data.value.username" @signed-in="goOn" />
       </template>
       <p v-else-if="!me.data.value.productions.length" role="alert" class="place">
         {{ t('app.thereIsNoProductionIn') }}

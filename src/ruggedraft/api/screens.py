@@ -1,6 +1,7 @@
 """Requests from a shared screen: nobody is signed in, everything can be seen, and who acts says so each time."""
 
 from django.http import HttpRequest
+from ninja.security import SessionAuth
 
 from ruggedraft.core.errors import NotPermitted
 from ruggedraft.crew.acts.shared_screen import person_by_pin, screen_with
@@ -21,6 +22,13 @@ def screen_of(request: HttpRequest) -> SharedScreen | None:
     if request.user.is_authenticated:
         return None
     return screen_with(request.COOKIES.get(COOKIE, ""))
+
+
+class SeenAtScreen(SessionAuth):
+    """Lets a shared screen look at what belongs to no production."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> SharedScreen | None:
+        return screen_of(request) if request.method in ("GET", "HEAD") else None
 
 
 def seen_at(screen: SharedScreen) -> Person:

@@ -82,8 +82,7 @@ def _cards(production: Production) -> Iterator[Stands]:
 
 def _card(line: CardLine) -> str:
     case = line.case
-    said = card_sentence(case.facts, case.verdict).rstrip(".")
-    return f"{case.card.label}, {line.whereabouts}: {case.standing}. {said}."
+    return f"{case.card.label}, {line.whereabouts}. {card_sentence(case.facts, case.verdict)}"
 
 
 def _notes(production: Production) -> Iterator[Stands]:

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { t } from '../words/say'
+import { askWho } from './asking'
 import { Refusal } from './refusal'
 import type { components, paths } from './schema'
 
@@ -17,8 +18,41 @@ const sendToken: Middleware = {
   },
 }
 
+const WHO = 'Say who you are: this screen is shared.'
+const WRONG = /^(That is not the PIN|This name has no PIN)/
+/** What was sent, for sending it again: a request can be read once. */
+const sent = new Map<string, Request>()
+
+/** At a shared screen an act is refused until somebody says who does it; it is sent again with their PIN. */
+const sayWho: Middleware = {
+  onRequest({ request, id }) {
+    if (request.method !== 'GET') sent.set(id, request.clone())
+    return request
+  },
+  async onResponse({ response, id }) {
+    const asked = sent.get(id)
+    sent.delete(id)
+    let answer = response
+    while (asked && answer.status === 403) {
+      const problem = (await answer.clone().json()) as Partial<Shapes['Problem']>
+      const said = problem.title ?? ''
+      if (said !== WHO && !WRONG.test(said)) break
+      const acting = await askWho(said === WHO ? '' : said)
+      if (!acting) break
+      const again = asked.clone()
+      again.headers.set('X-Raft-Who', acting.username)
+      again.headers.set('X-Raft-Pin', acting.pin)
+      answer = await fetch(again)
+    }
+    return answer
+  },
+  onError({ id }) {
+    sent.delete(id)
+  },
+}
+
 const client = createClient<paths>({ baseUrl: '/' })
-client.use(sendToken)
+client.use(sendToken, sayWho)
 
 type Answer<T> = { data?: T; error?: unknown; response: Response }
 

@@ -13,6 +13,8 @@ import { useBells } from './bells'
 import { useKeys, useShortcuts } from './keys'
 import { ME, standingHere } from './me'
 import { sessionEnded } from './session'
+import AccountBox from './AccountBox.vue'
+import WhoActs from './WhoActs.vue'
 import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
@@ -23,11 +25,13 @@ import { t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
 provide(ME, props.me)
+seesWork.value = standingHere(props.me)?.may.includes('see_work') ?? false
 useLive()
 useAges()
 useBells()
 const helpShown = ref(false)
 const whereShown = ref(false)
+const accountShown = ref(false)
 const router = useRouter()
 useShortcuts({
   '?': () => (helpShown.value = true),
@@ -49,7 +53,6 @@ watch(
   },
   { immediate: true },
 )
-seesWork.value = standingHere(props.me)?.may.includes('see_work') ?? false
 watch(
   () => route.path,
   (path) => {
@@ -77,7 +80,7 @@ useKeys(async (code) => {
 
 <template>
   <div class="shell">
-    <PlacesBar :me="me" @help="helpShown = true" @where="whereShown = true" />
+    <PlacesBar :me="me" @help="helpShown = true" @where="whereShown = true" @account="accountShown = true" />
     <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
         {{ unknown }}
@@ -88,6 +91,8 @@ useKeys(async (code) => {
     </div>
     <WaterLine />
     <HubDrawer v-if="me.standins" />
+    <AccountBox v-if="!me.screen" v-model:visible="accountShown" />
+    <WhoActs v-if="me.screen" />
     <WhereIs v-model:visible="whereShown" />
     <KeysHelp v-model:visible="helpShown" />
   </div>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { Bell, BellOff, CircleHelp, LogOut, MapPin, Moon, Sun } from 'lucide-vue-next'
+import { Bell, BellOff, CircleHelp, LogIn, LogOut, MapPin, Moon, Sun, UserRound } from 'lucide-vue-next'
 import { computed } from 'vue'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
 import { useWaterline } from '../api/queries/useWaterline'
 import { placesOf } from '../router'
 import { standingHere } from './me'
+import { signingIn } from './session'
 import { muted, otherTheme, theme } from '../theme/choices'
 import { t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
-defineEmits<{ help: []; where: [] }>()
+defineEmits<{ help: []; where: []; account: [] }>()
 const line = useWaterline()
 const signOut = useSignOut()
 /** A client sees what is safe, and nothing of the work at the cart. */
@@ -37,7 +38,20 @@ const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
       >
     </nav>
     <div class="tools">
-      <span class="who">{{ me.name }}, {{ standingHere(me)?.role }}</span>
+      <button
+        v-if="!me.screen"
+        type="button"
+        class="who"
+        :title="t('account.open')"
+        data-account
+        @click="$emit('account')"
+      >
+        <span>{{ me.name }}, {{ standingHere(me)?.role }}</span
+        ><UserRound :size="20" />
+      </button>
+      <span v-else class="who"
+        ><span>{{ me.name }}, {{ standingHere(me)?.role }}</span></span
+      >
       <button
         v-if="seen.length > 2"
         type="button"
@@ -73,7 +87,11 @@ const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
       >
         <CircleHelp :size="20" />
       </button>
+      <button v-if="me.screen" type="button" class="who" data-sign-in @click="signingIn = true">
+        <span>{{ t('whoActs.signIn') }}</span><LogIn :size="20" />
+      </button>
       <button
+        v-else
         type="button"
         :aria-label="t('placesBar.signOut')"
         :title="t('placesBar.signOut')"
@@ -138,6 +156,16 @@ nav a.here {
   color: var(--ink-soft);
   white-space: nowrap;
 }
+button.who {
+  display: inline-flex;
+  gap: var(--space-1);
+  width: auto;
+  font: inherit;
+  cursor: pointer;
+}
+button.who:hover span {
+  text-decoration: underline;
+}
 button {
   display: grid;
   place-items: center;
@@ -149,7 +177,7 @@ button {
   cursor: pointer;
 }
 @media (--tablet) {
-  .who {
+  .who > span {
     display: none;
   }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { I18nT } from 'vue-i18n'
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { onMounted, ref, useTemplateRef } from 'vue'
 import { useSignIn } from '../api/acts/session'
 import ActButton from '../parts/ActButton.vue'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
@@ -15,6 +15,11 @@ const emit = defineEmits<{ signedIn: [] }>()
 const username = ref(props.name ?? '')
 const password = ref('')
 const signIn = useSignIn()
+const form = useTemplateRef('form')
+/** `autofocus` is heeded when a page loads, and not for a form that comes later. */
+onMounted(() =>
+  form.value?.querySelector<HTMLInputElement>(props.name ? 'input[type=password]' : 'input')?.focus(),
+)
 const planks: RaftPlank[] = [
   { store: 'one', state: 'verified', same_device: false },
   { store: 'two', state: 'verified', same_device: false },
@@ -24,7 +29,10 @@ const planks: RaftPlank[] = [
 
 <template>
   <component :is="over ? 'div' : 'main'" class="gate" :class="{ over }" :role="over ? 'dialog' : undefined">
-    <form @submit.prevent="signIn.mutate({ username, password }, { onSuccess: () => emit('signedIn') })">
+    <form
+      ref="form"
+      @submit.prevent="signIn.mutate({ username, password }, { onSuccess: () => emit('signedIn') })"
+    >
       <RaftMark :planks="planks" :needed="3" met :size="120" aria-hidden="true" />
       <h1>Rugged Raft</h1>
       <p v-if="over" role="status" data-session-ended>

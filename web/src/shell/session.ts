@@ -14,3 +14,6 @@ export const noticingCaches = () => ({
   queryCache: new QueryCache({ onError }),
   mutationCache: new MutationCache({ onError }),
 })
+
+/** Somebody wants to sign in at a screen that is shared. */
+export const signingIn = ref(false)

@@ -88,7 +88,7 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
             card=CardOut.of(line),
             case=case_out(line.case, places),
             removable=_removable(line.case, here),
-            if_lost=IfLostOut.of(if_card_is_lost(line.case.facts, line.case.rule, line.case.moment)),
+            if_lost=_if_lost(line.case),
             rolls=[
                 RollOfCard(
                     tag=one.standing.roll.tag,
@@ -104,6 +104,11 @@ def one_card(request: HttpRequest, production: Path[str], label: str) -> HttpRes
             events=[LogEntry.of(entry) for entry in events_of(card, here)],
         )
     )
+
+
+def _if_lost(case: Case) -> IfLostOut:
+    lost = if_card_is_lost(case.facts, case.rule, case.moment)
+    return IfLostOut.of(lost, case.listing.began_at if case.listing else None)
 
 
 def _removable(case: Case, here: "Production") -> RemovableOut:

@@ -154,15 +154,24 @@ class SomeFilesOut(BaseModel):
 
 
 class IfLostOut(BaseModel):
-    """What is lost with the card: files that no copy holds, and those that fall below the rule."""
+    """What is lost with the card: files that no copy holds, and those that fall below the rule.
 
+    read_at: when it was last listed; nothing later is known of it. Null: it never was, and nothing is known at all
+    """
+
+    read_at: datetime | None
     gone: SomeFilesOut
     below: SomeFilesOut
     safe: SomeFilesOut
 
     @classmethod
-    def of(cls, one: IfCardIsLost) -> "IfLostOut":
-        return cls(gone=SomeFilesOut.of(one.gone), below=SomeFilesOut.of(one.below), safe=SomeFilesOut.of(one.safe))
+    def of(cls, one: IfCardIsLost, read_at: datetime | None) -> "IfLostOut":
+        return cls(
+            read_at=read_at,
+            gone=SomeFilesOut.of(one.gone),
+            below=SomeFilesOut.of(one.below),
+            safe=SomeFilesOut.of(one.safe),
+        )
 
 
 class FoundThingOut(BaseModel):

@@ -128,7 +128,7 @@ def _shared(screen: SharedScreen) -> Me:
         slug=here.slug, name=here.name, closed=here.closed_at is not None, role="shared screen",
         may=[act.name.lower() for act in May if act is not May.SET_UP],
     )  # fmt: skip
-    return Me(username="", name=screen.name, standins=settings.STANDINS, screen=True, productions=[mine])
+    return Me(username="", name=screen.name, standins=False, screen=True, productions=[mine])
 
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"

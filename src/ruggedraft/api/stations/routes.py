@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router
+from ninja.security import django_auth
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.kit.acts.join_station import join_station
@@ -11,6 +12,7 @@ from ruggedraft.kit.acts.turn_away import turn_away
 from ruggedraft.kit.stations import all_stations, running_stations, station_named
 
 from ..crew.routes import address_of
+from ..screens import SeenAtScreen
 from ..shapes import REFUSED, Done
 from ..who import who
 from .shapes import EntryOut, JoinIn, StationOut, TicketOut
@@ -18,7 +20,7 @@ from .shapes import EntryOut, JoinIn, StationOut, TicketOut
 router = Router(tags=["stations"])
 
 
-@router.get("", response=list[StationOut])
+@router.get("", response=list[StationOut], auth=[django_auth, SeenAtScreen()])
 def stations(request: HttpRequest) -> list[StationOut]:
     running = running_stations()
     return [StationOut.of(station, running) for station in all_stations()]

@@ -32,3 +32,14 @@ export const useTakeOff = () =>
 
 export const useOwnPassword = () =>
   useAct((body: Shapes['OwnPassword']) => answered(client.POST('/api/session/password', { body })))
+
+/** Choose what to say who one is with at a shared screen. */
+export const useSetPin = () =>
+  useAct((body: Shapes['PinIn']) => answered(client.PUT('/api/session/pin', { body })))
+
+/** Sign out elsewhere. */
+export const useEndSession = () =>
+  useAct(
+    (name: string) => answered(client.DELETE('/api/session/all/{name}', { params: { path: { name } } })),
+    'sessions',
+  )

@@ -41,6 +41,8 @@ export type Question =
   | 'where'
   | 'notes'
   | 'shifts'
+  | 'sessions'
+  | 'screens'
   | 'stands'
   | 'sheets'
 
@@ -145,7 +147,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   comparing: ['comparison'],
   notes: ['notes', 'stands', 'log'],
   shifts: ['shifts', 'log'],
-  session: [],
+  session: ['sessions', 'me'],
 }
 
 /** Questions whose key goes on with the name of what they are about. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Shapes } from '../../api/client'
 import { listed, t } from '../../words/say'
+import { age } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 
 /** What would be lost with a card, as it was last listed; shown before anybody says that it is. */
@@ -19,7 +20,10 @@ defineProps<{ lost: Shapes['IfLostOut'] }>()
     <span v-if="lost.below.files">{{
       t('cardPage.ifBelow', { files: counted(lost.below.files, 'file') })
     }}</span>
-    <span v-if="!lost.gone.files && !lost.below.files">{{ t('cardPage.ifSafe') }}</span>
+    <strong v-if="!lost.read_at" class="trouble">{{ t('cardPage.ifUnknown') }}</strong>
+    <span v-else-if="!lost.gone.files && !lost.below.files">{{
+      t('cardPage.ifSafe', { age: age(lost.read_at) })
+    }}</span>
   </span>
 </template>
 

@@ -61,7 +61,8 @@ const handOver = () => end.mutate(words.value, { onSuccess: () => (words.value =
         <MatterList :matters="now.data.value ?? []" />
         <form @submit.prevent="handOver">
           <label
-            >{{ t('handover.more') }} <Textarea v-model="words" rows="3" auto-resize data-more-words
+            >{{ t('handover.more') }}
+            <Textarea v-model="words" class="field" rows="3" auto-resize data-more-words
           /></label>
           <ActButton
             type="submit"

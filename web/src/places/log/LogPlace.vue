@@ -12,7 +12,7 @@ import ChooseOne from '../../parts/ChooseOne.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { counted } from '../../words/units'
-import { byDay, FOLDED, subjectsOf, timesOf } from './days'
+import { byDay, foldedAs, subjectsOf, timesOf } from './days'
 import LogEntry from './LogEntry.vue'
 import { number, t } from '../../words/say'
 
@@ -104,7 +104,7 @@ function all(): void {
               <details v-else data-folded>
                 <summary>
                   <span class="span">{{ timesOf(one, zone) }}</span>
-                  {{ counted(one.entries.length, FOLDED[one.entries[0]!.kind]!) }}:
+                  {{ counted(one.entries.length, foldedAs(one.entries[0])!) }}:
                   <b class="tag">{{ subjectsOf(one) }}</b>
                 </summary>
                 <LogEntry v-for="entry in one.entries" :key="entry.id" :entry="entry" :zone="zone" />

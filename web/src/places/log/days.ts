@@ -5,10 +5,10 @@ import { type Countable } from '../../words/units'
 
 type Entry = Shapes['LogEntry']
 
-/** What is read as one where it happened several times, one after the other, and what it is counted as. */
-export const FOLDED: Partial<Record<Entry['kind'], Countable>> = {
-  moves: 'comingOrGoing',
-  people: 'signingIn',
+/** What is read as one where it happened several times, one after the other, as what it is counted; else undefined. */
+export function foldedAs(entry: Entry | undefined): Countable | undefined {
+  if (entry?.kind === 'moves') return 'comingOrGoing'
+  return entry?.act === 'sign in' || entry?.act === 'sign out' ? 'signingIn' : undefined
 }
 
 /** An entry, or several of a kind that is folded. */
@@ -30,8 +30,8 @@ export function byDay(entries: readonly Entry[], timeZone: string, folded: boole
     let day = days.at(-1)
     if (day?.name !== name) days.push((day = { name, lines: [] }))
     const line = day.lines.at(-1)
-    if (folded && line && entry.kind in FOLDED && line.entries[0]?.kind === entry.kind)
-      line.entries.push(entry)
+    const one = foldedAs(entry)
+    if (folded && line && one && foldedAs(line.entries[0]) === one) line.entries.push(entry)
     else day.lines.push({ id: entry.id, entries: [entry] })
   }
   return days
