@@ -78,7 +78,10 @@ class Anchors(World, TestCase):
             cursor.execute("ALTER TABLE journal_journalentry DISABLE TRIGGER journal_append_only")
             cursor.execute("DELETE FROM journal_journalentry WHERE id >= %s", [head["id"]])
             cursor.execute("ALTER TABLE journal_journalentry ENABLE TRIGGER journal_append_only")
-        self.assertEqual(self.get("log/seal"), {"broken_at": None}, "the chain alone does not tell")
+        told = self.get("log/seal")
+        self.assertIsNone(told["broken_at"], "the chain alone does not tell")
+        self.assertEqual((told["agree"], len(told["differ"]), told["unread"]), (0, 2, 0))
+        self.assertIn("A001.record.json on 'one'", str(told["differ"]))
         code, said = self.verify()
         self.assertEqual(code, 1)
         self.assertIn("2 of them do not agree", said)
@@ -88,6 +91,8 @@ class Anchors(World, TestCase):
         Path(Store.objects.get(name="two").path).rename(hub.home() / "drives" / "away")
         code, said = self.verify()
         self.assertEqual((code, "Not asked: 'two' is not connected" in said), (0, True))
+        told = self.get("log/seal")
+        self.assertEqual((told["agree"], told["differ"], told["unread"]), (1, [], 1))
 
 
 class Rules(World, TestCase):

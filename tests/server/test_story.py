@@ -57,7 +57,7 @@ class Story(World, TestCase):
         self.assertEqual((of_roll["files"]["count"], evidence["rule"]["copies"]), (len(FILES), 2))
         self.assertEqual([s["by"] for s in evidence["signatures"]], ["wren"])
         self.assertEqual(roll.files.count(), len(FILES))
-        self.assertEqual(self.get("log/seal"), {"broken_at": None})
+        self.assertEqual(self.get("log/seal"), {"broken_at": None, "agree": 2, "differ": [], "unread": 0})
 
     def test_the_checksum_list_beside_a_copy_passes_xxhsum_for_ordinary_names(self):
         (self.card_folder / "line\nbreak \\ caf\udce9").unlink()

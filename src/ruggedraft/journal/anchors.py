@@ -1,7 +1,7 @@
 """The journal's head, kept outside the database: whoever rewrites the journal would have to rewrite every drive too."""
 
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -30,9 +30,21 @@ class Anchor:
     @property
     def holds(self) -> bool:
         """Whether the journal still has that very row, or began by taking over from one that had it."""
-        if self.entry_id == 0 or JournalEntry.objects.filter(pk=self.entry_id, seal=self.seal).exists():
-            return True
-        return JournalEntry.objects.filter(act=REBUILD, detail__heads__contains=[self.seal]).exists()
+        return bool(those_that_hold([self]))
+
+
+def those_that_hold(anchors: Sequence[Anchor]) -> list[Anchor]:
+    """Those that hold, asked together."""
+    rows = JournalEntry.objects.filter(pk__in=[one.entry_id for one in anchors])
+    known = set(rows.values_list("pk", "seal"))
+    taken_over = JournalEntry.objects.filter(act=REBUILD).values_list("detail", flat=True)
+    heads = {head for detail in taken_over for head in detail.get("heads", ())}
+    return [one for one in anchors if one.entry_id == 0 or (one.entry_id, one.seal) in known or one.seal in heads]
+
+
+def anchor_at(path: Path) -> Anchor | None:
+    """A record; None where it cannot be read, or is none."""
+    return _anchor(path)
 
 
 def anchors_beneath(folder: Path) -> Iterator[Anchor]:

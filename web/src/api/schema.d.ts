@@ -5641,10 +5641,19 @@ export interface components {
         /**
          * SealOut
          * @description broken_at: the first entry that was tampered with, None if the whole journal is as it was written.
+         *
+         *     Records beside copies know the journal as it was when they were written. agree: those that were read now and know a
+         *     row that is there. differ: where the others lie. unread: those that are not here to be asked
          */
         SealOut: {
+            /** Agree */
+            agree: number;
             /** Broken At */
             broken_at: number | null;
+            /** Differ */
+            differ: string[];
+            /** Unread */
+            unread: number;
         };
         /**
          * SearchOut

@@ -11,6 +11,7 @@ from ruggedraft.journal.kinds import ActKind, kind_of
 from ruggedraft.journal.queries import Wanted, entries_before
 from ruggedraft.journal.writing import find_broken_seal
 from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.anchors import anchors_found
 
 from .shapes import LogEntry, LogOut, LogPerson, SealOut
 
@@ -47,5 +48,6 @@ def _about(act: str, subject: str, among: Set[str]) -> str | None:
 
 @router.get("/seal", response=SealOut)
 def seal(request: HttpRequest, production: Path[str]) -> SealOut:
-    broken = find_broken_seal()
-    return SealOut(broken_at=broken.entry_id if broken else None)
+    broken, found = find_broken_seal(), anchors_found(production_named(production))
+    at = broken.entry_id if broken else None
+    return SealOut(broken_at=at, agree=found.agree, differ=list(found.differ), unread=found.unread)

@@ -47,6 +47,13 @@ class LogOut(BaseModel):
 
 
 class SealOut(BaseModel):
-    """broken_at: the first entry that was tampered with, None if the whole journal is as it was written."""
+    """broken_at: the first entry that was tampered with, None if the whole journal is as it was written.
+
+    Records beside copies know the journal as it was when they were written. agree: those that were read now and know a
+    row that is there. differ: where the others lie. unread: those that are not here to be asked
+    """
 
     broken_at: int | None
+    agree: int
+    differ: list[str]
+    unread: int

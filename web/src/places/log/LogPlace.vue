@@ -56,9 +56,15 @@ const seal = useProveJournal()
 const sealed = computed(() => {
   const answer = seal.data.value
   if (!answer) return ''
-  return answer.broken_at === null
-    ? t('logPlace.everyEntryIsAsIt')
-    : t('logPlace.entryWasChangedAfterIt', { entry: answer.broken_at })
+  const parts = [
+    answer.broken_at === null
+      ? t('logPlace.everyEntryIsAsIt')
+      : t('logPlace.entryWasChangedAfterIt', { entry: answer.broken_at }),
+  ]
+  if (answer.differ.length) parts.push(t('logPlace.differ', { where: answer.differ.slice(0, 3).join(', ') }))
+  else parts.push(answer.agree ? t('logPlace.agree', {}, answer.agree) : t('logPlace.noRecord'))
+  if (answer.unread) parts.push(t('logPlace.unread', {}, answer.unread))
+  return parts.join(' ')
 })
 
 const shifts = useShifts()
