@@ -17,6 +17,8 @@ from django.test import Client, RequestFactory, TestCase, TransactionTestCase, o
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.live import stream
+from ruggedraft.live.messages import Changed, Topic
+from ruggedraft.live.notify import changed
 from ruggedraft.productions.models import RuleChange
 from ruggedraft.project.clients import client_address
 from ruggedraft.project.roles import append_only_tables
@@ -189,3 +191,28 @@ class SigningIn(World, TransactionTestCase):
         with patch.object(stream._Fanout, "_listen", lambda self: asyncio.sleep(0)):
             heard = async_to_sync(listen)()
         self.assertEqual(heard, [f"data: {stream.RESYNC}\n\n".encode()])
+
+    def test_nobody_hears_of_productions_they_are_not_of(self):
+        mine, theirs = self.production.pk, self.production.pk + 1
+        with self.assertRaises(ValueError):
+            changed(Topic.ROLLS, rolls=["A001"])
+
+        async def listen() -> list[bytes]:
+            events = stream._stream(stream._session(request))
+            heard = [await anext(events)]
+            heard.append(await self._after(events, mine, theirs))
+            return heard
+
+        request = RequestFactory().get("/api/live")
+        request.session = self.client_for(self.wren).session
+        with patch.object(stream._Fanout, "_listen", lambda self: asyncio.sleep(0)):
+            _, heard = async_to_sync(listen)()
+        self.assertIn(b"A001", heard, "what was said of another production before was passed over")
+
+    @staticmethod
+    async def _after(events, mine: int, theirs: int) -> bytes:
+        (queue,) = stream._fanout._screens
+        for production, tag in ((theirs, "Z999"), (mine, "A001")):
+            said = Changed(topic=Topic.ROLLS, names=[tag], production=production)
+            queue.put_nowait(stream._heard(said.model_dump_json()))
+        return await anext(events)

@@ -195,10 +195,11 @@ class AtOnce(World, TransactionTestCase):
                 changed(Topic.ROLLS)
                 raise ActRefused("no")
             with transaction.atomic():
-                changed(Topic.CARDS, cards=["A-01"])
+                changed(Topic.CARDS, cards=["A-01"], production=self.production.pk)
                 self.assertEqual(list(listener.notifies(timeout=0.2)), [])
             heard = [message.payload for message in listener.notifies(timeout=1, stop_after=1)]
-        self.assertEqual(heard, ['{"kind":"changed","topic":"cards","names":["A-01"]}'])
+        said = f'{{"kind":"changed","topic":"cards","names":["A-01"],"production":{self.production.pk}}}'
+        self.assertEqual(heard, [said])
 
     def test_a_message_that_cannot_travel_is_an_error_here_and_not_silence_there(self):
         with self.assertRaises(ValueError):

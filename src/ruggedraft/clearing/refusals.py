@@ -47,7 +47,7 @@ def _note(person: Person, thing: Card | Roll | Camera | Hold, wanted: str, error
     name, production = _named(thing)
     sentence = f"{person.shown_name} wanted to {wanted}, and was refused: {error.sentence}"
     write("refused act", name, sentence, person=person, production=production)
-    changed(Topic.CARDS, cards=[name])
+    changed(Topic.CARDS, cards=[name], production=production)
 
 
 def _named(thing: Card | Roll | Camera | Hold) -> tuple[str, int | None]:

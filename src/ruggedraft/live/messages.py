@@ -31,11 +31,13 @@ class Changed(BaseModel):
     """What is shown under this topic may be out of date.
 
     names: tags of the rolls, or labels of the cards, that it is about; empty: it may be about any
+    production: id of the one that it is about, and that alone hears of it; None: it may be about any
     """
 
     kind: Literal["changed"] = "changed"
     topic: Topic
     names: Sequence[str] = ()
+    production: int | None = None
 
 
 class StoreProgress(BaseModel):
@@ -52,10 +54,12 @@ class Progress(BaseModel):
     """A run under way, in bytes. run: its id. left_s: seconds to the end, null before that can be told.
 
     held_by: what sets the pace: "the reader" or a store's name
+    production: id of the one that it is for, and that alone hears of it
     """
 
     kind: Literal["progress"] = "progress"
     run: int
+    production: int
     total: int
     read: int
     read_again: int

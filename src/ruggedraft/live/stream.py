@@ -2,9 +2,11 @@
 
 import asyncio
 import contextlib
+import json
 import time
 from collections.abc import AsyncIterator, Awaitable, Callable, Iterator
 from importlib import import_module
+from typing import NamedTuple
 
 import psycopg
 from asgiref.sync import sync_to_async
@@ -23,16 +25,32 @@ _BACKLOG = 200
 RESYNC = Resync().model_dump_json()
 
 
+class Heard(NamedTuple):
+    """What was said, as JSON. production: id of the one that alone hears of it; None: everybody does"""
+
+    payload: str
+    production: int | None = None
+
+
+ANEW = Heard(RESYNC)
+_SESSIONS = Heard(Changed(topic=Topic.SESSION).model_dump_json())
+"""Somebody signed out somewhere: every stream asks whether it was its own person."""
+
+
+def _heard(payload: str) -> Heard:
+    return Heard(payload, json.loads(payload).get("production"))
+
+
 class _Fanout:
     """Runs while somebody listens."""
 
     def __init__(self) -> None:
-        self._screens: set[asyncio.Queue[str]] = set()
+        self._screens: set[asyncio.Queue[Heard]] = set()
         self._task: asyncio.Task[None] | None = None
 
     @contextlib.contextmanager
-    def screen(self) -> Iterator[asyncio.Queue[str]]:
-        queue: asyncio.Queue[str] = asyncio.Queue(_BACKLOG)
+    def screen(self) -> Iterator[asyncio.Queue[Heard]]:
+        queue: asyncio.Queue[Heard] = asyncio.Queue(_BACKLOG)
         self._screens.add(queue)
         if self._task is None or self._task.done():
             self._task = asyncio.get_running_loop().create_task(self._listen())
@@ -51,19 +69,19 @@ class _Fanout:
     async def _listen_once(self) -> None:
         async with await psycopg.AsyncConnection.connect(**connection_words()) as ledger:
             await ledger.execute(f"LISTEN {CHANNEL}")
-            self._tell_all(RESYNC)
+            self._tell_all(ANEW)
             while self._screens:
                 async for notification in ledger.notifies(timeout=_KEEP_ALIVE):
-                    self._tell_all(notification.payload)
+                    self._tell_all(_heard(notification.payload))
 
-    def _tell_all(self, payload: str) -> None:
+    def _tell_all(self, heard: Heard) -> None:
         for queue in self._screens:
             if queue.full():  # a screen that fell behind starts over
                 while not queue.empty():
                     queue.get_nowait()
-                queue.put_nowait(RESYNC)
+                queue.put_nowait(ANEW)
             else:
-                queue.put_nowait(payload)
+                queue.put_nowait(heard)
 
 
 _fanout = _Fanout()
@@ -72,51 +90,52 @@ _fanout = _Fanout()
 async def events(request: HttpRequest) -> HttpResponseBase:
     """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
     user = await request.auser()
-    still_lets_in = _session(request) if user.is_authenticated else _screen(request)
-    let_in = await still_lets_in()
+    let_in = _session(request) if user.is_authenticated else _screen(request)
+    known = await let_in()
     await sync_to_async(let_go)()  # this request never ends: it must not keep a connection meanwhile
-    if not let_in:
+    if known is None:
         return HttpResponse(status=401)
-    response = StreamingHttpResponse(_stream(still_lets_in), content_type="text/event-stream")
+    response = StreamingHttpResponse(_stream(let_in), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(still_lets_in: Callable[[], Awaitable[bool]]) -> AsyncIterator[bytes]:
+LetIn = Callable[[], Awaitable[frozenset[int] | None]]
+"""The productions (ids) that somebody hears of; None for whoever is let in no more."""
+
+
+async def _stream(let_in: LetIn) -> AsyncIterator[bytes]:
     """Until the session ends: nobody who has signed out goes on hearing what happens."""
     with _fanout.screen() as queue:
         yield f"data: {RESYNC}\n\n".encode()
-        asked = time.monotonic()
-        while True:
+        mine, asked = await let_in(), time.monotonic()
+        while mine is not None:
             try:
-                payload = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
+                heard = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
             except TimeoutError:
-                payload = ""
-            if payload == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
-                asked = time.monotonic()
-                if not await still_lets_in():
-                    return
-            if payload != _SESSIONS:
-                yield f"data: {payload}\n\n".encode() if payload else b": still here\n\n"
+                heard = Heard("")
+            if heard == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
+                mine, asked = await let_in(), time.monotonic()
+            if mine is None:
+                return
+            if heard != _SESSIONS and heard.production in (None, *mine):
+                yield f"data: {heard.payload}\n\n".encode() if heard.payload else b": still here\n\n"
 
 
-_SESSIONS = Changed(topic=Topic.SESSION).model_dump_json()
-"""Somebody signed out somewhere: every stream asks whether it was its own person."""
-
-
-def _session(request: HttpRequest) -> Callable[[], Awaitable[bool]]:
+def _session(request: HttpRequest) -> LetIn:
     key = request.session.session_key or ""
-    return lambda: _is_signed_in(key)
+    return lambda: _hears_of(key)
 
 
-def _screen(request: HttpRequest) -> Callable[[], Awaitable[bool]]:
+def _screen(request: HttpRequest) -> LetIn:
     """Of a browser that shows a production with nobody signed in, as `settings.SHARED_SCREEN` knows it."""
     known = import_string(settings.SHARED_SCREEN)
 
-    def ask() -> bool:
+    def ask() -> frozenset[int] | None:
         try:
-            return bool(known(request))
+            found = known(request)
+            return frozenset((found.production_id,)) if found else None
         finally:
             let_go()
 
@@ -124,10 +143,14 @@ def _screen(request: HttpRequest) -> Callable[[], Awaitable[bool]]:
 
 
 @sync_to_async
-def _is_signed_in(session: str) -> bool:
+def _hears_of(session: str) -> frozenset[int] | None:
     """Asked anew: the session is there, has not run out, and is that of somebody who may still sign in."""
     try:
         store = import_module(settings.SESSION_ENGINE).SessionStore(session_key=session)
-        return get_user_model().objects.filter(pk=store.get("_auth_user_id"), is_active=True).exists()
+        person = get_user_model().objects.filter(pk=store.get("_auth_user_id"), is_active=True).first()
+        if person is None:
+            return None
+        crew = person.memberships.filter(off_since=None)
+        return frozenset(crew.values_list("production_id", flat=True))
     finally:
         let_go()

@@ -37,4 +37,11 @@ def end_run(run: Run, end: RunEnd, outcome: str, **detail: object) -> None:
         detail=detail,
         production=run.roll.production_id,
     )
-    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[run.roll.tag], cards=[run.roll.card.label])
+    changed(
+        Topic.ROLLS,
+        Topic.READERS,
+        Topic.CARDS,
+        rolls=[run.roll.tag],
+        cards=[run.roll.card.label],
+        production=run.roll.production_id,
+    )

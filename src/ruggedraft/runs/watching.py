@@ -20,7 +20,7 @@ class Watch:
     """
 
     def __init__(self, run: Run) -> None:
-        self._run = run.pk
+        self._run, self._production = run.pk, run.roll.production_id
         self._stop = threading.Event()
         self._held_back = False
         self._pace = Pace()
@@ -45,7 +45,7 @@ class Watch:
         if row and any(row):
             self._held_back = not row[0]
             self._stop.set()
-        send(_message(self._run, progress, self._pace), self._ledger)
+        send(_message(self._run, self._production, progress, self._pace), self._ledger)
 
     def cancelled(self) -> bool:
         """Somebody wants the run to stop, for good or for now."""
@@ -56,7 +56,7 @@ class Watch:
         return self._held_back
 
 
-def _message(run: int, progress: Progress, pace: Pace) -> Message:
+def _message(run: int, production: int, progress: Progress, pace: Pace) -> Message:
     now = pace.look(progress)
     stores = [
         StoreProgress(
@@ -66,6 +66,7 @@ def _message(run: int, progress: Progress, pace: Pace) -> Message:
         for store, rate in zip(progress.stores, now.stores_bytes_per_s, strict=True)
     ]  # fmt: skip
     return Message(
-        run=run, total=progress.total, read=progress.read, read_again=progress.read_again, stores=stores,
+        run=run, production=production, total=progress.total, read=progress.read, read_again=progress.read_again,
+        stores=stores,
         rate=round(now.read_bytes_per_s), left_s=now.left_s, held_by=now.held_by,
     )  # fmt: skip

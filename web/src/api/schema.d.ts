@@ -3219,6 +3219,7 @@ export interface components {
          * @description What is shown under this topic may be out of date.
          *
          *     names: tags of the rolls, or labels of the cards, that it is about; empty: it may be about any
+         *     production: id of the one that it is about, and that alone hears of it; None: it may be about any
          */
         Changed: {
             /**
@@ -3231,6 +3232,11 @@ export interface components {
              * @default []
              */
             names: string[];
+            /**
+             * Production
+             * @default null
+             */
+            production: number | null;
             topic: components["schemas"]["Topic"];
         };
         /** ChoiceOut */
@@ -4922,6 +4928,7 @@ export interface components {
          * @description A run under way, in bytes. run: its id. left_s: seconds to the end, null before that can be told.
          *
          *     held_by: what sets the pace: "the reader" or a store's name
+         *     production: id of the one that it is for, and that alone hears of it
          */
         Progress: {
             /** Held By */
@@ -4933,6 +4940,8 @@ export interface components {
             kind: "progress";
             /** Left S */
             left_s: number | null;
+            /** Production */
+            production: number;
             /** Rate */
             rate: number;
             /** Read */

@@ -35,7 +35,7 @@ def adopt_copy(person: Person, store: Store, roll: Roll, folder: str) -> None:
         raise ActRefused(f"{roll.tag} was not found in '{folder}' on '{store.name}': have the store looked through.")
     copy, sentence = _moved(found, store) if found.copy else _new(found, store)
     write("adopt copy", roll.tag, sentence, person=person, production=roll.production_id)
-    changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[roll.tag])
+    changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[roll.tag], production=roll.production_id)
     ask_check(person, copy, first=True)
 
 

@@ -46,5 +46,5 @@ def ask_check(
         person=person,
         production=copy.roll.production_id,
     )
-    changed(Topic.ROLLS, rolls=[copy.roll.tag])
+    changed(Topic.ROLLS, rolls=[copy.roll.tag], production=copy.roll.production_id)
     return check_run

@@ -35,5 +35,5 @@ def answer_for_gone(person: Person, card: Card, reason: str, *, count: int) -> G
     sentence = f"{counted(len(paths), 'file')} gone from card {card.label}: {answer.reason}. {first_of(paths)}"
     write("answer for gone", card.label, sentence,
           person=person, detail={"paths": paths}, production=card.owner.production_id)  # fmt: skip
-    changed(Topic.CARDS, Topic.READERS, cards=[card.label])
+    changed(Topic.CARDS, Topic.READERS, cards=[card.label], production=card.owner.production_id)
     return answer

@@ -45,7 +45,7 @@ def ask_removal(person: Person, card: Card, *, tag: str, count: int, digest: str
         RemovalAsked.objects.create(card=card, person=person, at=now(), digest=digest)
         write("ask removal", card.label, f"Wanted {counted(count, 'file')} taken off card {card.label}; a second "
               "person has to want it too.", person=person, production=production.pk)  # fmt: skip
-        changed(Topic.CARDS, cards=[card.label])
+        changed(Topic.CARDS, cards=[card.label], production=card.owner.production_id)
         return None
     return _start(person, others[-1] if others else None, judged, count)
 
@@ -88,5 +88,5 @@ def _start(person: Person, second: Person | None, judged: Case, count: int) -> R
     with_whom = f", with {second.shown_name}" if second else ""
     words = f"{counted(count, 'file')} of card {card.label} are to be taken off it{with_whom}; each is compared first."
     write("start removal", card.label, words, person=person, production=roll.production_id)
-    changed(Topic.CARDS, Topic.READERS, cards=[card.label])
+    changed(Topic.CARDS, Topic.READERS, cards=[card.label], production=card.owner.production_id)
     return removal

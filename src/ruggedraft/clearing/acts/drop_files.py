@@ -49,7 +49,7 @@ def drop_files(person: Person, roll: Roll, paths: Sequence[str], reason: str) ->
     names = [file.path for file in fresh]
     sentence = f"{counted(len(fresh), 'file')} of {roll.tag} dropped: {reason.strip()}. {first_of(names)}"
     write("drop", roll.tag, sentence, person=person, production=roll.production_id, detail={"paths": names})
-    changed(Topic.CARDS, Topic.ROLLS, rolls=[roll.tag])
+    changed(Topic.CARDS, Topic.ROLLS, rolls=[roll.tag], production=roll.production_id)
     return len(fresh)
 
 

@@ -40,7 +40,7 @@ def give_card(person: Person, card: Card, camera: Camera) -> None:
     words = f"Card {card.label} is camera {camera.letter}'s of {camera.production.name} now, not {before.letter}'s."
     for production in {before.production_id, camera.production_id}:
         write("give card", card.label, words, person=person, production=production)
-    changed(Topic.SETUP, Topic.READERS, Topic.CARDS, cards=[card.label])
+    changed(Topic.SETUP, Topic.READERS, Topic.CARDS)
 
 
 def _owes_nothing(judged: Case) -> bool:

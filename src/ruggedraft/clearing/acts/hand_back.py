@@ -47,5 +47,5 @@ def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
         person=person,
         production=card.owner.production_id,
     )
-    changed(Topic.CARDS, cards=[card.label])
+    changed(Topic.CARDS, cards=[card.label], production=card.owner.production_id)
     return given

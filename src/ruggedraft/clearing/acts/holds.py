@@ -111,4 +111,5 @@ def _tell(hold: Hold) -> None:
         Topic.ROLLS,
         rolls=[hold.roll.tag] if hold.roll else (),
         cards=[hold.card.label] if hold.card else (),
+        production=hold.production_id,
     )

@@ -38,5 +38,5 @@ def pass_card(person: Person, card: Card, to: Person | None, *, outside: str = "
     name = to.shown_name if to else outside
     words = f"Card {card.label} is with {name} now." if name else f"Card {card.label} is back: nobody carries it."
     write("pass card", card.label, words + said(given.note), person=person, production=card.production_id)
-    changed(Topic.CARDS, cards=[card.label])
+    changed(Topic.CARDS, cards=[card.label], production=card.production_id)
     return given

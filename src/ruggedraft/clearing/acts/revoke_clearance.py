@@ -44,7 +44,7 @@ def revoke_clearance(person: Person, card: Card, reason: str) -> Revocation:
     write("revoke clearance", card.label, f"The clearance of card {card.label} is revoked: {revoked.reason}.{more}",
           person=person, production=card.owner.production_id, detail={"clearance": clearance.pk})  # fmt: skip
     tags = [one.roll.tag for one in judged.rolls]
-    changed(Topic.CARDS, Topic.ROLLS, cards=[card.label], rolls=tags)
+    changed(Topic.CARDS, Topic.ROLLS, cards=[card.label], rolls=tags, production=card.owner.production_id)
     return revoked
 
 

@@ -43,7 +43,7 @@ def set_card_aside(person: Person, card: Card, kind: AsideKind, reason: str) -> 
     aside = CardAside.objects.create(card=card, kind=kind, person=person, at=now(), reason=reason.strip()[:300])
     write("set aside", card.label, f"Card {card.label} is {kind.value}: {aside.reason}.",
           person=person, production=card.owner.production_id)  # fmt: skip
-    changed(Topic.CARDS, cards=[card.label])
+    changed(Topic.CARDS, cards=[card.label], production=card.owner.production_id)
     return aside
 
 
@@ -66,7 +66,7 @@ def use_card_again(person: Person, card: Card, why: str) -> None:
     _end(aside, person, why)
     write("use again", card.label, f"Card {card.label} is used again: {why.strip()}.",
           person=person, production=card.owner.production_id)  # fmt: skip
-    changed(Topic.CARDS, cards=[card.label])
+    changed(Topic.CARDS, cards=[card.label], production=card.owner.production_id)
 
 
 @noted_when_refused("answer for a card")
@@ -90,7 +90,7 @@ def trust_card(person: Person, card: Card, why: str, *, seen: Collection[str]) -
     trusted = CardTrusted.objects.create(**given, after=last.pk)
     words = f"Card {card.label} may be used on, although {'; '.join(doubts)}: {trusted.reason}."
     write("trust card", card.label, words, person=person, production=card.owner.production_id)
-    changed(Topic.CARDS, cards=[card.label])
+    changed(Topic.CARDS, cards=[card.label], production=card.owner.production_id)
     return trusted
 
 

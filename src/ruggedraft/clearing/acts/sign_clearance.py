@@ -98,7 +98,7 @@ def _sign(person: Person, judged: Case, asked: SigningAsked, roll: Roll, session
     )
     judged = with_signature(judged, mine)
     tags = [one.roll.tag for one in judged.rolls]
-    changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags)
+    changed(Topic.CARDS, Topic.ROLLS, cards=[judged.card.label], rolls=tags, production=judged.card.owner.production_id)
     if judged.verdict.missing_signatures:
         return Signed(Signing.SIGNED)
     return Signed(Signing.CLEARED, _clear(judged, person, roll))

@@ -43,7 +43,7 @@ def write_note(person: Person, production: Production, on: NoteOn, name: str, wo
     note.mentions.set([people[one] for one in mentioned(words, people)])
     about = f"{note.name}, {note.clip.path}" if note.clip else note.name
     write("note", note.name, f"On {on.label} {about}: {words}", person=person, production=production.pk)
-    changed(Topic.NOTES)
+    changed(Topic.NOTES, production=production.pk)
     return note
 
 
@@ -60,7 +60,7 @@ def withdraw_note(person: Person, production: Production, note_id: int) -> None:
     note.save(update_fields=["withdrawn_at", "withdrawn_by"])
     write("withdraw note", note.name, f"A note on {note.name} was withdrawn: {note.words}", person=person,
           production=production.pk)  # fmt: skip
-    changed(Topic.NOTES)
+    changed(Topic.NOTES, production=production.pk)
 
 
 def _say_on_what(note: Note, name: str, clip: str) -> None:

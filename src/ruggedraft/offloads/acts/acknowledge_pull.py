@@ -29,4 +29,4 @@ def acknowledge_pull(person: Person, offload: Offload) -> None:
     sentence = f"{label} was taken out in the middle of {tag}: seen."
     write("acknowledge pull", label, sentence, person=person, origin=offload.station.name,
           production=offload.roll.production_id)  # fmt: skip
-    changed(Topic.READERS, cards=[label])
+    changed(Topic.READERS, cards=[label], production=offload.roll.production_id)

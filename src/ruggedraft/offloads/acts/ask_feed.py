@@ -48,7 +48,7 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
         f"{roll.tag} is to be brought to '{store.name}' from a verified copy{f', {aside.because}' if aside else ''}."
     )
     write("ask feed", roll.tag, sentence, person=person, origin=station.name, production=roll.production_id)
-    changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag])
+    changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag], production=roll.production_id)
     return feed
 
 

@@ -68,7 +68,9 @@ def start_offload(
     offload.twice = twice or proposal.plan.read_twice
     add_to_queue(offload)
     _write(person, proposal, roll, offload.station)
-    changed(Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label])
+    changed(
+        Topic.ROLLS, Topic.READERS, Topic.CARDS, rolls=[roll.tag], cards=[card.label], production=roll.production_id
+    )
     return offload
 
 

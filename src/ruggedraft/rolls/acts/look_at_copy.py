@@ -44,9 +44,9 @@ def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int | None]])
         words = counted(faults, "file is", "files are")
         sentence = f"{copy.roll.tag} on '{copy.store.name}': {words} not as they were left."
         write("look", copy.roll.tag, sentence, person=None, production=copy.roll.production_id)
-        changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag])
+        changed(Topic.ROLLS, Topic.CARDS, rolls=[copy.roll.tag], production=copy.roll.production_id)
     else:
-        changed(Topic.LOOKS, rolls=[copy.roll.tag])
+        changed(Topic.LOOKS, rolls=[copy.roll.tag], production=copy.roll.production_id)
     return faults
 
 

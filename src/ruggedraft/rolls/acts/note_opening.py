@@ -28,5 +28,5 @@ def note_opening(person: Person, roll: Roll, path: str) -> bool:
     opened = {"roll": roll, "at": now()}
     _, new = ClipOpening.objects.get_or_create(file=file, person=person, defaults=opened)
     if new:
-        changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag])
+        changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag], production=roll.production_id)
     return new

@@ -34,7 +34,7 @@ def say_delivered(person: Person, production: Production, tags: Sequence[str], t
     made = [Delivery.objects.create(roll=roll, person=person, at=now(), to=to) for roll in new]
     for roll in new:
         write("deliver", roll.tag, f"{roll.tag} was delivered to {to}.", person=person, production=production.pk)
-    changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag for roll in new])
+    changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag for roll in new], production=production.pk)
     return made
 
 
@@ -48,7 +48,7 @@ def take_delivery_back(person: Person, production: Production, tag: str) -> None
     if not taken:
         raise ActRefused(f"{tag} was not delivered.")
     write("not delivered", tag, f"{tag} was not delivered after all.", person=person, production=production.pk)
-    changed(Topic.ROLLS, Topic.CARDS, rolls=[tag])
+    changed(Topic.ROLLS, Topic.CARDS, rolls=[tag], production=production.pk)
 
 
 def _rolls(production: Production, tags: Sequence[str]) -> list[Roll]:

@@ -39,7 +39,7 @@ def hand_over(person: Person, production: Production, words: str = "") -> Handov
     Matter.objects.bulk_create(matters)
     sentence = f"{person.shown_name} handed over {counted(len(matters), 'thing')}."
     write("hand over", production.name, sentence, person=person, production=production.pk)
-    changed(Topic.SHIFTS)
+    changed(Topic.SHIFTS, production=production.pk)
     return handover
 
 
@@ -64,7 +64,7 @@ def take_over(person: Person, production: Production, matters: Sequence[int]) ->
         words = f"{person.shown_name} took over {counted(len(fresh), 'thing')}: {_named(fresh)}."
         write("take over", production.name, words, person=person, production=production.pk,
               detail={"matters": [one.pk for one in fresh]})  # fmt: skip
-    changed(Topic.SHIFTS)
+    changed(Topic.SHIFTS, production=production.pk)
     return len(fresh)
 
 

@@ -69,7 +69,7 @@ class _WantedAgain(Exception):
 
 def _write(copy: Copy, sentence: str) -> None:
     write("leave landing", copy.roll.tag, sentence, person=None, production=copy.roll.production_id)
-    changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[copy.roll.tag])
+    changed(Topic.ROLLS, Topic.CARDS, Topic.STORES, rolls=[copy.roll.tag], production=copy.roll.production_id)
 
 
 def _take_files(copy: Copy, store: OpenStore) -> tuple[int, int]:
