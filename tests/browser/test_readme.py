@@ -27,9 +27,10 @@ class ReadmeStory(BrowserCase):
         set_up_demo(timezone.now() - timedelta(hours=3))
         self.addCleanup(office(hub.home()).start().stop)
         self.addCleanup(Storage(hub.home()).start().stop)
-        wren = Person.objects.get(username="wren")
-        wren.set_password("wren-password")
-        wren.save()
+        for name in ("wren", "pip", "ida"):
+            person = Person.objects.get(username=name)
+            person.set_password(f"{name}-password")
+            person.save()
 
     def enter(self, wren: Browser, css: str, words: str = "") -> None:
         wren.tab_to(css, words)
@@ -58,6 +59,7 @@ class ReadmeStory(BrowserCase):
         self.brought_above_the_line(wren)
         self.rot_is_found_by_comparing(wren)
         self.files_are_gone(wren)
+        self.one_picture_for_the_crew(wren)
         self.assertEqual(wren.console_errors(), [])
 
     def offloaded_signed_and_handed_out(self, wren: Browser) -> None:
@@ -159,3 +161,28 @@ class ReadmeStory(BrowserCase):
         wren.tab_to("[data-gone-reason]")
         wren.press("formatted on purpose: a test clip", Keys.ENTER)
         wren.until(lambda: not wren.driver.find_elements("css selector", "[data-gone]"), "somebody answered")
+
+    def one_picture_for_the_crew(self, wren: Browser) -> None:
+        pip = self.browser("pip", 390, 844)
+        pip.go("/tidewrack/cards/A-02")
+        self.enter(pip, "[data-mine]", "I have it")
+        pip.see("[data-holder]", "Pip Osier has it")
+        self.enter(pip, "[data-write-note]")
+        pip.tab_to("[data-note-words]")
+        pip.press("door sticks", Keys.ENTER)
+        pip.see("[data-note]", "door sticks")
+        wren.press("/")
+        wren.see("[data-where-is]")
+        wren.press("where is card 2?")
+        wren.see("[data-found-thing='A-02']", "with Pip Osier")
+        wren.press(Keys.ESCAPE)
+        wren.go("/tidewrack/handover")
+        self.enter(wren, "[data-hand-over]", "Hand over")
+        wren.see("[data-to-take] [data-matter]", "A-02, with Pip Osier")
+        ida = self.browser("ida")
+        ida.go("/tidewrack/handover")
+        self.enter(ida, "[data-take-all]")
+        ida.see("[data-nothing-open]")
+        ida.go("/tidewrack/cards")
+        self.enter(ida, "[data-labels]")
+        ida.see("[data-make-labels]", "Make the PDF")
