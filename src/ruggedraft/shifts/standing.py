@@ -82,7 +82,9 @@ def _cards(production: Production) -> Iterator[Stands]:
 
 def _card(line: CardLine) -> str:
     case = line.case
-    return f"{case.card.label}, {line.whereabouts}. {card_sentence(case.facts, case.verdict)}"
+    said = card_sentence(case.facts, case.verdict)
+    stands = "" if said.casefold().startswith(case.standing) else f"{case.standing.capitalize()}. "
+    return f"{case.card.label}, {line.whereabouts}. {stands}{said}"
 
 
 def _notes(production: Production) -> Iterator[Stands]:

@@ -78,14 +78,15 @@ ul {
   list-style: none;
 }
 li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--space-1) var(--space-3);
+  display: grid;
+  grid-template-columns: 1fr auto auto;
+  gap: var(--space-1) var(--space-5);
   align-items: baseline;
   padding: var(--space-half) 0;
 }
 @media (--upright) {
-  dl {
+  dl,
+  li {
     grid-template-columns: 1fr;
   }
 }
