@@ -12,6 +12,7 @@ from django.test import TransactionTestCase, override_settings
 
 from ruggedraft.core.errors import ActRefused, NotPermitted
 from ruggedraft.core.evidence import Evidence
+from ruggedraft.crew.accounts import new_secret
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
@@ -62,6 +63,10 @@ class Stations(Processes, TransactionTestCase):
         with clock.at(clock.now() + timedelta(hours=2)), self.assertRaisesRegex(ActRefused, "used or has expired"):
             join_station(late, "third", origin="192.0.2.8")
         self.assertEqual(set(Station.objects.values_list("name", flat=True)), {"cart", "second"})
+
+    def test_no_ticket_begins_as_an_option_of_a_command_does(self):
+        with patch("ruggedraft.crew.accounts.secrets.token_urlsafe", return_value="-x-y"):
+            self.assertEqual(new_secret()[0], "_x_y")
 
     def test_a_refused_name_leaves_the_ticket_good(self):
         secret = make_ticket(self.sol).partition(".")[0]

@@ -40,7 +40,7 @@ def checked_password(password: str) -> str:
 
 def new_secret() -> tuple[str, str]:
     """A secret for a link, and what is kept of it: nobody who reads the database can use the link."""
-    secret = secrets.token_urlsafe(24)
+    secret = secrets.token_urlsafe(24).replace("-", "_")  # a word that begins with a dash is no word to a command line
     return secret, kept_of(secret)
 
 
