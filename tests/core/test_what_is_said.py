@@ -15,6 +15,7 @@ from ruggedraft.core.cards.health import CardRun, doubts
 from ruggedraft.core.errors import Conflict
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import (
+    AsideKind,
     CardFacts,
     CardLife,
     ClearanceFact,
@@ -147,8 +148,10 @@ class ACardsLife(TestCase):
         waived = {"waivers": (WaiverFact(LOST, "a bad sector", "Sol"),)}
         all_covered = "Every file on it is in enough copies."
         for facts, life, words in (
-            (card(CLIP, retired=True), CardLife.RETIRED, all_covered),
-            (card(out_of_use="it gave read errors", rolls=()), CardLife.QUARANTINED,
+            (card(CLIP, aside=AsideKind.RETIRED), CardLife.RETIRED, all_covered),
+            (card(CLIP, aside=AsideKind.LOST, in_reader=False), CardLife.LOST, all_covered),
+            (card(CLIP, aside=AsideKind.BROKEN), CardLife.BROKEN, all_covered),
+            (card(out_of_use="it gave read errors", aside=AsideKind.QUARANTINE, rolls=()), CardLife.QUARANTINED,
              "Nothing on it is owed. It gave read errors."),
             (card(CLIP, clearance=back, **out), CardLife.HANDED_BACK, "It was cleared and handed back. What"),
             (card(CLIP, rolls=(held,)), CardLife.HELD, "Not clear: "),

@@ -4,10 +4,11 @@ from datetime import timedelta
 
 from django.test import TestCase
 
+from ruggedraft.clearing.acts.hand_back import hand_back
 from ruggedraft.clearing.acts.pass_card import pass_card
 from ruggedraft.clearing.acts.set_card_aside import set_card_aside, use_card_again
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.intake.models import AsideKind
+from ruggedraft.core.redundancy import AsideKind
 from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.journal.models import JournalEntry
@@ -57,6 +58,27 @@ class CardsGoFromHandToHand(World, TestCase):
         self.assertNotIn("Pip", self.card_now()["whereabouts"], "nobody has said who took it out")
         self.assertEqual(self.give(username="pip").status_code, 200)
 
+    def test_the_order_in_which_things_were_said_counts_and_no_stations_clock(self):
+        """A station whose clock is behind puts the card into its reader before somebody took it, as its times say."""
+        self.take_out()
+        self.give(username="pip")
+        with clock.at(clock.now() - timedelta(hours=1)):
+            hub.insert("A-01", "slot-1")
+            look(self.station)
+            self.take_out()
+        self.assertNotIn("Pip", self.card_now()["whereabouts"])
+
+    def test_whoever_it_is_handed_back_to_has_it_though_it_left_before_somebody_took_it(self):
+        self.offload()
+        self.sign()
+        self.take_out()
+        self.give(username="pip")
+        self.assertEqual(self.card_now()["whereabouts"], "with Pip")
+        hand_back(self.wren, self.card, "Marlo Finch")
+        self.assertEqual(self.card_now()["whereabouts"], "with Marlo Finch")
+        self.give(username="sol")
+        self.assertEqual(self.card_now()["whereabouts"], "with Sol", "and then on")
+
     def test_nobody_who_left_or_is_unknown_is_given_anything(self):
         self.take_out()
         self.assertEqual(self.give(username="nobody").status_code, 404)
@@ -94,6 +116,8 @@ class CardsGoFromHandToHand(World, TestCase):
             self.post(f"clearing/cards/{self.card.pk}/aside", {"kind": "lost", "reason": "x"}).status_code, 200
         )
         self.assertIn("lost by Wren", self.standing()["out_of_use"])
+        said = self.card_now()
+        self.assertEqual((said["life"], said["whereabouts"]), ("lost", "lost; before that last in slot 1"))
         self.assertFalse(self.standing()["may_go_back"])
         use_card_again(self.wren, self.card, "it was in the other pouch")
         self.assertEqual(self.standing()["out_of_use"], "")
@@ -157,7 +181,7 @@ class WhereIs(World, TestCase):
 
     def test_a_roll_is_told_with_its_copies_that_count_and_a_drive_with_its_place(self):
         self.offload()
-        self.assertEqual(self.ask("roll 1"), [("roll", "A001", "on one, two, of the copies that count")])
+        self.assertEqual(self.ask("roll 1"), [("roll", "A001", "counting copies on one, two")])
         self.assertEqual(self.ask("a001")[0][1], "A001")
         pass_device(self.sol, self.drives["one"].device, self.pip, place=self.office)
         self.assertEqual(self.ask("drive one"), [("store", "one", "office, with Pip")])

@@ -1,6 +1,7 @@
 """Labels on paper: read back from the rendered PDF by other libraries than those that drew them."""
 
 from unittest import TestCase as PlainTestCase
+from urllib.parse import urlencode
 
 import pypdfium2
 import zxingcpp
@@ -99,6 +100,14 @@ class Labels(World, TestCase):
     def test_what_a_scanner_types_of_either_code_leads_to_the_card(self):
         for code in ("A-01", "http://localhost/heron/cards/A-01"):
             self.assertEqual(self.get(f"clearing/scan?code={code}")["card"], "A-01")
+
+    def test_what_a_scanner_types_of_a_drives_label_leads_to_the_drive(self):
+        """It comes without spaces, as keys that are shortcuts do not."""
+        self.drive("Cart SSD 1")
+        for code in ("CartSSD1", "cart ssd 1", "http://localhost/heron/stores?store=Cart+SSD+1"):
+            told = self.get(f"clearing/scan?{urlencode({'code': code})}")
+            self.assertEqual((told["card"], told["roll"], told["store"]), (None, None, "Cart SSD 1"))
+        self.assertEqual(self.get("clearing/scan?code=")["store"], None)
 
     def test_what_is_not_there_is_said(self):
         for query in ("?cards=Z-99", "?stores=none", "?first=99", "?sheet=napkin"):

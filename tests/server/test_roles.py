@@ -15,12 +15,14 @@ from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.errors import ActRefused, NotPermitted
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.crew.acts.change_person import give_role
 from ruggedraft.crew.acts.shared_screen import make_screen
 from ruggedraft.crew.models import Membership, Person, Role, SharedScreen
 from ruggedraft.crew.permissions import MAY, May, require, require_everywhere
 from ruggedraft.footage.models import Media
-from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.models import Card, Insertion
+from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.kit.acts.make_ticket import make_ticket
 from ruggedraft.notes.acts.write_note import write_note
@@ -30,6 +32,7 @@ from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRu
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.standins import hub
 from ruggedraft.stores.acts.share_store import share_store
 
 from .world import World
@@ -324,6 +327,19 @@ class TwoProductions(EveryOperation):
             for theirs in (self.words["tag"], "Heron", "Halyard", "wren", '"one"'):
                 with self.subTest(path, theirs=theirs):
                     self.assertNotIn(theirs, said)
+
+    def test_anothers_card_in_the_reader_hides_no_alarm_of_ones_own(self):
+        """One of ours was taken out in the middle; now somebody else's card lies where it was."""
+        hub.remove("slot-1")
+        look(self.station)
+        Offload.objects.filter(card=self.card).update(end=RunEnd.PULLED)
+        theirs, _ = self.new_card("Z-01", {"x": b"x"})
+        Card.objects.filter(pk=theirs.pk).update(camera=Camera.objects.get(letter="Z"))
+        hub.insert("Z-01", "slot-1")
+        look(self.station)
+        slot = self.get("bench")["slots"][0]
+        self.assertEqual((slot["label"], slot["elsewhere"]), ("Z-01", True))
+        self.assertEqual(slot["pulled"]["label"], "A-01")
 
     def test_what_is_shared_takes_somebody_who_may_in_both(self):
         drive = self.drives["one"]

@@ -4,13 +4,14 @@ from datetime import timedelta
 
 from django.test import Client, TestCase
 
-from ruggedraft.api.screens import ASKS_WHO, COOKIE
+from ruggedraft.api.screens import ASKS_WHO, COOKIE, ONLY_ASK
 from ruggedraft.crew.acts.shared_screen import MOST_AT_SCREEN, set_pin
 from ruggedraft.crew.models import Membership, Pin, PinTry, Role, SharedScreen
 from ruggedraft.journal import clock
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.productions.models import Production, RedundancyRule
 
+from .test_roles import ACTS, ASKS
 from .world import World, address
 
 HOST = {"host": "localhost"}
@@ -60,6 +61,14 @@ class SharedScreens(World, TestCase):
         self.assertEqual(self.act("../bittern/clearing/holds", {}, "wren", PIN).status_code, 404)
         self.assertEqual(JournalEntry.objects.count(), before)
         self.assertEqual(Client().get(address("tally"), headers=HOST).status_code, 401)
+
+    def test_what_only_asks_is_asked_with_nobody_named(self):
+        """As the table of roles has it: a screen that asked for a PIN to show something would be of no use."""
+        asks = {what for what, act in ACTS.items() if act is ASKS}
+        self.assertEqual({what.rpartition("/")[2] for what in asks}, ONLY_ASK)
+        self.assertEqual({what for what in ACTS if what.rpartition("/")[2] in ONLY_ASK}, asks)
+        self.assertEqual(self.act(f"clearing/cards/{self.card.pk}/look").status_code, 200)
+        self.assertEqual(self.act("setup/rule/effect", {"copies": 3}).status_code, 200)
 
     def test_an_act_names_whoever_gave_their_pin_and_nobody_stays_signed_in(self):
         self.assertEqual(self.hold("wren", PIN).status_code, 200)

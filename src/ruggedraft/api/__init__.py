@@ -39,7 +39,7 @@ from .productions import routes as productions
 from .reports import routes as reports
 from .rolls import routes as rolls
 from .runs import routes as runs
-from .screens import acting_at, screen_of, seen_at
+from .screens import acting_at, only_asks, screen_of, seen_at
 from .shapes import Problem
 from .shifts import routes as shifts
 from .stations import routes as stations
@@ -141,8 +141,7 @@ class OnTheCrew(SessionAuth):
             return None
         if production_named(slug).pk != screen.production_id:
             raise NotThere(f"There is no production '{slug}' on this screen.")
-        looks = request.method in ("GET", "HEAD")
-        person = seen_at(screen) if looks else acting_at(screen, request, slug, self._place, self._to_see)
+        person = seen_at(screen) if only_asks(request) else acting_at(screen, request, slug, self._place, self._to_see)
         request.user = person
         return screen
 

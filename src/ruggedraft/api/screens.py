@@ -13,6 +13,8 @@ COOKIE = "raft_screen"
 COOKIE_DAYS = 60
 WHO, PIN = "X-Raft-Who", "X-Raft-Pin"
 ASKS_WHO = "Say who you are: this screen is shared."
+ONLY_ASK = frozenset(("choice", "effect", "example", "look", "moves"))
+"""What addresses end with of which a POST only asks, because it says much or has the station look."""
 _SIGN_IN_FOR = ("people", "setup", "screens")
 """Places where a PIN is not enough."""
 
@@ -29,6 +31,11 @@ class SeenAtScreen(SessionAuth):
 
     def authenticate(self, request: HttpRequest, key: str | None) -> SharedScreen | None:
         return screen_of(request) if request.method in ("GET", "HEAD") else None
+
+
+def only_asks(request: HttpRequest) -> bool:
+    """Whether nothing is changed by a request, and nobody need say who makes it."""
+    return request.method in ("GET", "HEAD") or request.path.rpartition("/")[2] in ONLY_ASK
 
 
 def seen_at(screen: SharedScreen) -> Person:

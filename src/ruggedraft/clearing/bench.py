@@ -1,6 +1,6 @@
 """What the Bench shows: each reader, the card in it, what an offload of it would do, and its run."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
@@ -114,38 +114,55 @@ def slots(production: Production) -> list[ReaderNow]:
 
     Of cards of other productions nothing is told but that they are in the way.
     """
-    readers = Reader.objects.select_related("station", "unattended_plan").annotate(
-        pulled=pulled_from_reader(production),
-        last_stay=_LAST_STAY,
-    )
-    there = {stay.reader_id: stay for stay in _present().select_related("card__camera", "reader__station")}
-    stays = {reader: stay for reader, stay in there.items() if not _is_elsewhere(stay, production)}
-    places = places_of_all()
-    inserted = active_cards().filter(pk__in=[stay.card_id for stay in stays.values() if stay.card_id])
-    by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
-    last = _last_offloads(stays.values())
-    at_hand = _at_hand(stays.values(), by_card, places, last)
-    proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
-    runs = _runs_of(stays.values(), places, at_hand.standings, last)
-    seen = Q(gone_at=None) | Q(pulled__isnull=False) | Q(last_stay__released=True)
-    shown = readers.filter(seen).order_by("station__name", "name")
-    unknown = any(stay.card_id is None for stay in stays.values())
-    elsewhere = _known_elsewhere(production) if unknown else ()
+    here, elsewhere = _stays(production)
+    tell = _telling(production, here)
     return [
-        _slot_of_another(reader, there[reader.pk])
-        if there.keys() - stays.keys() >= {reader.pk}
-        else _slot(reader, stays.get(reader.pk), by_card, proposals, runs, elsewhere)
-        for reader in shown
+        _slot_of_another(reader, elsewhere[reader.pk]) if reader.pk in elsewhere else tell(reader)
+        for reader in _shown(production)
     ]
 
 
-def _is_elsewhere(stay: Insertion, production: Production) -> bool:
-    camera = stay.card.camera if stay.card else None
-    return camera is not None and camera.production_id != production.pk
+def _shown(production: Production) -> QuerySet[Reader]:
+    seen = Q(gone_at=None) | Q(pulled__isnull=False) | Q(last_stay__released=True)
+    readers = Reader.objects.select_related("station", "unattended_plan")
+    told = readers.annotate(pulled=pulled_from_reader(production), last_stay=_LAST_STAY)
+    return told.filter(seen).order_by("station__name", "name")
+
+
+def _telling(production: Production, here: Sequence[Insertion]) -> Callable[[Reader], ReaderNow]:
+    """What tells of a reader what is in it, once everything that this takes was read. here: stays of cards of ours"""
+    stays, places = {stay.reader_id: stay for stay in here}, places_of_all()
+    inserted = active_cards().filter(pk__in=[stay.card_id for stay in here if stay.card_id])
+    by_card = {one.card.pk: one for one in cases(inserted.filter(camera__production=production), places)}
+    last = _last_offloads(here)
+    at_hand = _at_hand(here, by_card, places, last)
+    proposals = propose_all([one.card for one in by_card.values()], at_hand=at_hand)
+    runs = _runs_of(here, places, at_hand.standings, last)
+    others = _known_elsewhere(production) if any(stay.card_id is None for stay in here) else ()
+    return lambda reader: _slot(reader, stays.get(reader.pk), by_card, proposals, runs, others)
+
+
+def _stays(production: Production) -> tuple[list[Insertion], dict[int, Insertion]]:
+    """Of this production's cards and of unknown ones; and, by reader, of other productions' cards."""
+    here, elsewhere = list[Insertion](), dict[int, Insertion]()
+    for stay in _present().select_related("card__camera", "reader__station"):
+        if stay.card and stay.card.production_id not in (None, production.pk):
+            elsewhere[stay.reader_id] = stay
+        else:
+            here.append(stay)
+    return here, elsewhere
 
 
 def _slot_of_another(reader: Reader, stay: Insertion) -> ReaderNow:
-    return ReaderNow(reader, stay, None, None, None, None, None, (), None, (), None, "", elsewhere=True)
+    """That one of ours was taken out of this reader in the middle stays an alarm, whatever lies in it now."""
+    return ReaderNow(
+        reader, stay, None, None, None, None, None, (), None, (), _pulled(reader), "", elsewhere=True
+    )  # fmt: skip
+
+
+def _pulled(reader: Reader) -> Pulled | None:
+    out = getattr(reader, "pulled", None)
+    return Pulled(**out) if out else None
 
 
 _MAY_BE_PULLED_FOR = timedelta(hours=1)
@@ -189,17 +206,16 @@ def _slot(
     by_card: Mapping[int, Case],
     proposals: Mapping[int, Proposal | ActRefused],
     runs: Mapping[int, RunOfStay],
-    elsewhere: Sequence[str],
+    others: Sequence[str],
 ) -> ReaderNow:
-    out = getattr(reader, "pulled", None)
-    pulled = Pulled(**out) if out else None
+    pulled = _pulled(reader)
     if stay is None:
         last = getattr(reader, "last_stay", None) or {"released": False}
         released = last["label"] if last["released"] else ""
         return ReaderNow(reader, None, None, None, None, None, None, (), None, (), pulled, "", released)
     if stay.card_id is None:
         listing = _listing(stay, None)
-        return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), tuple(elsewhere), None,
+        return ReaderNow(reader, stay, None, listing, None, None, who_is_in(stay), tuple(others), None,
                     _waits_for(reader, stay), pulled, _said_not_ours(stay))  # fmt: skip
     case = by_card.get(stay.card_id)
     made = proposals[stay.card_id] if case else None

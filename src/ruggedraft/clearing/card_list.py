@@ -43,7 +43,7 @@ class CardRecord:
 
 @dataclass(frozen=True)
 class CardLine:
-    """A card with its case and its record. said: who was last said to have it, and nothing was since"""
+    """A card with its case and its record. said: who was said to have it, where that still holds"""
 
     case: Case
     record: CardRecord
@@ -64,9 +64,14 @@ class CardLine:
     @property
     def whereabouts(self) -> str:
         """Where it is or who has it, as far as anybody noted; such as "in slot 1" or "with Kit Marsh"."""
+        if self.case.stay:
+            return f"in {self.case.stay.slot}"
+        return f"lost; before that {self._before}" if self.life is CardLife.LOST else self._before
+
+    @property
+    def _before(self) -> str:
+        """Of a card in no reader; of one that is lost, where it was before that."""
         case, cleared = self.case, self.case.clearance
-        if case.stay:
-            return f"in {case.stay.slot}"
         if self.said:
             return f"with {self.said.name}" if self.said.name else "at the cart"
         if cleared and cleared.handed_to:
@@ -121,14 +126,7 @@ def card_lines(found: Iterable[Case]) -> list[CardLine]:
     found = list(found)
     ids = [one.card.pk for one in found]
     records, holders = records_of(ids), holders_of(ids)
-    return [_line(one, records.get(one.card.pk, CardRecord()), holders.get(one.card.pk)) for one in found]
-
-
-def _line(case: Case, record: CardRecord, said: CardHolder | None) -> CardLine:
-    """What was said holds until the card is put into a reader, or is handed back."""
-    moments = (record.last_seen_at, case.clearance and case.clearance.handed_back_at)
-    over = said is not None and any(moment and moment > said.since for moment in moments)
-    return CardLine(case, record, None if over else said)
+    return [CardLine(one, records.get(one.card.pk, CardRecord()), holders.get(one.card.pk)) for one in found]
 
 
 _RECORDS = """

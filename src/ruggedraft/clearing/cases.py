@@ -202,7 +202,7 @@ class _Loaded:
             holds=_facts_of(self.said.card_holds.get(row.card.pk, ())),
             camera_holds=_facts_of(self.said.camera_holds.get(row.card.owner.pk, ())),
             out_of_use=aside.sentence,
-            retired=aside.retired,
+            aside=aside.kind,
             doubts=self.said.doubts.get(row.card.pk, ()),
             own_rule=None if own == ruled.base else own,
         )  # fmt: skip

@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import timedelta
-from urllib.parse import unquote
+from urllib.parse import parse_qs, unquote, urlsplit
 
 from django.db.models import QuerySet
 
@@ -12,6 +12,7 @@ from ruggedraft.intake.models import Card
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
+from ruggedraft.stores.queries import stores_in
 
 from .cases import Case
 from .models import Hold, Removal, RemovalAsked
@@ -61,25 +62,41 @@ def holds_on(roll: Roll) -> list[Hold]:
 
 @dataclass(frozen=True)
 class Called:
-    """The card's label, or the roll's tag, as the ledger writes it."""
+    """The card's label, the roll's tag or the store's name, as the ledger writes it; at most one of them."""
 
-    card: str | None
-    roll: str | None
+    card: str | None = None
+    roll: str | None = None
+    store: str | None = None
 
 
 def _name_in(code: str) -> str:
-    """Of what a label's square code says, which is its page's address, the name."""
+    """Of what a label's square code says, which is an address of ours, the name of the card or the store."""
     code = code.strip()
-    return unquote(code.rpartition("/")[2]) if "://" in code else code
+    if "://" not in code:
+        return code
+    parts = urlsplit(code)
+    return parse_qs(parts.query).get("store", [unquote(parts.path.rpartition("/")[2])])[0]
 
 
 def called(production: Production, code: str) -> Called:
-    """Which card or roll of a production has this name, whatever its case. A card comes before a roll."""
+    """Which card, roll or store of a production has this name, whatever its case. A card comes before a roll.
+
+    Spaces in names of stores make no difference: what a hand scanner types comes without them.
+    """
     name = _name_in(code)
     cards = Card.objects.filter(camera__production=production, label__iexact=name)
+    if card := cards.values_list("label", flat=True).first():
+        return Called(card=card)
     rolls = Roll.objects.filter(production=production, tag__iexact=name)
-    card = cards.values_list("label", flat=True).first()
-    return Called(card, None if card else rolls.values_list("tag", flat=True).first())
+    if roll := rolls.values_list("tag", flat=True).first():
+        return Called(roll=roll)
+    wanted = _without_spaces(name)
+    names = (store.name for store in stores_in(production.pk))
+    return Called(store=next((one for one in names if wanted and _without_spaces(one) == wanted), None))
+
+
+def _without_spaces(name: str) -> str:
+    return "".join(name.split()).casefold()
 
 
 @dataclass(frozen=True)

@@ -10,9 +10,8 @@ from typing import Any, TypeVar
 from django.db import connection
 
 from ruggedraft.core.cards import CardRun, doubts
-from ruggedraft.core.redundancy import HoldEnd, HoldFact
+from ruggedraft.core.redundancy import AsideKind, HoldEnd, HoldFact
 from ruggedraft.crew.models import shown_name
-from ruggedraft.intake.models import AsideKind
 
 from .card_rows import moment_of
 
@@ -105,16 +104,11 @@ class Aside:
     """A card that is out of use. sentence: why"""
 
     card: int
-    kind: str
+    kind: AsideKind | None
     sentence: str
 
-    @property
-    def retired(self) -> bool:
-        """It never comes into use again, and is not only waiting for somebody to look into it."""
-        return self.kind == AsideKind.RETIRED
 
-
-IN_USE = Aside(0, "", "")
+IN_USE = Aside(0, None, "")
 """Of a card that nobody took out of use."""
 
 
@@ -171,7 +165,7 @@ def _signature(row: Mapping[str, Any]) -> SignatureRow:
 
 
 def _aside(row: Mapping[str, Any]) -> Aside:
-    return Aside(row["card"], row["kind"], f"{row['kind']} by {shown_name(*row['by'])}: {row['reason']}")
+    return Aside(row["card"], AsideKind(row["kind"]), f"{row['kind']} by {shown_name(*row['by'])}: {row['reason']}")
 
 
 def _doubts(runs: Iterable[Mapping[str, Any]]) -> dict[int, tuple[str, ...]]:

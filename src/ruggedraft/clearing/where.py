@@ -1,6 +1,6 @@
 """Where is it? A card, a roll or a store that somebody asks for by a few words."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -36,62 +36,71 @@ class FoundThing:
 def where_is(production: Production, question: str) -> list[FoundThing]:
     """The things of a production whose names fit best, at most eight; names that fit as well go by kind and name."""
     asked = asked_for(question)
-    used = {store.name: store for store in stores_in(production.pk)}
-    names = {
-        Thing.CARD: Card.objects.filter(camera__production=production).values_list("label", flat=True),
-        Thing.ROLL: Roll.objects.filter(production=production).values_list("tag", flat=True),
-        Thing.STORE: used,
-    }
-    kinds = list(names)
-    ranked = sorted(
-        (rank, kinds.index(thing), name) for thing, known in names.items() for rank, name in asked.best(thing, known)
-    )[:_MOST]
-    told = {
-        Thing.CARD: _cards(production, [name for _, n, name in ranked if kinds[n] is Thing.CARD]),
-        Thing.ROLL: _rolls(production, [name for _, n, name in ranked if kinds[n] is Thing.ROLL]),
-        Thing.STORE: {name: _store(used[name]) for _, n, name in ranked if kinds[n] is Thing.STORE},
-    }
-    return [told[kinds[n]][name] for _, n, name in ranked if name in told[kinds[n]]]
+    ranked = [
+        (rank, kind.thing, name) for kind in _KINDS for rank, name in asked.best(kind.thing, kind.names(production))
+    ]
+    fitting = sorted(ranked)[:_MOST]
+    told: dict[tuple[Thing, str], FoundThing] = {}
+    for kind in _KINDS:
+        names = [name for _, thing, name in fitting if thing is kind.thing]
+        told |= {(kind.thing, one.name): one for one in kind.tell(production, names)} if names else {}
+    return [told[thing, name] for _, thing, name in fitting if (thing, name) in told]
 
 
-def _cards(production: Production, labels: list[str]) -> dict[str, FoundThing]:
-    if not labels:
-        return {}
+def _card_names(production: Production) -> Iterable[str]:
+    return Card.objects.filter(camera__production=production).values_list("label", flat=True)
+
+
+def _cards(production: Production, labels: Sequence[str]) -> Iterator[FoundThing]:
     found = active_cards().filter(camera__production=production, label__in=labels)
-    return {
-        line.case.card.label: FoundThing(
-            Thing.CARD, line.case.card.label, line.whereabouts, line.since, line.case.standing
-        )
-        for line in card_lines(cases(found, places_of_all()))
-    }
+    for line in card_lines(cases(found, places_of_all())):
+        yield FoundThing(Thing.CARD, line.case.card.label, line.whereabouts, line.since, line.case.standing)
 
 
-def _rolls(production: Production, tags: list[str]) -> dict[str, FoundThing]:
-    if not tags:
-        return {}
+def _roll_names(production: Production) -> Iterable[str]:
+    return Roll.objects.filter(production=production).values_list("tag", flat=True)
+
+
+def _rolls(production: Production, tags: Sequence[str]) -> Iterator[FoundThing]:
     ids = Roll.objects.filter(production=production, tag__in=tags).values_list("pk", flat=True)
-    return {
-        case.standing.roll.tag: FoundThing(
-            Thing.ROLL, case.standing.roll.tag,
-            _on(copy.store.name for copy in case.verdict.counting),
-            None, case.state,
-        )
-        for case in roll_cases(production, ids, places_of_all(), now())
-    }  # fmt: skip
+    for case in roll_cases(production, ids, places_of_all(), now()):
+        counting = sorted(copy.store.name for copy in case.verdict.counting)
+        words = f"counting copies on {first_of(counting, 6)}" if counting else "no copy of it counts"
+        yield FoundThing(Thing.ROLL, case.standing.roll.tag, words, standing=case.state)
 
 
-def _on(names: Iterable[str]) -> str:
-    known = sorted(names)
-    return f"on {first_of(known, 6)}, of the copies that count" if known else "no copy of it counts"
+def _store_names(production: Production) -> Iterable[str]:
+    return [store.name for store in stores_in(production.pk)]
 
 
-def _store(store: Store) -> FoundThing:
-    carrier, sighting = carrier_of(store), sighting_of(store)
+def _stores(production: Production, names: Sequence[str]) -> Iterator[FoundThing]:
+    for store in stores_in(production.pk).filter(name__in=names):
+        where, since = _where(store)
+        yield FoundThing(Thing.STORE, store.name, where, since)
+
+
+def _where(store: Store) -> tuple[str, datetime | None]:
+    """Where a store (from `stores()`) is, and when that was noted."""
+    carrier, sighting, place = carrier_of(store), sighting_of(store), store.device.location.name
     if is_lost(store):
-        return FoundThing(Thing.STORE, store.name, "reported lost")
-    place = store.device.location.name
+        return "reported lost", None
     if carrier:
-        return FoundThing(Thing.STORE, store.name, f"{place}, with {carrier.name}", carrier.since)
-    there = sighting is not None and sighting.online
-    where = f"{place}, connected" if there else f"{place}, not connected"
-    return FoundThing(Thing.STORE, store.name, where, sighting.seen_at if sighting else None)
+        return f"{place}, with {carrier.name}", carrier.since
+    there = "connected" if sighting and sighting.online else "not connected"
+    return f"{place}, {there}", sighting.seen_at if sighting else None
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """names: of everything of the kind in a production. tell: what is to be said of some of them"""
+
+    thing: Thing
+    names: Callable[[Production], Iterable[str]]
+    tell: Callable[[Production, Sequence[str]], Iterable[FoundThing]]
+
+
+_KINDS = (
+    _Kind(Thing.CARD, _card_names, _cards),
+    _Kind(Thing.ROLL, _roll_names, _rolls),
+    _Kind(Thing.STORE, _store_names, _stores),
+)

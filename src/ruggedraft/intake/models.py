@@ -2,6 +2,7 @@ from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.redundancy import AsideKind
 from ruggedraft.footage.models import Media
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Camera, Plan
@@ -114,20 +115,11 @@ class Card(models.Model):
         return self.camera
 
 
-class AsideKind(models.TextChoices):
-    """For how long a card is taken out of use: until somebody has looked into it, or for good."""
-
-    QUARANTINE = "quarantined", "quarantined"
-    RETIRED = "retired", "retired"
-    LOST = "lost", "lost"
-    BROKEN = "broken", "broken"
-
-
 class CardAside(models.Model):
     """A card was taken out of use. ended_at, ended_why: when and why it was taken into use again"""
 
     card = models.ForeignKey(Card, on_delete=models.PROTECT, related_name="asides")
-    kind = models.CharField(max_length=12, choices=AsideKind.choices)
+    kind = models.CharField(max_length=12, choices=[(kind.value, kind.value) for kind in AsideKind])
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     reason = models.CharField(max_length=300)

@@ -62,6 +62,7 @@ class Custody(models.Model):
     put into a reader.
 
     holder, outside: who has it: somebody of the crew, or whoever has no account, by name; neither: nobody carries it
+    after: of a card, its last stay in a reader when that was said; a later one ends it, whatever the stations' clocks
     place: of a device, where it was from then on. note: a few words with it
     """
 
@@ -71,6 +72,7 @@ class Custody(models.Model):
     outside = models.CharField(max_length=80, blank=True)
     place = models.ForeignKey(Location, null=True, on_delete=models.PROTECT, related_name="+")
     note = models.CharField(max_length=200, blank=True)
+    after = models.BigIntegerField(default=0)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 

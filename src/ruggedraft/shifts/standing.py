@@ -12,9 +12,9 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.stations import stations_away
 from ruggedraft.notes.queries import notes_of_day
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.summaries import places_in, places_of_all
+from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.runs.models import Run
-from ruggedraft.stores.queries import is_lost, trouble_with
+from ruggedraft.stores.queries import is_lost, stores_in, trouble_with
 
 from .models import MatterKind
 
@@ -37,23 +37,29 @@ def how_things_stand(production: Production) -> list[Stands]:
 
 
 def _wrong(production: Production) -> Iterator[Stands]:
-    places, moment = places_of_all(), now()
-    states = overview(production, places, moment).states
-    for state, words in ((RollState.BELOW, "below the line"), (RollState.SHORT, "short of its rule")):
-        ids = [pk for pk, one in states.items() if one is state]
-        for one in roll_cases(production, ids[:_MOST_NAMED], places, moment):
-            why = "; ".join(block.sentence for block in one.verdict.blocks)
-            tag = one.standing.roll.tag
-            yield Stands(MatterKind.WRONG, tag, f"{tag} is {words}: {why}.")
-        if len(ids) > _MOST_NAMED:
-            yield Stands(MatterKind.WRONG, "", f"{len(ids) - _MOST_NAMED} more rolls are {words}.")
-    for store in places_in(production, places).values():
-        if is_lost(store):
-            yield Stands(MatterKind.WRONG, store.name, f"'{store.name}' is reported lost.")
-        elif trouble := trouble_with(store):
+    yield from _rolls_below(production)
+    for store in stores_in(production.pk):
+        trouble = "reported lost" if is_lost(store) else trouble_with(store)
+        if trouble:
             yield Stands(MatterKind.WRONG, store.name, f"'{store.name}': {trouble.rstrip('.')}.")
     for station in stations_away():
         yield Stands(MatterKind.WRONG, station.name, f"Station '{station.name}' is away.")
+
+
+_UNSAFE = {RollState.BELOW: "below the line", RollState.SHORT: "short of its rule"}
+
+
+def _rolls_below(production: Production) -> Iterator[Stands]:
+    """Those below the line before others."""
+    places, moment = places_of_all(), now()
+    states = overview(production, places, moment).states
+    unsafe = [pk for state in _UNSAFE for pk, one in states.items() if one is state]
+    for one in roll_cases(production, unsafe[:_MOST_NAMED], places, moment):
+        tag, why = one.standing.roll.tag, "; ".join(block.sentence for block in one.verdict.blocks)
+        yield Stands(MatterKind.WRONG, tag, f"{tag} is {_UNSAFE[one.state]}: {why}.")
+    rest = len(unsafe) - _MOST_NAMED
+    if rest > 0:
+        yield Stands(MatterKind.WRONG, "", f"{rest} more rolls are below the line or short of their rule.")
 
 
 def _runs(production: Production) -> Iterator[Stands]:

@@ -75,9 +75,9 @@ def clearing(request: HttpRequest, production: Path[str], after: str = "") -> Ht
 @router.get("/scan", response=ScanOut)
 @one_moment()
 def scan(request: HttpRequest, production: Path[str], code: str = "") -> ScanOut:
-    """What a scanned code is called here; both null where nothing is."""
+    """What a scanned code is called here; all null where nothing is."""
     found = called(production_named(production), code)
-    return ScanOut(card=found.card, roll=found.roll)
+    return ScanOut(card=found.card, roll=found.roll, store=found.store)
 
 
 @router.get("/cards/{card_id}", response=CaseOut)

@@ -11,6 +11,7 @@ from ruggedraft.clearing.acts.sign_clearance import Signing
 from ruggedraft.clearing.cases import Case, remedy_of
 from ruggedraft.clearing.page import CardGroup, group_of
 from ruggedraft.core.redundancy import (
+    AsideKind,
     CardStanding,
     HoldEnd,
     Seen,
@@ -21,7 +22,6 @@ from ruggedraft.core.redundancy import (
     rule_for,
     rule_sentence,
 )
-from ruggedraft.intake.models import AsideKind
 from ruggedraft.stores.models import Store
 
 from ..rolls.shapes import BlockOut, HoldOut, PlankOut, StepOut, WaiverOut
@@ -83,10 +83,11 @@ class AsideIn(BaseModel):
 
 
 class ScanOut(BaseModel):
-    """card: its label. roll: its tag. Both null where nothing in the production has the name."""
+    """card: its label. roll: its tag. store: its name. All null where nothing in the production is called so."""
 
     card: str | None
     roll: str | None
+    store: str | None
 
 
 class CaseOut(BaseModel):

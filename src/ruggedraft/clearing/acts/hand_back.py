@@ -13,6 +13,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
 from ..cases import case
+from ..custody import say_holder
 from ..models import HandedBack
 from ..refusals import noted_when_refused
 
@@ -39,6 +40,7 @@ def hand_back(person: Person, card: Card, to: str = "") -> HandedBack:
     at = judged.clearance.handed_back_at or now()
     words = {"person": person, "at": at, "to": one_line(to)[:80], "after": last}
     given = HandedBack.objects.create(clearance_id=judged.clearance.id, **words)
+    say_holder(card, person, outside=given.to or f"camera {card.owner.letter}")
     whom = f" to {given.to}" if given.to else ""
     write(
         "hand back",

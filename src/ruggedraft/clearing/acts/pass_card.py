@@ -1,19 +1,17 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.queries import present_insertion
-from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Custody
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.rolls.acts.pass_device import checked_holder, said
 
-from ..custody import holder_of
+from ..custody import holder_of, say_holder
 
 
 @transaction.atomic
@@ -32,9 +30,7 @@ def pass_card(person: Person, card: Card, to: Person | None, *, outside: str = "
     last = holder_of(card)
     if last and (last.holder_id, last.outside) == (to.pk if to else None, outside):
         raise ActRefused(f"That was said already of card {card.label}. Nothing was changed.")
-    given = Custody.objects.create(
-        card=card, holder=to, outside=outside, note=one_line(note)[:200], by=person, at=now()
-    )
+    given = say_holder(card, person, holder=to, outside=outside, note=note)
     name = to.shown_name if to else outside
     words = f"Card {card.label} is with {name} now." if name else f"Card {card.label} is back: nobody carries it."
     write("pass card", card.label, words + said(given.note), person=person, production=card.production_id)

@@ -5,9 +5,10 @@ from collections.abc import Collection
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.redundancy import AsideKind
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.intake.models import AsideKind, Card, CardAside, CardTrusted
+from ruggedraft.intake.models import Card, CardAside, CardTrusted
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write

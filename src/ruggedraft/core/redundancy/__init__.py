@@ -22,7 +22,7 @@ from .lost_card import IfCardIsLost, if_card_is_lost
 from .proposed_rule import proposed_rule, rule_sentence
 from .remedies import Remedy, Step, StepKind, bytes_short, what_would_it_take
 from .sentences import card_sentence, is_lashed
-from .states import BlockKind, CardStanding, CopyState, RollState
+from .states import AsideKind, BlockKind, CardStanding, CopyState, RollState
 from .verdict import (
     Block,
     CardVerdict,
@@ -46,6 +46,7 @@ from .verdict import (
 from .what_if import Loss, after_the_loss, loss_to, lost_with
 
 __all__ = [
+    "AsideKind",
     "Block",
     "BlockKind",
     "CardFacts",

@@ -7,6 +7,7 @@ from functools import cached_property
 from .cover import Cover, cover_of
 from .facts import ClearanceFact, FileFact, RollFacts, Rule, WaiverFact
 from .holds import HoldFact
+from .states import AsideKind
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class CardFacts:
     unwatched: the machine whose reader it was last seen in is away: nobody knows whether it is still there
     signed_by, ran: who signed for exactly this, and who ran its offloads
     holds: on the card itself. camera_holds: on whatever its camera shot
-    out_of_use: why it was taken out of use, in a sentence; empty while it is used. retired: that is for good
+    out_of_use: why it was taken out of use, in a sentence; empty while it is used. aside: the same in a word
     own_rule: what is asked of its camera's cards, where that is not what the production asks
     doubts: what speaks against using it again, in sentences, and nobody has answered
     """
@@ -44,7 +45,7 @@ class CardFacts:
     holds: tuple[HoldFact, ...] = ()
     camera_holds: tuple[HoldFact, ...] = ()
     out_of_use: str = ""
-    retired: bool = False
+    aside: AsideKind | None = None
     doubts: tuple[str, ...] = ()
     own_rule: Rule | None = None
 

@@ -12,6 +12,8 @@ class CardLife(StrEnum):
 
     RETIRED = "retired"
     QUARANTINED = "quarantined"
+    LOST = "lost"
+    BROKEN = "broken"
     HANDED_BACK = "handed back"
     """it left as cleared, with what it was cleared with still on it"""
     HELD = "held"
@@ -31,9 +33,9 @@ def life_of(card: CardFacts, verdict: CardVerdict, *, rolls: int) -> CardLife:
     """rolls: how many were ever taken of it"""
     held = any(block.kind is BlockKind.HOLD for block in verdict.blocks)
     formatted = verdict.standing is CardStanding.EMPTY and rolls > 0
+    if card.aside:
+        return CardLife(card.aside)
     steps = (
-        (card.retired, CardLife.RETIRED),
-        (bool(card.out_of_use), CardLife.QUARANTINED),
         (verdict.standing is CardStanding.OUT, CardLife.HANDED_BACK),
         (held, CardLife.HELD),
         (verdict.standing is CardStanding.CLEARED, CardLife.CLEARED),

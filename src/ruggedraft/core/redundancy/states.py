@@ -31,6 +31,17 @@ class RollState(StrEnum):
     SAFE = "safe"
 
 
+class AsideKind(StrEnum):
+    """Why a card is out of use."""
+
+    QUARANTINE = "quarantined"
+    """until somebody has looked into it"""
+    RETIRED = "retired"
+    """for good"""
+    LOST = "lost"
+    BROKEN = "broken"
+
+
 class CardStanding(StrEnum):
     """Where a card stands. Only CLEARED and EMPTY say that it may go to a camera."""
 
@@ -50,7 +61,7 @@ class CardStanding(StrEnum):
     OUT = "handed back"
     """cleared and handed back; what is on it now is not known"""
     ASIDE = "out of use"
-    """nothing on it is owed, and it was quarantined or retired: it goes to no camera"""
+    """nothing on it is owed, and it is out of use: it goes to no camera"""
 
     @property
     def may_go_back(self) -> bool:

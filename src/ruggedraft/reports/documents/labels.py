@@ -41,9 +41,30 @@ def label_sheets(labels: Sequence[Label], sheet: LabelSheet, first: int = 1) -> 
     return as_pdf(body, _style(sheet))
 
 
+@dataclass(frozen=True)
+class _Sizes:
+    """What a label is made up with, in millimetres but for type, which is in points. margin: beneath the square code"""
+
+    margin: float
+    top: float
+    pennant: float
+    beside_pennant: float
+    name: str
+    drive: str
+    long: str
+    small: str
+    small_top: float
+    bars: float
+
+
+_LOW = _Sizes(8, 1.4, 6, 9.5, "11pt", "8pt", "5pt", "4.5pt", 7.5, 5)
+_TALL = _Sizes(12, 2.6, 11, 14.5, "22pt", "14pt", "8pt", "7pt", 14, 8)
+_TALL_FROM_MM, _WIDEST_SQUARE_MM = 24, 22
+
+
 def _style(sheet: LabelSheet) -> str:
-    low = sheet.height < 24
-    square = min(sheet.height - (8 if low else 12), 22)
+    sizes = _LOW if sheet.height < _TALL_FROM_MM else _TALL
+    square = min(sheet.height - sizes.margin, _WIDEST_SQUARE_MM)
     beside = sheet.width - square - 5  # what is left of the width
     return f"""
 @page {{ size: {sheet.page}; margin: 0 }}
@@ -53,16 +74,14 @@ section:last-child {{ break-after: auto }}
 div {{ position: absolute; width: {sheet.width}mm; height: {sheet.height}mm; overflow: hidden }}
 div > * {{ position: absolute }}
 .qr {{ right: 1.5mm; top: 1.5mm; width: {square}mm }}
-.pennant {{ left: 2.5mm; top: {1.5 if low else 3}mm; width: {6 if low else 11}mm }}
-.name {{ left: {9.5 if low else 14.5}mm; top: {1.4 if low else 2.4}mm; white-space: nowrap; line-height: 1.1;
-         font: 700 {"11pt" if low else "22pt"} 'Sofia Sans Condensed' }}
-.drive .name {{ left: 2.5mm; width: {beside}mm; white-space: normal; line-height: 1;
-         font-size: {"8pt" if low else "14pt"} }}
-.long .name {{ width: {beside - 12}mm; white-space: normal; line-height: 1; font-size: {"5pt" if low else "8pt"} }}
+.pennant {{ left: 2.5mm; top: {sizes.top}mm; width: {sizes.pennant}mm }}
+.name {{ left: {sizes.beside_pennant}mm; top: {sizes.top}mm; white-space: nowrap;
+         font: 700 {sizes.name}/1.1 'Sofia Sans Condensed' }}
+.drive .name {{ left: 2.5mm; width: {beside}mm; white-space: normal; line-height: 1; font-size: {sizes.drive} }}
+.long .name {{ width: {beside - 12}mm; white-space: normal; line-height: 1; font-size: {sizes.long} }}
 .long.drive .name {{ width: {beside}mm }}
-.small {{ left: 2.5mm; top: {7.5 if low else 14}mm; width: {beside}mm; line-height: 1.15;
-         font-size: {"4.5pt" if low else "7pt"} }}
-.bars {{ left: 2.5mm; bottom: 1.2mm; height: {5 if low else 8}mm; width: {sheet.width - 5}mm }}
+.small {{ left: 2.5mm; top: {sizes.small_top}mm; width: {beside}mm; line-height: 1.15; font-size: {sizes.small} }}
+.bars {{ left: 2.5mm; bottom: 1.2mm; height: {sizes.bars}mm; width: {sheet.width - 5}mm }}
 """
 
 

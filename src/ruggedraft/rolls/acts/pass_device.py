@@ -25,17 +25,12 @@ def pass_device(
     """
     shared = productions_of(*device.stores.all())
     require(person, May.CARRY, *shared)
-    if place and place.pk != device.location_id:
-        hold_all_still()
+    hold_all_still()
     device = Device.objects.select_for_update(of=("self",)).select_related("location").get(pk=device.pk)
     outside = checked_holder(to, outside)
-    last = Custody.objects.filter(device=device).order_by("-pk").first()
-    moved = place is not None and place.pk != device.location_id
-    if last and (last.holder_id, last.outside) == (to.pk if to else None, outside) and not moved:
+    moved = _move(device, place)
+    if not moved and _is_known(device, to, outside):
         raise ActRefused(f"{_who(to, outside)} '{device.name}' already. Nothing was changed.")
-    if place and moved:
-        device.location = place
-        device.save(update_fields=["location"])
     given = Custody.objects.create(
         device=device, holder=to, outside=outside, place=device.location, note=one_line(note)[:200], by=person, at=now()
     )
@@ -43,6 +38,21 @@ def pass_device(
     write_in_each(shared, "pass device", device.name, words + said(given.note), person=person)
     changed(Topic.STORES, *((Topic.ROLLS, Topic.CARDS, Topic.SETUP) if moved else ()))
     return given
+
+
+def _move(device: Device, place: Location | None) -> bool:
+    """Whether it is in another place by that."""
+    if place is None or place.pk == device.location_id:
+        return False
+    device.location = place
+    device.save(update_fields=["location"])
+    return True
+
+
+def _is_known(device: Device, to: Person | None, outside: str) -> bool:
+    """Whether that is what was said last."""
+    last = Custody.objects.filter(device=device).order_by("-pk").first()
+    return last is not None and (last.holder_id, last.outside) == (to.pk if to else None, outside)
 
 
 def checked_holder(to: Person | None, outside: str) -> str:
