@@ -4,6 +4,7 @@ import time
 
 from selenium.webdriver.common.keys import Keys
 
+from ruggedraft.clearing.models import Clearance
 from ruggedraft.crew.acts.shared_screen import set_pin
 from ruggedraft.crew.models import Role
 from ruggedraft.intake.models import Insertion
@@ -115,6 +116,35 @@ class OnePicture(BrowserCase):
         cart.see("[data-session-ended], input[autocomplete=username]")
         cart.press("sol", Keys.TAB, "sol-password", Keys.ENTER)
         cart.see("[data-account]", "Sol")
+        cart.see("[aria-label='Sign out']").click()
+        cart.see(".who", "port side, shared screen")
+
+    def test_one_signs_at_a_shared_screen_with_ones_pin_once(self):
+        """Looking at what one would sign for asks nobody; signing goes on until all was looked at, as one act."""
+        self.offload()
+        set_pin(self.wren, "wren-password", PIN)
+        cart = self.browser("sol")
+        cart.see("[data-account]").click()
+        cart.see("[data-screen-name]").send_keys("cart", Keys.ENTER)
+        cart.see(".who", "cart, shared screen")
+        cart.go("/heron/clearing")
+        cart.see("[data-sign]", "Sign A001").click()
+        cart.see("[role=dialog]", "A001 lives on these stores alone")
+        self.assertEqual(cart.all("[data-who-acts]"), [])
+        cart.see("[data-type-tag]").send_keys("a001", Keys.ENTER)
+        cart.see("[data-who-acts]")
+        cart.see("[data-acting] [role='combobox']").click()
+        cart.see("[role='option']", "Wren").click()
+        cart.see("[data-acting-pin]").send_keys(PIN, Keys.ENTER)
+        cart.see("[data-card='A-01']", "Cleared just now by Wren")
+        self.assertEqual(Clearance.objects.get().evidence["signatures"][0]["by"], "wren")
+        self.assertEqual(cart.all("[data-who-acts]"), [])
+
+    def test_the_code_of_a_drives_label_leads_to_the_drive_from_any_screen(self):
+        wren = self.browser("wren")
+        wren.see("[data-slot='slot 1']")
+        wren.press(*"three", Keys.ENTER)  # a tenth of a second each, as a slow scanner does
+        wren.see("[data-store='three'].named")
 
     def test_a_client_sees_what_is_safe_and_nothing_of_the_cart(self):
         self.person("moss", Role.CLIENT)

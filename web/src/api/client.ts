@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { t } from '../words/say'
-import { askWho } from './asking'
+import { alreadySaid, askWho, wasLetIn } from './asking'
 import { Refusal } from './refusal'
 import type { components, paths } from './schema'
 
@@ -37,12 +37,14 @@ const sayWho: Middleware = {
       const problem = (await answer.clone().json()) as Partial<Shapes['Problem']>
       const said = problem.title ?? ''
       if (said !== WHO && !WRONG.test(said)) break
-      const acting = await askWho(said === WHO ? '' : said)
+      const known = said === WHO ? alreadySaid(asked.url) : undefined
+      const acting = known ?? (await askWho(said === WHO ? '' : said))
       if (!acting) break
       const again = asked.clone()
       again.headers.set('X-Raft-Who', acting.username)
       again.headers.set('X-Raft-Pin', acting.pin)
       answer = await fetch(again)
+      if (answer.ok) wasLetIn(asked.url, acting)
     }
     return answer
   },

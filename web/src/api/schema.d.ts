@@ -899,7 +899,7 @@ export interface paths {
         };
         /**
          * Scan
-         * @description What a scanned code is called here; both null where nothing is.
+         * @description What a scanned code is called here; all null where nothing is.
          */
         get: operations["ruggedraft_api_clearing_routes_scan"];
         put?: never;
@@ -2695,7 +2695,7 @@ export interface components {
         };
         /**
          * AsideKind
-         * @description For how long a card is taken out of use: until somebody has looked into it, or for good.
+         * @description Why a card is out of use.
          * @enum {string}
          */
         AsideKind: "quarantined" | "retired" | "lost" | "broken";
@@ -2909,7 +2909,7 @@ export interface components {
          * @description The first that applies is said.
          * @enum {string}
          */
-        CardLife: "retired" | "quarantined" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "waiting";
+        CardLife: "retired" | "quarantined" | "lost" | "broken" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "waiting";
         /**
          * CardLine
          * @description A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet
@@ -5617,13 +5617,15 @@ export interface components {
         RunState: "waiting" | "paused" | "running" | "stopping" | "well" | "trouble" | "pulled" | "cancelled" | "broke off";
         /**
          * ScanOut
-         * @description card: its label. roll: its tag. Both null where nothing in the production has the name.
+         * @description card: its label. roll: its tag. store: its name. All null where nothing in the production is called so.
          */
         ScanOut: {
             /** Card */
             card: string | null;
             /** Roll */
             roll: string | null;
+            /** Store */
+            store: string | null;
         };
         /** ScreenIn */
         ScreenIn: {

@@ -6,6 +6,7 @@ import { useEndScreen, useShareScreen } from '../api/acts/screens'
 import { useScreens } from '../api/queries/useScreens'
 import { useSessions } from '../api/queries/useSessions'
 import ActButton from '../parts/ActButton.vue'
+import SecretField from '../parts/SecretField.vue'
 import SaidNo from '../parts/SaidNo.vue'
 import { t } from '../words/say'
 import { age } from '../words/times'
@@ -41,28 +42,15 @@ const browserOf = (agent: string) =>
   <BoxDialog v-model:visible="visible" :title="t('account.title', { name: me.name })">
     <div class="account" data-account-box>
       <form @submit.prevent>
-        <label
-          >{{ t('account.password') }}
-          <InputText
-            v-model="password"
-            class="field"
-            type="password"
-            autocomplete="current-password"
-            data-own-password
-        /></label>
+        <SecretField
+          v-model="password"
+          :label="t('account.password')"
+          autocomplete="current-password"
+          data-own-password
+        />
         <h3>{{ t('account.pin') }}</h3>
         <p class="soft">{{ t('account.pinWhat') }}</p>
-        <label
-          >{{ t('account.newPin') }}
-          <InputText
-            v-model="pin"
-            class="field"
-            type="password"
-            inputmode="numeric"
-            autocomplete="off"
-            maxlength="8"
-            data-new-pin
-        /></label>
+        <SecretField v-model="pin" :label="t('account.newPin')" autocomplete="off" digits data-new-pin />
         <p class="line">
           <ActButton
             type="button"
@@ -75,10 +63,7 @@ const browserOf = (agent: string) =>
           />
           <span v-if="setPin.isSuccess.value" role="status">{{ t('account.pinSet') }}</span>
         </p>
-        <label
-          >{{ t('account.newPassword') }}
-          <InputText v-model="fresh" class="field" type="password" autocomplete="new-password"
-        /></label>
+        <SecretField v-model="fresh" :label="t('account.newPassword')" autocomplete="new-password" />
         <p class="line">
           <ActButton
             type="button"

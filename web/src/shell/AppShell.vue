@@ -63,7 +63,7 @@ watch(
   { immediate: true },
 )
 const unknown = ref('')
-/** A scanned code leads to its card or its roll, from any screen. */
+/** A scanned code leads to its card, its roll or its drive, from any screen. */
 useKeys(async (code) => {
   unknown.value = ''
   const found = await askScan(code).catch(() => undefined)
@@ -71,6 +71,7 @@ useKeys(async (code) => {
     await router.push(`/cards/${encodeURIComponent(found.card)}`)
   else if (found?.card) await router.push({ path: '/clearing', query: { card: found.card } })
   else if (found?.roll) await router.push(`/tally/${encodeURIComponent(found.roll)}`)
+  else if (found?.store) await router.push({ path: '/stores', query: { store: found.store } })
   else
     unknown.value = found
       ? t('appShell.nothingHereIsCalled', { code })

@@ -4,6 +4,7 @@ import InputText from 'primevue/inputtext'
 import { onMounted, ref, useTemplateRef } from 'vue'
 import { useSignIn } from '../api/acts/session'
 import ActButton from '../parts/ActButton.vue'
+import SecretField from '../parts/SecretField.vue'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
 import WaterEdge from '../marks/WaterEdge.vue'
 import { t } from '../words/say'
@@ -42,10 +43,12 @@ const planks: RaftPlank[] = [
         >{{ t('signIn.name') }}
         <InputText v-model="username" class="field" autocomplete="username" :autofocus="!name" required
       /></label>
-      <label
-        >{{ t('signIn.password') }}
-        <InputText v-model="password" class="field" type="password" autocomplete="current-password" required
-      /></label>
+      <SecretField
+        v-model="password"
+        :label="t('signIn.password')"
+        autocomplete="current-password"
+        required
+      />
       <ActButton type="submit" :label="t('signIn.signIn')" :busy="signIn.isPending.value" />
       <p v-if="demo" class="soft" data-demo>
         <I18nT keypath="signIn.thisIsTheDemo" scope="global">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { asking } from '../api/asking'
 import { usePeople } from '../api/queries/usePeople'
 import ActButton from '../parts/ActButton.vue'
+import SecretField from '../parts/SecretField.vue'
 import ChooseOne from '../parts/ChooseOne.vue'
 import { t } from '../words/say'
 import BoxDialog from './BoxDialog.vue'
@@ -35,17 +35,7 @@ function tell() {
     <form data-who-acts @submit.prevent="tell">
       <p class="soft">{{ t('whoActs.what') }}</p>
       <ChooseOne v-model="username" :label="t('whoActs.name')" :options="names" data-acting />
-      <label
-        >{{ t('whoActs.pin') }}
-        <InputText
-          v-model="pin"
-          class="field"
-          type="password"
-          inputmode="numeric"
-          autocomplete="off"
-          maxlength="8"
-          data-acting-pin
-      /></label>
+      <SecretField v-model="pin" :label="t('whoActs.pin')" autocomplete="off" digits data-acting-pin />
       <p v-if="asking?.refused" role="alert" class="trouble" data-refused>{{ asking.refused }}</p>
       <p class="line">
         <ActButton type="submit" :label="t('whoActs.go')" :why-not="lacks" data-it-is-me />

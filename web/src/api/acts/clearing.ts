@@ -1,4 +1,5 @@
 import { answered, client, type Shapes } from '../client'
+import { asOneAct } from '../asking'
 import { HERE } from '../here'
 import { useAct } from './act'
 import { t } from '../../words/say'
@@ -7,6 +8,24 @@ const P = '/api/productions/{production}/clearing/cards/{card_id}'
 const ofCard = (card: number) => ({ params: { path: { production: HERE, card_id: card } } })
 const PATIENCE_MS = 90_000
 const AGAIN_MS = 700
+
+type Signing = Shapes['SignedOut']
+
+/** Ask until card and copies were looked at, or nobody looks. */
+async function untilLookedAt(
+  ask: () => Promise<Signing>,
+  waiting: (forWhat: string[]) => void,
+): Promise<Signing> {
+  const until = Date.now() + PATIENCE_MS
+  for (;;) {
+    const said = await ask()
+    if (said.state !== 'looking') return said
+    waiting(said.waiting_for)
+    if (Date.now() > until)
+      throw new Error(t('clearing.nothingWasSignedNoStation', { waitingFor: said.waiting_for.join(', ') }))
+    await new Promise((done) => setTimeout(done, AGAIN_MS))
+  }
+}
 
 /** Have the stations look at a card and its copies now. */
 export const useLookAtCard = () => useAct((card: number) => answered(client.POST(`${P}/look`, ofCard(card))))
@@ -17,18 +36,10 @@ export const useLookAtCard = () => useAct((card: number) => answered(client.POST
  */
 export const useSignClearance = (waiting: (forWhat: string[]) => void) =>
   useAct(
-    async ({ card, tag, digest }: { card: number; tag: string; digest: string }) => {
-      const until = Date.now() + PATIENCE_MS
-      for (;;) {
-        const said = await answered(client.POST(`${P}/sign`, { ...ofCard(card), body: { tag, digest } }))
-        if (said.state !== 'looking') return said
-        waiting(said.waiting_for)
-        if (Date.now() > until)
-          throw new Error(
-            t('clearing.nothingWasSignedNoStation', { waitingFor: said.waiting_for.join(', ') }),
-          )
-        await new Promise((done) => setTimeout(done, AGAIN_MS))
-      }
+    ({ card, tag, digest }: { card: number; tag: string; digest: string }) => {
+      const path = `/api/productions/${HERE}/clearing/cards/${card}/sign`
+      const ask = () => answered(client.POST(`${P}/sign`, { ...ofCard(card), body: { tag, digest } }))
+      return asOneAct(path, () => untilLookedAt(ask, waiting))
     },
     'clearing',
     'waterline',

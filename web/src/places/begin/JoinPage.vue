@@ -6,6 +6,7 @@ import { useLink } from '../../api/queries/useLink'
 import { useMe } from '../../api/queries/useMe'
 import WaterEdge from '../../marks/WaterEdge.vue'
 import ActButton from '../../parts/ActButton.vue'
+import SecretField from '../../parts/SecretField.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { t } from '../../words/say'
 
@@ -36,7 +37,7 @@ const go = () => join.mutate({ secret, name: name.value, password: password.valu
           <p>
             {{ t('joinPage.joinAs', { role: link.data.value.role, production: link.data.value.production }) }}
           </p>
-          <template v-if="me.data.value">
+          <template v-if="me.data.value && !me.data.value.screen">
             <ActButton
               type="button"
               :label="t('joinPage.joinMine', { name: me.data.value.name })"
@@ -52,15 +53,12 @@ const go = () => join.mutate({ secret, name: name.value, password: password.valu
           >{{ t('joinPage.name') }}
           <InputText v-model="name" class="field" autocomplete="username" autofocus data-join-name
         /></label>
-        <label
-          >{{ t('joinPage.password') }}
-          <InputText
-            v-model="password"
-            class="field"
-            type="password"
-            autocomplete="new-password"
-            data-join-password
-        /></label>
+        <SecretField
+          v-model="password"
+          :label="t('joinPage.password')"
+          autocomplete="new-password"
+          data-join-password
+        />
         <ActButton
           type="submit"
           :label="t('joinPage.comeAboard')"

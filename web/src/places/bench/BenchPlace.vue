@@ -31,8 +31,16 @@ const chosen = computed(
   () =>
     slots.value.find((slot) => slot.reader_id === asked.value) ??
     slots.value.find((slot) => slot.insertion_id && slot.label === route.query['card']) ??
-    slots.value.find((slot) => slot.insertion_id),
+    slots.value.find((slot) => slot.insertion_id && !slot.elsewhere),
 )
+
+const nothingTold = computed(() => {
+  const slot = chosen.value
+  if (!slot) return t('benchPlace.putACardIntoA')
+  return slot.elsewhere
+    ? t('benchPlace.ofAnother', { label: slot.label ?? '', slot: slot.name })
+    : t('benchPlace.slotIsEmpty', { slot: slot.name })
+})
 
 useShortcuts(
   Object.fromEntries(
@@ -78,14 +86,14 @@ useShortcuts(
         </section>
         <QueuePanel />
         <CardSheet
-          v-if="chosen?.insertion_id"
+          v-if="chosen?.insertion_id && !chosen.elsewhere"
           :key="chosen.insertion_id"
           :slot-data="chosen"
           :cameras="setUp.data.value?.cameras ?? []"
           :time-zone="bench.data.value.time_zone"
         />
         <p v-else-if="slots.length" class="empty">
-          {{ chosen ? t('benchPlace.slotIsEmpty', { slot: chosen.name }) : t('benchPlace.putACardIntoA') }}
+          {{ nothingTold }}
         </p>
       </template></LastKnown
     >

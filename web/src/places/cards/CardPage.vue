@@ -156,9 +156,9 @@ const cleared = computed(() => {
             :words="t('cardPage.holdCamera', { letter: card.camera.letter })"
           />
           <SayIt
-            v-if="card.life === 'quarantined' || card.life === 'retired'"
+            v-if="one.out_of_use"
             name="use-again"
-            :act="t('cardPage.useAgain')"
+            :act="t(card.life === 'lost' ? 'cardPage.found' : 'cardPage.useAgain')"
             :ask="t('cardPage.whyUsedAgain')"
             :go="t('cardPage.mayBeUsed')"
             :why-not="whyNot(card.life === 'retired' ? 'set_up' : 'set_aside')"
@@ -167,7 +167,7 @@ const cleared = computed(() => {
             @say="(why, done) => again.mutate({ card: card!.card_id, why }, { onSuccess: done })"
           />
           <SayIt
-            v-if="card.life !== 'quarantined' && card.life !== 'retired'"
+            v-if="!one.out_of_use"
             name="quarantine"
             :act="t('cardPage.quarantine')"
             :ask="t('cardPage.whatIsWrong')"

@@ -13,4 +13,6 @@ export const LIVES: Record<Shapes['CardLife'], string> = {
   formatted: t('lives.formatted'),
   quarantined: t('lives.quarantined'),
   retired: t('lives.retired'),
+  lost: t('lives.lost'),
+  broken: t('lives.broken'),
 }

@@ -21,6 +21,8 @@ const props = defineProps<{
   /** Every place that is known. */
   places: readonly string[]
   asked: boolean
+  /** The address names it. */
+  named: boolean
 }>()
 defineEmits<{ ask: [] }>()
 const pass = usePassStore()
@@ -45,7 +47,7 @@ const place = computed(() =>
 </script>
 
 <template>
-  <li :data-store="store.name" :class="{ lost: store.lost }">
+  <li :data-store="store.name" :class="{ lost: store.lost, named }">
     <span class="tag">{{ store.name }}</span>
     <span>
       {{ free }}
@@ -95,6 +97,10 @@ const place = computed(() =>
 </template>
 
 <style scoped>
+li.named {
+  box-shadow: inset var(--line-bar) 0 0 var(--ink);
+  padding-left: var(--space-3);
+}
 li {
   display: grid;
   grid-template-columns: 11rem 1.2fr 0.8fr 18rem auto;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { useRoom } from '../../api/queries/useRoom'
 import { useUpkeep } from '../../api/queries/useUpkeep'
 import type { Shapes } from '../../api/client'
@@ -26,6 +27,18 @@ const loss = ref<Loss>()
 const introducing = ref(false)
 const { whyNot } = useWho()
 const all = computed(() => stores.data.value ?? [])
+/** The store that the address names, as a label's code or a question leads to it. */
+const route = useRoute()
+const named = computed(() => route.query['store'])
+watch(
+  [named, () => all.value.length],
+  async () => {
+    await nextTick()
+    if (typeof named.value === 'string')
+      document.querySelector(`[data-store="${CSS.escape(named.value)}"]`)?.scrollIntoView({ block: 'start' })
+  },
+  { immediate: true },
+)
 const places = computed(() => [...new Set(all.value.map((one) => one.location))].sort())
 const bags = computed(() => {
   const carried = all.value.filter((one) => one.carrier)
@@ -59,6 +72,7 @@ function ask(of: Loss['of'], name: string) {
           :care="careOf(store.name)"
           :places="places"
           :asked="same('device', store.device)"
+          :named="named === store.name"
           @ask="ask('device', store.device)"
         >
           <WhatIf v-if="loss && isFirstOn(store) && same('device', store.device)" :loss="loss" />
