@@ -341,6 +341,16 @@ class TwoProductions(EveryOperation):
         self.assertEqual((slot["label"], slot["elsewhere"]), ("Z-01", True))
         self.assertEqual(slot["pulled"]["label"], "A-01")
 
+    def test_a_shared_queue_says_when_and_not_what_of_another_production(self):
+        roll = Roll.objects.get(tag=self.words["tag"])
+        Offload.objects.filter(roll=roll).update(finished_at=None, started_at=None)
+        (told,) = self.get("../bittern/bench/queue", self.mara)
+        (run,) = told["runs"]
+        self.assertEqual((run["tag"], run["label"], run["camera"]), ("", "", None))
+        self.assertEqual(self.get("bench/queue")[0]["runs"][0]["tag"], roll.tag)
+        said = {"ids": [run["id"]]}
+        self.assertEqual(self.post("../bittern/bench/queue/cart", said, self.mara, "put").status_code, 403)
+
     def test_what_is_shared_takes_somebody_who_may_in_both(self):
         drive = self.drives["one"]
         with self.assertRaisesRegex(NotPermitted, "a production that you are not on the crew of"):

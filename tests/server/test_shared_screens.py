@@ -109,6 +109,12 @@ class SharedScreens(World, TestCase):
         Membership.objects.filter(person=self.wren).update(off_since=clock.now())
         self.assertEqual(self.hold("wren", PIN).status_code, 403)
 
+    def test_a_new_password_by_a_link_ends_the_pin(self):
+        secret = self.post(f"people/{self.wren.pk}/password-link", person=self.sol).json()["secret"]
+        said = {"secret": secret, "password": "a whole new password"}
+        Client().post("/api/session/link", said, "application/json", headers=HOST)
+        self.assertIn("has no PIN here", self.hold("wren", PIN).json()["title"])
+
     def test_two_people_sign_at_one_screen_each_with_their_pin(self):
         self.production.rule.signers = 2
         self.production.rule.save()
@@ -165,6 +171,12 @@ class Sessions(World, TestCase):
         self.assertEqual(here.delete(f"/api/session/all/{other}", headers=HOST).status_code, 200)
         self.assertIsNone(phone.get("/api/session", headers=HOST).json())
         self.assertEqual(here.delete(f"/api/session/all/{other}", headers=HOST).status_code, 404)
+        third = self.sign_in("another")
+        changed = {"old": "wren-password", "new": "a whole new password"}
+        here.post("/api/session/password", changed, "application/json", headers=HOST)
+        self.assertIsNone(third.get("/api/session", headers=HOST).json())
+        told = [one["browser"] for one in here.get("/api/session/all", headers=HOST).json()]
+        self.assertEqual(told, ["cart browser"], "a new password ended the other, and it is not said to be there")
         mine = self.client_for(self.sol)
         (still,) = [one["name"] for one in here.get("/api/session/all", headers=HOST).json()]
         self.assertEqual(mine.delete(f"/api/session/all/{still}", headers=HOST).status_code, 404, "nobody else's")

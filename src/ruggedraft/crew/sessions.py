@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from django.contrib.auth import SESSION_KEY
+from django.contrib.auth import HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.sessions.models import Session
 from django.http import HttpRequest
 from django.utils import timezone
@@ -53,8 +53,8 @@ def end_session(person: Person, name: str) -> bool:
 def _rows(person: Person) -> Iterator[tuple[Session, dict[str, object]]]:
     for row in Session.objects.filter(expire_date__gt=timezone.now()):
         said = row.get_decoded()
-        if said.get(SESSION_KEY) == str(person.pk):
-            yield row, said
+        if said.get(SESSION_KEY) == str(person.pk) and said.get(HASH_SESSION_KEY) == person.get_session_auth_hash():
+            yield row, said  # one with another hash was ended by a new password
 
 
 def _of(row: Session, said: dict[str, object]) -> SignedIn:

@@ -5032,9 +5032,11 @@ export interface components {
         /**
          * QueuedOut
          * @description A run. free_in_s: seconds until its card is free, null while it is paused.
+         *
+         *     tag, label, camera: empty of another production's, which stands in the same queue
          */
         QueuedOut: {
-            camera: components["schemas"]["CameraOut"];
+            camera: components["schemas"]["CameraOut"] | null;
             /** Cancelling */
             cancelling: boolean;
             /** Free In S */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, provide, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, provide, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Shapes } from '../api/client'
 import { liveConnected, useLive } from '../api/live'
@@ -53,15 +53,13 @@ watch(
   },
   { immediate: true },
 )
-watch(
-  () => route.path,
-  (path) => {
-    const seen = placesOf(standingHere(props.me)?.may ?? [])
-    const here = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
-    if (here && !seen.includes(here)) void router.replace(seen[0]?.path ?? '/tally')
-  },
-  { immediate: true },
-)
+/** A place that is not for whoever is signed in is never shown, so that it asks for nothing. */
+const seen = placesOf(standingHere(props.me)?.may ?? [])
+const forMe = computed(() => {
+  const here = PLACES.find((one) => (one.path === '/' ? route.path === '/' : route.path.startsWith(one.path)))
+  return !here || seen.includes(here)
+})
+watch(forMe, (mine) => !mine && void router.replace(seen[0]?.path ?? '/tally'), { immediate: true })
 const unknown = ref('')
 /** A scanned code leads to its card, its roll or its drive, from any screen. */
 useKeys(async (code) => {
@@ -88,7 +86,7 @@ useKeys(async (code) => {
         <button type="button" class="link" @click="unknown = ''">{{ t('appShell.close') }}</button>
       </p>
       <StationsAway />
-      <RouterView />
+      <RouterView v-if="forMe" />
     </div>
     <WaterLine />
     <HubDrawer v-if="me.standins" />

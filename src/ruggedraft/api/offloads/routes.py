@@ -86,7 +86,8 @@ def bring_onward(request: HttpRequest, production: Path[str], given: OnwardIn) -
 @router.get("/queue", response=list[QueueOut])
 @one_moment()
 def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
-    return [QueueOut.of(station_queue(station)) for station in all_stations()]
+    here = production_named(production).pk
+    return [QueueOut.of(station_queue(station), here) for station in all_stations()]
 
 
 @router.put("/queue/{station}", response={200: Done, **REFUSED})

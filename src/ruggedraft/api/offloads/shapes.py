@@ -12,7 +12,7 @@ from ruggedraft.core.rigs import Alignment, Odd
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.taking import Take
 from ruggedraft.offloads.proposal import Proposal
-from ruggedraft.offloads.queue import StationQueue
+from ruggedraft.offloads.queue import Queued, StationQueue
 from ruggedraft.offloads.rigs import RigCard, RigNow
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sighting_of
@@ -190,16 +190,29 @@ class JoinIn(BaseModel):
 
 
 class QueuedOut(BaseModel):
-    """A run. free_in_s: seconds until its card is free, null while it is paused."""
+    """A run. free_in_s: seconds until its card is free, null while it is paused.
+
+    tag, label, camera: empty of another production's, which stands in the same queue
+    """
 
     id: int
     tag: str
     label: str
-    camera: CameraOut
+    camera: CameraOut | None
     running: bool
     paused: bool
     cancelling: bool
     free_in_s: float | None
+
+    @classmethod
+    def of(cls, one: Queued, production: int) -> "QueuedOut":
+        run, roll = one.offload, one.offload.roll
+        mine = roll.production_id == production
+        return cls(
+            id=run.pk, tag=roll.tag if mine else "", label=run.card.label if mine else "",
+            camera=CameraOut.of(roll.camera) if mine else None, running=one.running, paused=run.held_back,
+            cancelling=run.cancel_asked_at is not None, free_in_s=one.free_in_s,
+        )  # fmt: skip
 
 
 class QueueOut(BaseModel):
@@ -210,24 +223,10 @@ class QueueOut(BaseModel):
     best: list[int]
 
     @staticmethod
-    def of(queue: StationQueue) -> "QueueOut":
-        return QueueOut(
-            station=queue.station.name,
-            best=list(queue.best),
-            runs=[
-                QueuedOut(
-                    id=one.offload.pk,
-                    tag=one.offload.roll.tag,
-                    label=one.offload.card.label,
-                    camera=CameraOut.of(one.offload.roll.camera),
-                    running=one.running,
-                    paused=one.offload.held_back,
-                    cancelling=one.offload.cancel_asked_at is not None,
-                    free_in_s=one.free_in_s,
-                )
-                for one in queue.queued
-            ],
-        )
+    def of(queue: StationQueue, production: int) -> "QueueOut":
+        """As people of a production (id) see it."""
+        runs = [QueuedOut.of(one, production) for one in queue.queued]
+        return QueueOut(station=queue.station.name, best=list(queue.best), runs=runs)
 
 
 class BringIn(BaseModel):

@@ -8,7 +8,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
 from ..accounts import checked_name, checked_password, kept_of
-from ..models import Invitation, Membership, Person, Role
+from ..models import Invitation, Membership, Person, Pin, Role
 from ..permissions import roles_of
 
 _NO_LONGER = "This link was used, has expired or was taken back: ask a supervisor for another one."
@@ -35,6 +35,7 @@ def use_link(secret: str, *, name: str, password: str, origin: str) -> Person:
         person = Person.objects.select_for_update().get(pk=link.person.pk)
         person.password = hashed
         person.save(update_fields=["password"])
+        Pin.objects.filter(person=person).delete()  # whoever asked for a link may have lost more than a password
         words = f"{person.shown_name} chose a new password."
         write_in_each(roles_of(person), "new password", person.username, words, person=person, origin=origin)
     else:

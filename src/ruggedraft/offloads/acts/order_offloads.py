@@ -6,7 +6,7 @@ from django.db.models import Q, QuerySet
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.journal.writing import write_in_each
+from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -28,14 +28,10 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
     ranks = sorted(run.rank for run in waiting.values())
     for rank, pk in zip(ranks, wanted, strict=True):
         Offload.objects.filter(pk=pk).update(rank=rank)
-    tags = ", ".join(waiting[pk].roll.tag for pk in wanted)
-    write_in_each(
-        sorted({run.roll.production_id for run in waiting.values()}),
-        "order offloads",
-        station.name,
-        f"Waiting offloads go in this order: {tags}.",
-        person=person,
-    )
+    for production in sorted({run.roll.production_id for run in waiting.values()}):
+        mine = [waiting[pk].roll.tag for pk in wanted if waiting[pk].roll.production_id == production]
+        words = f"Waiting offloads go in this order: {', '.join(mine)}."
+        write("order offloads", station.name, words, person=person, production=production)
     changed(Topic.READERS)
 
 

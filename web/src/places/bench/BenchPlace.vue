@@ -21,7 +21,13 @@ const queue = useQueue()
 const setUp = useSetUp()
 /** Seconds until each card is free, by its label. */
 const freeIn = computed(
-  () => new Map(queue.data.value?.flatMap((one) => one.runs).map((run) => [run.label, run.free_in_s])),
+  () =>
+    new Map(
+      queue.data.value
+        ?.flatMap((one) => one.runs)
+        .filter((run) => run.label)
+        .map((run) => [run.label, run.free_in_s]),
+    ),
 )
 const asked = ref<number>()
 const { away } = useStations()

@@ -56,14 +56,14 @@ const refusal = computed(() => order.error.value ?? pause.error.value ?? resume.
         :data-running="run.running"
         :class="{ running: run.running }"
       >
-        <PennantMark :letter="run.camera.letter" :size="24" />
-        <span class="tag">{{ run.tag }}</span>
+        <PennantMark v-if="run.camera" :letter="run.camera.letter" :size="24" /><span v-else></span>
+        <span class="tag">{{ run.camera ? run.tag : t('queuePanel.ofAnother') }}</span>
         <span class="soft"
           >{{ run.label
           }}{{ run.running ? t('queuePanel.running') : run.paused ? '' : t('queuePanel.waits') }}</span
         >
         <span class="free" data-free>{{ words(run) }}</span>
-        <span class="acts">
+        <span v-if="run.camera" class="acts">
           <ActButton
             v-if="!run.running && place > 0 && !queue.runs[place - 1]?.running"
             type="button"
