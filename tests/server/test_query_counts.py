@@ -66,6 +66,7 @@ class QueryCounts(World, TestCase):
         said = {
             "tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk,
             "clearance_id": cleared, "label": self.card.label, "name": "one",
+            "day": "2026-05-14",
         }  # fmt: skip
         paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
         self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))

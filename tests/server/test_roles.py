@@ -175,7 +175,7 @@ class EveryOperation(World, TestCase):
             "clearance_id": Clearance.objects.latest("pk").pk,
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
-            "media_id": Media.objects.create(facts={}, preview=b"none").pk,
+            "day": "2026-05-14", "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",

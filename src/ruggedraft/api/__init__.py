@@ -30,6 +30,7 @@ from .checks import routes as checks
 from .clearing import routes as clearing
 from .crew import people
 from .crew import routes as crew
+from .days import routes as days
 from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
@@ -164,6 +165,7 @@ _PLACES = {
     "log": (journal.router,),
     "notes": (notes.router,),
     "shifts": (shifts.router,),
+    "days": (days.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""

@@ -1,6 +1,6 @@
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
 from itertools import chain, count
 from typing import Any
@@ -45,6 +45,15 @@ class Production(models.Model):
     def shoot_day(self, moment: datetime) -> date:
         """The shoot day of a moment: work after midnight belongs to the day before."""
         return (self.local(moment) - timedelta(hours=self.day_starts_at)).date()
+
+    def span_of(self, day: date) -> tuple[datetime, datetime]:
+        """When a shoot day begins, and when the next does: the moments of which it is the `shoot_day`."""
+        starts, zone = time(self.day_starts_at), ZoneInfo(self.time_zone)
+        return datetime.combine(day, starts, zone), datetime.combine(day + timedelta(days=1), starts, zone)
+
+    def number_of(self, day: date) -> int:
+        """Of a shoot day; the first is 1, and those before it are 0 and less."""
+        return (day - self.first_day).days + 1
 
 
 _PLACES = frozenset(

@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "ruggedraft.upkeep",
     "ruggedraft.adopting",
     "ruggedraft.notes",
+    "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),

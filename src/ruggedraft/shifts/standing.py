@@ -3,11 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ruggedraft.clearing.card_list import CardLine, card_lines
+from ruggedraft.clearing.card_list import card_lines
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.roll_cases import overview, roll_cases
-from ruggedraft.core.redundancy import CardLife, RollState, card_sentence
+from ruggedraft.core.redundancy import CardLife
 from ruggedraft.core.wording import first_of
+from ruggedraft.days.open_matters import card_not_cleared, runs_not_ended, unsafe_rolls, unsafe_sentence
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.stations import stations_away
 from ruggedraft.notes.queries import notes_of_day
@@ -46,31 +47,20 @@ def _wrong(production: Production) -> Iterator[Stands]:
         yield Stands(MatterKind.WRONG, station.name, f"Station '{station.name}' is away.")
 
 
-_UNSAFE = {RollState.BELOW: "below the line", RollState.SHORT: "short of its rule"}
-
-
 def _rolls_below(production: Production) -> Iterator[Stands]:
     """Those below the line before others."""
     places, moment = places_of_all(), now()
-    states = overview(production, places, moment).states
-    unsafe = [pk for state in _UNSAFE for pk, one in states.items() if one is state]
+    unsafe = unsafe_rolls(overview(production, places, moment))
     for one in roll_cases(production, unsafe[:_MOST_NAMED], places, moment):
-        tag, why = one.standing.roll.tag, "; ".join(block.sentence for block in one.verdict.blocks)
-        yield Stands(MatterKind.WRONG, tag, f"{tag} is {_UNSAFE[one.state]}: {why}.")
+        yield Stands(MatterKind.WRONG, one.standing.roll.tag, unsafe_sentence(one))
     rest = len(unsafe) - _MOST_NAMED
     if rest > 0:
         yield Stands(MatterKind.WRONG, "", f"{rest} more rolls are below the line or short of their rule.")
 
 
 def _runs(production: Production) -> Iterator[Stands]:
-    open_ones = Run.objects.filter(roll__production=production, finished_at=None)
-    for run in open_ones.select_related("roll", "station", "person").order_by("rank", "pk"):
-        tag, where = run.roll.tag, f"at '{run.station.name}', asked for by {run.person.shown_name}"
-        if run.started_at and not run.held_back:
-            yield Stands(MatterKind.RUNS, tag, f"The {run.kind} of {tag} runs {where}.")
-        else:
-            how = "is paused" if run.held_back else "waits"
-            yield Stands(MatterKind.WAITS, tag, f"The {run.kind} of {tag} {how} {where}.")
+    for run, goes, sentence in runs_not_ended(Run.objects.filter(roll__production=production)):
+        yield Stands(MatterKind.RUNS if goes else MatterKind.WAITS, run.roll.tag, sentence)
 
 
 _GONE = (CardLife.NEW, CardLife.IN_CAMERA, CardLife.HANDED_BACK)
@@ -81,16 +71,9 @@ def _cards(production: Production) -> Iterator[Stands]:
     lines = card_lines(cases(active_cards().filter(camera__production=production), places_of_all()))
     here = [line for line in lines if line.life not in _GONE or (line.said and line.said.name)]
     for line in here[: _MOST_NAMED * 2]:
-        yield Stands(MatterKind.CARD, line.case.card.label, _card(line))
+        yield Stands(MatterKind.CARD, line.case.card.label, card_not_cleared(line))
     if rest := [line.case.card.label for line in here[_MOST_NAMED * 2 :]]:
         yield Stands(MatterKind.CARD, "", f"And {len(rest)} more cards: {first_of(rest)}.")
-
-
-def _card(line: CardLine) -> str:
-    case = line.case
-    said = card_sentence(case.facts, case.verdict)
-    stands = "" if said.casefold().startswith(case.standing) else f"{case.standing.capitalize()}. "
-    return f"{case.card.label}, {line.whereabouts}. {stands}{said}"
 
 
 def _notes(production: Production) -> Iterator[Stands]:

@@ -229,7 +229,7 @@ def waterline(request: HttpRequest, production: Path[str]) -> HttpResponse:
         WaterlineOut(
             production=current.name,
             time_zone=current.time_zone,
-            day=(today - current.first_day).days + 1,
+            day=current.number_of(today),
             cards_waiting=list(line.cards_waiting),
             bytes_short=line.bytes_short,
             rolls_short=list(line.rolls_short),

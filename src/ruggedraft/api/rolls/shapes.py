@@ -280,7 +280,7 @@ class DayOut(BaseModel):
 
     @staticmethod
     def of(day: Day, production: Production) -> "DayOut":
-        number = (day.day - production.first_day).days + 1
+        number = production.number_of(day.day)
         return DayOut(day=day.day, number=number, rolls=day.rolls, unsafe=day.unsafe, files=day.files, bytes=day.bytes)
 
 

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class DaysConfig(AppConfig):
+    name = "ruggedraft.days"
+    label = "days"
