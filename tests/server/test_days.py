@@ -107,7 +107,7 @@ class Days(World, TestCase):
         self.offload()
         self.offload(self.second_card())
         (first, second) = self.account()["ribbon"]
-        self.assertEqual((second["tag"], [length for _, length in second["bars"]]), ("A002", [12.5, 3.25]))
+        self.assertEqual((second["tag"], [bar["length"] for bar in second["bars"]]), ("A002", [12.5, 3.25]))
         self.assertEqual(len(first["bars"]), 2, "two pictures; what is no clip has no bar")
         (only,) = self.get("days")
         self.assertEqual((only["day"], only["rolls"], only["unsafe"], only["clearances"]), (DAY, 2, 0, 0))
@@ -175,6 +175,12 @@ class Days(World, TestCase):
         told = self.account()["account"]
         self.assertEqual({one["subject"] for one in told["open"]}, {"A001", "A-01"})
         self.assertIn("A001 is short of its rule", str(told["open"]))
+        unread = self.new_card("A-03", {"C1.MP4": b"never read"})[0]
+        hub.insert("A-03", "slot-3")
+        look(self.station)
+        self.assertIn(unread.label, {one["subject"] for one in self.account()["account"]["open"]}, "it was shot then")
+        self.assertIn(unread.label, {one["subject"] for one in self.account(self.today())["account"]["open"]})
+        self.assertNotIn(unread.label, str(self.account("2026-05-13")["account"]["open"]))
         kept = self.frozen()
         answer = self._same_client(self.wren).get(address(f"days/{DAY}?edition={kept.pk}"), headers=HOST)
         self.assertEqual(answer.status_code, 404)

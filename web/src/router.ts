@@ -1,6 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { HERE } from './api/here'
-import { t } from './words/say'
+import { t, type Sentence } from './words/say'
 import BenchPlace from './places/bench/BenchPlace.vue'
 
 export const PLACES = [
@@ -35,6 +35,7 @@ export const router = createRouter({
       props: true,
     },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
+    { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/handover', component: () => import('./places/handover/HandoverPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },
@@ -43,13 +44,16 @@ export const router = createRouter({
   ],
 })
 
+const PAGES: Record<string, Sentence> = {
+  '/parts': 'places.parts',
+  '/handover': 'handover.title',
+  '/days': 'days.title',
+}
+
 /** What the browser's tab and history say, and what a reader of the screen hears first. */
 export function titleOf(path: string, production: string): string {
   const place = PLACES.find((one) => (one.path === '/' ? path === '/' : path.startsWith(one.path)))
   const rest = path.split('/')[2]
-  const page = rest
-    ? decodeURIComponent(rest)
-    : (place?.name ??
-      t(path === '/parts' ? 'places.parts' : path === '/handover' ? 'handover.title' : 'places.legend'))
+  const page = rest ? decodeURIComponent(rest) : (place?.name ?? t(PAGES[path] ?? 'places.legend'))
   return `${page} · ${production}`
 }

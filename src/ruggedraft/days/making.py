@@ -1,12 +1,13 @@
 """Making the account of a shoot day from the ledger's facts, as they are now."""
 
 from collections.abc import Iterable, Iterator, Sequence
-from datetime import date
+from datetime import UTC, date, datetime
 
 from ruggedraft.clearing.card_list import card_lines
-from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.clearing.cases import Case, active_cards, cases
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.clearing.roll_cases import RollCase, roll_cases
+from ruggedraft.clearing.waterline import waterline
 from ruggedraft.core.accounts import (
     DayAccount,
     DayClearance,
@@ -53,7 +54,7 @@ def account_of(production: Production, day: date) -> DayAccount:
         runs=tuple(_runs(production, span)),
         troubles=tuple(troubles_of(production, span)),
         clearances=tuple(_clearances(production, span)),
-        open=(*_open(found, rows), *_cards(rows)),
+        open=(*_open(found, rows), *_cards(production, day, rows)),
         notes=tuple(_notes(production, day)),
     )  # fmt: skip
 
@@ -117,14 +118,31 @@ def _open(found: Iterable[RollCase], rows: Sequence[Roll]) -> Iterator[DayOpen]:
 _SETTLED = (CardLife.NEW, CardLife.IN_CAMERA, CardLife.HANDED_BACK, CardLife.CLEARED, CardLife.FORMATTED)
 
 
-def _cards(rows: Sequence[Roll]) -> Iterator[DayOpen]:
-    """Cards on which rolls of the day are, as long as they are not cleared."""
-    mine = {roll.pk for roll in rows}
-    on_cards = active_cards().filter(pk__in={roll.card_id for roll in rows})
-    for line in card_lines(cases(on_cards, places_of_all())):
-        here = [one for one in line.case.rolls if one.roll.pk in mine]
-        if here and line.life not in _SETTLED:
-            yield DayOpen(line.case.card.label, card_not_cleared(line))
+def _cards(production: Production, day: date, rows: Sequence[Roll]) -> Iterator[DayOpen]:
+    """Cards on which rolls of the day are, as long as they are not cleared; and those with something in no roll yet.
+
+    What is in no roll has no shoot day: it is of the day on which its files say that it was shot, and of today.
+    """
+    mine, span = {roll.pk for roll in rows}, production.span_of(day)
+    waiting = waterline(production).cards_waiting if production.shoot_day(now()) == day else ()
+    for line in card_lines(cases(active_cards().filter(camera__production=production), places_of_all())):
+        case = line.case
+        of_the_day = any(one.roll.pk in mine for one in case.rolls) and line.life not in _SETTLED
+        untaken = case.verdict.strangers.count and _shot_within(case, span)
+        if of_the_day or untaken or case.card.label in waiting:
+            yield DayOpen(case.card.label, card_not_cleared(line))
+    for one in waiting:
+        if one.startswith("unknown "):
+            yield DayOpen("", f"A card that nobody introduced hangs there: {one}.")
+
+
+def _shot_within(case: Case, span: Span) -> bool:
+    """Whether anything on a card was written within these moments, by its camera's clock put right."""
+    listing, clock = case.row.listing, case.card.owner.as_clock()
+    if listing is None or listing.first_ns is None or listing.last_ns is None:
+        return False
+    first, last = (clock.true(datetime.fromtimestamp(ns / 1e9, UTC)) for ns in (listing.first_ns, listing.last_ns))
+    return first < span[1] and last >= span[0]
 
 
 def _notes(production: Production, day: date) -> Iterator[DayNote]:

@@ -927,6 +927,103 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Days
+         * @description Every day beside the others, newest first.
+         */
+        get: operations["ruggedraft_api_days_routes_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day
+         * @description edition: id of a frozen account, word for word; without it how things are now, what came later marked.
+         */
+        get: operations["ruggedraft_api_days_routes_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/days/{day}/account.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Table
+         * @description A line a roll.
+         */
+        get: operations["ruggedraft_api_days_routes_as_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/days/{day}/account.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Json
+         * @description By the schema in docs/day-account.schema.json.
+         */
+        get: operations["ruggedraft_api_days_routes_as_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/days/{day}/account.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** As Paper */
+        get: operations["ruggedraft_api_days_routes_as_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/footage/{media_id}/preview": {
         parameters: {
             query?: never;
@@ -2704,6 +2801,16 @@ export interface components {
             /** On */
             on: boolean;
         };
+        /**
+         * BarOut
+         * @description A clip on the clock: seconds since 1970-01-01 UTC, and seconds.
+         */
+        BarOut: {
+            /** Length */
+            length: number;
+            /** Start */
+            start: number;
+        };
         /** BeginIn */
         BeginIn: {
             /** Copies */
@@ -3595,6 +3702,167 @@ export interface components {
             roles: components["schemas"]["RoleOut"][];
         };
         /**
+         * DayAccount
+         * @description number: of the production's shoot days, the first is 1. at: when it was made
+         *
+         *     head, seal: id and seal of the journal's last entry then: what it says can be held against the journal
+         */
+        DayAccount: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cameras */
+            cameras: components["schemas"]["DayCamera"][];
+            /** Clearances */
+            clearances: components["schemas"]["DayClearance"][];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Head */
+            head: number;
+            material: components["schemas"]["Material"];
+            /** Notes */
+            notes: components["schemas"]["DayNote"][];
+            /** Number */
+            number: number;
+            /** Open */
+            open: components["schemas"]["DayOpen"][];
+            /** Production */
+            production: string;
+            /** Rolls */
+            rolls: components["schemas"]["DayRoll"][];
+            /** Runs */
+            runs: components["schemas"]["DayRun"][];
+            /** Seal */
+            seal: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Troubles */
+            troubles: components["schemas"]["DayTrouble"][];
+        };
+        /**
+         * DayAccountOut
+         * @description edition: the frozen one that this is, null for how things are now. sealed: the journal holds its checksum
+         *
+         *     editions: those that were frozen, oldest first. ribbon: of how things are now
+         */
+        DayAccountOut: {
+            account: components["schemas"]["DayAccount"];
+            edition: components["schemas"]["EditionOut"] | null;
+            /** Editions */
+            editions: components["schemas"]["EditionOut"][];
+            /** Ribbon */
+            ribbon: components["schemas"]["RibbonRollOut"][];
+            /** Sealed */
+            sealed: boolean;
+        };
+        /** DayCamera */
+        DayCamera: {
+            /** Letter */
+            letter: string;
+            material: components["schemas"]["Material"];
+            /** Name */
+            name: string;
+            /** Rolls */
+            rolls: number;
+        };
+        /**
+         * DayClearance
+         * @description Signed on the day. revoked: who took it back, when and why; empty of one that stands
+         */
+        DayClearance: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Card */
+            card: string;
+            /** Id */
+            id: number;
+            /**
+             * Later
+             * @default false
+             */
+            later: boolean;
+            /** Revoked */
+            revoked: string;
+            /**
+             * Revoked Later
+             * @default false
+             */
+            revoked_later: boolean;
+            /** Rolls */
+            rolls: string[];
+            /** Signers */
+            signers: string[];
+        };
+        /** DayCopy */
+        DayCopy: {
+            /** Location */
+            location: string;
+            state: components["schemas"]["CopyState"];
+            /** Store */
+            store: string;
+        };
+        /**
+         * DayFigures
+         * @description One day beside others. unsafe: rolls that do not meet their rule now
+         */
+        DayFigures: {
+            /** Clearances */
+            clearances: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            material: components["schemas"]["Material"];
+            /** Number */
+            number: number;
+            /** Rolls */
+            rolls: number;
+            /** Troubles */
+            troubles: number;
+            /** Unsafe */
+            unsafe: number;
+        };
+        /** DayNote */
+        DayNote: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /**
+             * Later
+             * @default false
+             */
+            later: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DayOpen
+         * @description What was not done when the account was made. subject: a roll, a card or a station
+         */
+        DayOpen: {
+            /** Sentence */
+            sentence: string;
+            /** Subject */
+            subject: string;
+        };
+        /**
          * DayOut
          * @description What was shot on a day, of what is asked for. number: of the shoot; the first day is 1. unsafe: of the rolls
          */
@@ -3614,6 +3882,90 @@ export interface components {
             rolls: number;
             /** Unsafe */
             unsafe: number;
+        };
+        /**
+         * DayRoll
+         * @description A roll of the day. why: what it lacks; empty of one that is safe. was: what of it was otherwise when frozen
+         */
+        DayRoll: {
+            /** Camera */
+            camera: string;
+            /** Card */
+            card: string;
+            /** Copies */
+            copies: components["schemas"]["DayCopy"][];
+            /**
+             * Later
+             * @default false
+             */
+            later: boolean;
+            material: components["schemas"]["Material"];
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            state: components["schemas"]["RollState"];
+            /** Tag */
+            tag: string;
+            /**
+             * Was
+             * @default
+             */
+            was: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * DayRun
+         * @description A run that ended on the day. bytes: that it read off a card, and so are seconds and rate; 0 and None of others
+         */
+        DayRun: {
+            /** Bytes */
+            bytes: number;
+            end: components["schemas"]["RunEnd"];
+            /**
+             * Ended At
+             * Format: date-time
+             */
+            ended_at: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["RunKind"];
+            /**
+             * Later
+             * @default false
+             */
+            later: boolean;
+            /** Outcome */
+            outcome: string;
+            /** Person */
+            person: string;
+            /** Rate */
+            rate: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Station */
+            station: string;
+            /** Tag */
+            tag: string;
+        };
+        /** DayTrouble */
+        DayTrouble: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Later
+             * @default false
+             */
+            later: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Subject */
+            subject: string;
         };
         /**
          * DeliveryIn
@@ -3685,6 +4037,21 @@ export interface components {
             paths: string[];
             /** Reason */
             reason: string;
+        };
+        /**
+         * EditionOut
+         * @description An account that was frozen when somebody handed over.
+         */
+        EditionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
         };
         /**
          * EntryOut
@@ -4303,6 +4670,39 @@ export interface components {
          * @enum {string}
          */
         LossOf: "device" | "place" | "person";
+        /**
+         * Material
+         * @description What was shot. seconds: of picture and sound together, as headers tell; untold: recordings whose length none does
+         *
+         *     rolls that are another rendering of one that is counted (RAW here, JPEG there) add files and bytes, and no seconds
+         */
+        Material: {
+            /**
+             * Bytes
+             * @default 0
+             */
+            bytes: number;
+            /**
+             * Clips
+             * @default 0
+             */
+            clips: number;
+            /**
+             * Files
+             * @default 0
+             */
+            files: number;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Untold
+             * @default 0
+             */
+            untold: number;
+        };
         /**
          * MatterKind
          * @description What somebody takes over, in the order in which it is told.
@@ -5176,6 +5576,19 @@ export interface components {
             kind: "resync";
         };
         /**
+         * RibbonRollOut
+         * @description bars: its clips, in shooting order.
+         */
+        RibbonRollOut: {
+            /** Bars */
+            bars: components["schemas"]["BarOut"][];
+            /** Camera */
+            camera: string;
+            state: components["schemas"]["RollState"];
+            /** Tag */
+            tag: string;
+        };
+        /**
          * RigClipOut
          * @description starts: seconds since 1970-01-01 UTC by the rig's clock. shot: its number, null if in none. odd: its kind.
          */
@@ -5582,6 +5995,12 @@ export interface components {
          * @enum {string}
          */
         RuledThing: "plan" | "camera" | "roll";
+        /**
+         * RunEnd
+         * @description How a run ended. What is safe is another matter: that is judged from the copies.
+         * @enum {string}
+         */
+        RunEnd: "well" | "trouble" | "pulled" | "cancelled" | "broke off";
         /**
          * RunKind
          * @description What a run does.
@@ -11470,6 +11889,443 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_days_routes_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayFigures"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_days_routes_day: {
+        parameters: {
+            query?: {
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                production: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayAccountOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_days_routes_as_table: {
+        parameters: {
+            query?: {
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                production: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_days_routes_as_json: {
+        parameters: {
+            query?: {
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                production: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_days_routes_as_paper: {
+        parameters: {
+            query?: {
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                production: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description Not understood as a request */

@@ -5,7 +5,7 @@ import { clock, dayAndClock } from '../words/times'
 import { bars, momentAt, place, stretches, type RibbonClip } from './ribbon'
 import { t } from '../words/say'
 import { counted } from '../words/units'
-import { HOLDING_BRIEF } from './holding'
+import { HOLDING_BRIEF, type Holding } from './holding'
 
 /** Clips on the clock, a row per camera. Gaps, overlaps, strangers and the not-yet-held are seen, not read. */
 const props = defineProps<{
@@ -13,7 +13,10 @@ const props = defineProps<{
   timeZone: string
   /** Whether a stretch of time can be drawn on it. */
   drawable?: boolean
+  /** What the looks of bars mean, where that is not what is held of a card. */
+  meaning?: Record<Holding, string>
 }>()
+const meant = computed(() => props.meaning ?? HOLDING_BRIEF)
 /** The stretch that was drawn, in seconds; null is open. */
 const range = defineModel<{ from: number | null; until: number | null }>('range')
 
@@ -122,7 +125,7 @@ const words = computed(() =>
         <text x="-92" y="24" class="row-name">{{ row.label }}</text>
         <g v-for="(bar, place_) in row.bars" :key="place_" :class="bar.holding" :data-bar="bar.holding">
           <title>
-            {{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${HOLDING_BRIEF[bar.holding]}` }}
+            {{ `${clock(moment(bar.start), timeZone)}, ${bar.count} ${meant[bar.holding]}` }}
           </title>
           <rect
             v-if="bar.holding === 'held'"

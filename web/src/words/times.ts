@@ -52,6 +52,13 @@ export function lasting(seconds: number): string {
   return t('times.minutesSeconds', { minutes: number(Math.floor(whole / 60)), seconds: whole % 60 })
 }
 
+/** A length as hours, minutes and seconds, cut to the second, such as "1:02:05". */
+export function longClock(seconds: number): string {
+  const whole = Math.floor(seconds)
+  const two = (count: number) => String(count % 60).padStart(2, '0')
+  return `${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60))}:${two(whole)}`
+}
+
 /** A length that is only estimated, as people say it. */
 export function roughly(seconds: number): string {
   if (seconds < 10) return t('times.aFewSeconds')

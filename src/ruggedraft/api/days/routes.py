@@ -32,16 +32,23 @@ class EditionOut(BaseModel):
         return cls(id=row.pk, at=row.at, by=row.by.shown_name)
 
 
+class BarOut(BaseModel):
+    """A clip on the clock: seconds since 1970-01-01 UTC, and seconds."""
+
+    start: float
+    length: float
+
+
 class RibbonRollOut(BaseModel):
-    """bars: start and length of each clip, seconds since 1970-01-01 UTC, in shooting order."""
+    """bars: its clips, in shooting order."""
 
     tag: str
     camera: str
     state: RollState
-    bars: list[tuple[float, float]]
+    bars: list[BarOut]
 
 
-class DayOut(BaseModel):
+class DayAccountOut(BaseModel):
     """edition: the frozen one that this is, null for how things are now. sealed: the journal holds its checksum
 
     editions: those that were frozen, oldest first. ribbon: of how things are now
@@ -61,18 +68,21 @@ def days(request: HttpRequest, production: Path[str]) -> list[DayFigures]:
     return days_of(production_named(production))
 
 
-@router.get("/{day}", response={200: DayOut, **REFUSED})
+@router.get("/{day}", response={200: DayAccountOut, **REFUSED})
 @one_moment()
-def day(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> DayOut:
+def day(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> DayAccountOut:
     """edition: id of a frozen account, word for word; without it how things are now, what came later marked."""
     here = production_named(production)
     editions = [EditionOut.of(row) for row in frozen_days(here, day)]
     found = day_account(here, day, edition)
-    return DayOut(
+    return DayAccountOut(
         account=found.account, edition=next((one for one in editions if one.id == found.id), None),
         sealed=found.sealed, editions=editions,
         ribbon=[
-            RibbonRollOut(tag=one.tag, camera=one.camera, state=one.state, bars=list(one.shot.bars))
+            RibbonRollOut(
+                tag=one.tag, camera=one.camera, state=one.state,
+                bars=[BarOut(start=start, length=length) for start, length in one.shot.bars],
+            )
             for one in ribbon_of(here, day)
         ],
     )  # fmt: skip

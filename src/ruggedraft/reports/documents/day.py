@@ -188,11 +188,13 @@ def _clock(account: DayAccount, at: datetime) -> str:
 
 def hours(material: Material) -> str:
     """
-    >>> hours(Material(seconds=3725.4)), hours(Material(seconds=60, untold=2))
-    ('1:02:05', '0:01:00 and 2 recordings of unknown length')
+    >>> hours(Material(seconds=3725.4)), hours(Material(seconds=60, untold=2)), hours(Material(clips=3))
+    ('1:02:05', '0:01:00 and 2 recordings of unknown length', '-')
     """
-    told = clock(material.seconds)
-    return f"{told} and {counted(material.untold, 'recording')} of unknown length" if material.untold else told
+    told = [clock(material.seconds)] if material.seconds else []
+    if material.untold:
+        told.append(f"{counted(material.untold, 'recording')} of unknown length")
+    return " and ".join(told) or "-"
 
 
 def clock(seconds: float) -> str:

@@ -45,6 +45,8 @@ export type Question =
   | 'screens'
   | 'stands'
   | 'sheets'
+  | 'days'
+  | 'day'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -70,6 +72,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
   ],
   cards: [
+    'days',
+    'day',
     'stands',
     'where',
     'effect',
@@ -85,7 +89,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
     'standins',
   ],
-  media: ['moves', 'contents', 'rigs', 'choice'],
+  media: ['days', 'day', 'moves', 'contents', 'rigs', 'choice'],
   setup: [
     'effect',
     'setup',
@@ -101,6 +105,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'days',
+    'day',
     'stands',
     'where',
     'card',
@@ -123,6 +129,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
   ],
   stores: [
+    'days',
+    'day',
     'stands',
     'where',
     'effect',
@@ -145,8 +153,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   comparing: ['comparison'],
-  notes: ['notes', 'stands', 'log'],
-  shifts: ['shifts', 'log'],
+  notes: ['notes', 'stands', 'day', 'log'],
+  shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],
 }
 

@@ -86,6 +86,7 @@ function all(): void {
           <label>{{ t('logPlace.find') }} <InputText v-model="text" class="field" data-search /></label>
           <ChooseOne v-model="kind" :label="t('logPlace.what')" :options="KINDS" data-kind />
           <ChooseOne v-model="person" :label="t('logPlace.who')" :options="people" data-who />
+          <RouterLink to="/days" data-days-link>{{ t('days.link') }}</RouterLink>
           <RouterLink to="/handover" data-handover-link>{{
             openMatters ? t('handover.openHere', { count: number(openMatters) }) : t('handover.link')
           }}</RouterLink>
