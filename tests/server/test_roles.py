@@ -61,6 +61,9 @@ ACTS: dict[str, May | None] = {
     "PUT bench/readers/{reader_id}/name": May.KEEP_STORES,
     "POST bench/readers/{reader_id}/unattended": May.OFFLOAD,
     "POST bench/rolls/{roll_id}/bring": May.OFFLOAD,
+    "POST camera-reports": May.NOTE,
+    "POST camera-reports/look": ASKS,
+    "DELETE camera-reports/{report_id}": May.NOTE,
     "PUT cards/{label}/holder": May.CARRY,
     "POST cards/{label}/removal": May.REMOVE,
     "DELETE clearing/cards/{card_id}/aside": May.SET_ASIDE,
@@ -138,9 +141,12 @@ ACTS: dict[str, May | None] = {
     "PUT upkeep/stores/{name}": May.KEEP_STORES,
 }
 """What each operation that changes something takes. One that is not in here fails the test."""
+REPORT = "Um9sbCxDbGlwCkEwMDEsNwo="  # Roll,Clip / A001,7
 SAID = {
     "POST clearing/holds": {"on": "card", "name": "A-01", "reason": "none"},
     "POST upkeep/orders": {"to": "three"},
+    "POST camera-reports": {"name": "a.csv", "content": REPORT, "columns": {"roll": ["Roll"], "clip": ["Clip"]}},
+    "POST camera-reports/look": {"content": REPORT},
     "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},
     "POST stores/{name}/shared": {"production": "heron"},

@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
@@ -25,6 +26,7 @@ from ruggedraft.project.text import is_text
 
 from .begin import routes as begin
 from .bench import routes as bench
+from .camera_reports import routes as camera_reports
 from .cards import routes as cards
 from .checks import routes as checks
 from .clearing import routes as clearing
@@ -78,6 +80,7 @@ _PROBLEMS = {
     403: "Not allowed for this role, or without the page's token",
     404: "There is no such thing",
     409: "Not possible as things stand; nothing was changed",
+    413: "Too much at once; nothing was changed",
     422: "A value that cannot be; nothing was changed",
     503: "The ledger's database is away, or its disk is full; nothing was changed",
 }
@@ -166,6 +169,7 @@ _PLACES = {
     "notes": (notes.router,),
     "shifts": (shifts.router,),
     "days": (days.router,),
+    "camera-reports": (camera_reports.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""
@@ -205,6 +209,12 @@ def _refused(request: HttpRequest, error: RaftError) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 def _signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
     return _problem(request, 401, "You are not signed in.")
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_much(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+    return _problem(request, 413, f"This is too much at once: at most {most:,} bytes are taken. Nothing was changed.")
 
 
 @api.exception_handler(HttpError)

@@ -12,12 +12,12 @@ from ruggedraft.intake.models import Card
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Camera
+from ruggedraft.productions.models import Camera, Production
 from ruggedraft.rolls.models import Roll
 
 from .models import Hold
 
-_Thing = TypeVar("_Thing", bound=Card | Roll | Camera | Hold)
+_Thing = TypeVar("_Thing", bound=Card | Roll | Camera | Production | Hold)
 _More = ParamSpec("_More")
 _Result = TypeVar("_Result")
 _Act = Callable[Concatenate[Person, _Thing, _More], _Result]
@@ -43,19 +43,21 @@ def noted_when_refused(wanted: str) -> Callable[[_Act[_Thing, _More, _Result]], 
 
 
 @transaction.atomic
-def _note(person: Person, thing: Card | Roll | Camera | Hold, wanted: str, error: ActRefused) -> None:
+def _note(person: Person, thing: Card | Roll | Camera | Production | Hold, wanted: str, error: ActRefused) -> None:
     name, production = _named(thing)
     sentence = f"{person.shown_name} wanted to {wanted}, and was refused: {error.sentence}"
     write("refused act", name, sentence, person=person, production=production)
     changed(Topic.CARDS, cards=[name], production=production)
 
 
-def _named(thing: Card | Roll | Camera | Hold) -> tuple[str, int | None]:
+def _named(thing: Card | Roll | Camera | Production | Hold) -> tuple[str, int | None]:
     """What it is called, and the id of its production."""
     if isinstance(thing, Card):
         return thing.label, thing.camera.production_id if thing.camera else None
     if isinstance(thing, Roll):
         return thing.tag, thing.production_id
+    if isinstance(thing, Production):
+        return thing.name, thing.pk
     if isinstance(thing, Camera):
         return f"camera {thing.letter}", thing.production_id
     return thing.subject, thing.production_id

@@ -20,6 +20,7 @@ RaftError
 │   └── UnknownAlgorithm
 ├── NotThere               what was asked for is not in the ledger
 └── ActRefused             an act that is not possible as things stand; nothing was changed
+    ├── TableRefused       …because the file that was handed in is no table that can be read
     └── NotPermitted       …because of the role of the person who asked
 """
 
@@ -114,6 +115,10 @@ class NotThere(RaftError):
 
 class ActRefused(RaftError):
     """An act that is not possible as things stand; nothing was changed."""
+
+
+class TableRefused(ActRefused):
+    """A file that was handed in as a table, and is none that can be read; nothing was changed."""
 
 
 class NotPermitted(ActRefused):

@@ -32,7 +32,7 @@ from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.runs.models import Run
 
 from .material import Shot, shot_on
-from .open_matters import card_not_cleared, runs_not_ended, unsafe_sentence, why_unsafe
+from .open_matters import card_not_cleared, reported_otherwise, runs_not_ended, unsafe_sentence, why_unsafe
 from .troubles import Span, troubles_of
 
 
@@ -54,7 +54,7 @@ def account_of(production: Production, day: date) -> DayAccount:
         runs=tuple(_runs(production, span)),
         troubles=tuple(troubles_of(production, span)),
         clearances=tuple(_clearances(production, span)),
-        open=(*_open(found, rows), *_cards(production, day, rows)),
+        open=(*_open(production, found, rows), *_cards(production, day, rows)),
         notes=tuple(_notes(production, day)),
     )  # fmt: skip
 
@@ -107,12 +107,14 @@ def _clearances(production: Production, span: Span) -> Iterator[DayClearance]:
         )  # fmt: skip
 
 
-def _open(found: Iterable[RollCase], rows: Sequence[Roll]) -> Iterator[DayOpen]:
+def _open(production: Production, found: Iterable[RollCase], rows: Sequence[Roll]) -> Iterator[DayOpen]:
     for one in found:
         if one.state is not RollState.SAFE:
             yield DayOpen(one.standing.roll.tag, unsafe_sentence(one))
     for run, _, sentence in runs_not_ended(Run.objects.filter(roll__in=rows)):
         yield DayOpen(run.roll.tag, sentence)
+    for tag, sentence in reported_otherwise(production, {roll.tag for roll in rows}):
+        yield DayOpen(tag, sentence)
 
 
 _SETTLED = (CardLife.NEW, CardLife.IN_CAMERA, CardLife.HANDED_BACK, CardLife.CLEARED, CardLife.FORMATTED)

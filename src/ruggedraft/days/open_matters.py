@@ -4,9 +4,11 @@ from collections.abc import Collection, Iterator
 
 from django.db.models import QuerySet
 
+from ruggedraft.camera_reports.queries import mismatches_of
 from ruggedraft.clearing.card_list import CardLine
 from ruggedraft.clearing.roll_cases import Overview, RollCase
 from ruggedraft.core.redundancy import RollState, card_sentence
+from ruggedraft.productions.models import Production
 from ruggedraft.runs.models import Run
 
 UNSAFE = {RollState.BELOW: "below the line", RollState.SHORT: "short of its rule"}
@@ -42,3 +44,9 @@ def card_not_cleared(line: CardLine) -> str:
     said = card_sentence(case.facts, case.verdict)
     stands = "" if said.casefold().startswith(case.standing) else f"{case.standing.capitalize()}. "
     return f"{case.card.label}, {line.whereabouts}. {stands}{said}"
+
+
+def reported_otherwise(production: Production, tags: Collection[str] | None = None) -> Iterator[tuple[str, str]]:
+    """What camera reports and rolls do not agree on: the roll's tag, and that in a sentence. tags: None: all"""
+    for one in mismatches_of(production, tags):
+        yield one.roll, one.sentence

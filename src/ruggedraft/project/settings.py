@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "ruggedraft.upkeep",
     "ruggedraft.adopting",
     "ruggedraft.notes",
+    "ruggedraft.camera_reports",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.project",

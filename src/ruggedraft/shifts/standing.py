@@ -8,7 +8,13 @@ from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.roll_cases import overview, roll_cases
 from ruggedraft.core.redundancy import CardLife
 from ruggedraft.core.wording import first_of
-from ruggedraft.days.open_matters import card_not_cleared, runs_not_ended, unsafe_rolls, unsafe_sentence
+from ruggedraft.days.open_matters import (
+    card_not_cleared,
+    reported_otherwise,
+    runs_not_ended,
+    unsafe_rolls,
+    unsafe_sentence,
+)
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.stations import stations_away
 from ruggedraft.notes.queries import notes_of_day
@@ -43,6 +49,8 @@ def _wrong(production: Production) -> Iterator[Stands]:
         trouble = "reported lost" if is_lost(store) else trouble_with(store)
         if trouble:
             yield Stands(MatterKind.WRONG, store.name, f"'{store.name}': {trouble.rstrip('.')}.")
+    for tag, sentence in reported_otherwise(production):
+        yield Stands(MatterKind.WRONG, tag, sentence)
     for station in stations_away():
         yield Stands(MatterKind.WRONG, station.name, f"Station '{station.name}' is away.")
 

@@ -1,6 +1,6 @@
 """What is on a card: reading it, listing it, recognising its layout, its clips, and what we hold of them."""
 
-from .clips import Clip, ClipFile, ClipKind, FileRole
+from .clips import RECORDINGS, Clip, ClipFile, ClipKind, FileRole
 from .clocks import CameraClock, Circumstances, ClockSpan
 from .companions import Companion, Recording, companion_of
 from .describe import CardDescription, Contents, contents, describe, read_indexes, recognise
@@ -13,6 +13,7 @@ from .layouts import LAYOUTS, Layout
 
 __all__ = [
     "LAYOUTS",
+    "RECORDINGS",
     "Answer",
     "CameraClock",
     "CardDescription",

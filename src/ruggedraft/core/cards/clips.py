@@ -33,6 +33,10 @@ class ClipKind(StrEnum):
     SEQUENCE = "sequence"
 
 
+RECORDINGS = (ClipKind.VIDEO, ClipKind.SOUND)
+"""Those that have a length."""
+
+
 class ClipFile(NamedTuple):
     """A file of a clip."""
 

@@ -96,12 +96,12 @@ def _cameras(account: DayAccount) -> str:
         for one in account.cameras
     ]
     rows.append(["All", str(len(account.rolls)), *_material(account.material)])
-    return _table(("Camera", "#Rolls", "#Clips", "#Hours", "#Files", "#Size"), rows)
+    return _table(("Camera", "#Rolls", "#Clips", "#Length", "#Files", "#Size"), rows)
 
 
 def _rolls(account: DayAccount) -> str:
     return _table(
-        ("Roll", "Card", "#Clips", "#Hours", "#Files", "#Size", "Stands", "Copies"),
+        ("Roll", "Card", "#Clips", "#Length", "#Files", "#Size", "Stands", "Copies"),
         (
             [f"<span class='tag'>{said(one.tag)}</span>{_later(later=one.later)}", said(one.card),
              *_material(one.material), _stands(one), _copies(one)]
@@ -165,7 +165,7 @@ def _notes(account: DayAccount) -> str:
 
 def _days(account: DayAccount, days: Sequence[DayFigures]) -> str:
     return _table(
-        ("Day", "#Rolls", "#Clips", "#Hours", "#Files", "#Size", "#Not safe", "#Trouble", "#Cleared"),
+        ("Day", "#Rolls", "#Clips", "#Length", "#Files", "#Size", "#Not safe", "#Trouble", "#Cleared"),
         (
             [f"<b>{one.number}, {one.day}</b>" if one.day == account.day else f"{one.number}, {one.day}",
              str(one.rolls), *_material(one.material), str(one.unsafe), str(one.troubles), str(one.clearances)]

@@ -11,7 +11,7 @@ from .paper import said
 _NAME, _WIDTH, _ROW, _HEAD = 14.0, 168.0, 7.0, 6.0
 """Millimetres."""
 _NARROWEST = 0.6
-_STEPS = (300, 900, 1800, 3600, 7200, 14400, 43200, 86400)
+_STEPS = (60, 300, 900, 1800, 3600, 7200, 14400, 43200, 86400)
 _MOST_TICKS = 12
 
 
