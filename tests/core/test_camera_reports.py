@@ -61,6 +61,11 @@ class Matching(TestCase):
         twice = [ReportLine(2, "A012", "1"), ReportLine(3, "A012", "C001")]
         self.assertEqual([kind for kind, _ in self.told(twice, roll("A012", "A012_C001"))], ["uncertain"] * 2)
 
+    def test_a_number_is_a_recordings_before_it_is_a_stills(self):
+        clips = {"A.MOV": "A012_C007", "B.JPG": "DSC_0007"}
+        found = matched([ReportLine(2, "A012", "7")], [RollClips("A012", clips, frozenset({"A.MOV"}))])
+        self.assertEqual((found.clips, found.mismatches), ({2: "A.MOV"}, ()))
+
     def test_stills_are_not_missed_in_a_report(self):
         self.assertEqual(self.told([ReportLine(2, "S001", "")], roll("S001", "DSC_0001", stills=True)), [])
 

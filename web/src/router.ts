@@ -36,6 +36,7 @@ export const router = createRouter({
     },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
+    { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/handover', component: () => import('./places/handover/HandoverPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },
@@ -48,6 +49,7 @@ const PAGES: Record<string, Sentence> = {
   '/parts': 'places.parts',
   '/handover': 'handover.title',
   '/days': 'days.title',
+  '/reports': 'reports.title',
 }
 
 /** What the browser's tab and history say, and what a reader of the screen hears first. */

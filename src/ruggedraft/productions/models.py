@@ -59,7 +59,7 @@ class Production(models.Model):
 _PLACES = frozenset(
     (
         "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "handover", "setup",
-        "legend", "parts", "api", "static",
+        "days", "reports", "legend", "parts", "api", "static",
     )
 )  # fmt: skip
 """First parts of addresses that mean something else."""

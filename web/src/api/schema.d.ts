@@ -485,6 +485,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/camera-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports
+         * @description Those that count, newest first.
+         */
+        get: operations["ruggedraft_api_camera_reports_routes_reports"];
+        put?: never;
+        /** Take In */
+        post: operations["ruggedraft_api_camera_reports_routes_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/camera-reports/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description How a file would be read; nothing is kept.
+         */
+        post: operations["ruggedraft_api_camera_reports_routes_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/camera-reports/rolls/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Roll
+         * @description What the newest report that names the roll says of it; null where none does.
+         */
+        get: operations["ruggedraft_api_camera_reports_routes_of_roll"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/camera-reports/{report_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw */
+        delete: operations["ruggedraft_api_camera_reports_routes_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/cards": {
         parameters: {
             query?: never;
@@ -3478,6 +3556,12 @@ export interface components {
             /** Until S */
             until_s?: number | null;
         };
+        /**
+         * ColumnUse
+         * @description What a column is about.
+         * @enum {string}
+         */
+        ColumnUse: "roll" | "clip" | "scene" | "take" | "remark";
         /** CompanionOut */
         CompanionOut: {
             /** Clips */
@@ -4115,6 +4199,14 @@ export interface components {
             of_clip: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * FileIn
+         * @description content: its bytes in base64, at most 1 MB of them.
+         */
+        FileIn: {
+            /** Content */
+            content: string;
         };
         /**
          * FileOut
@@ -4756,6 +4848,25 @@ export interface components {
             standins: boolean;
             /** Username */
             username: string;
+        };
+        /**
+         * MismatchKind
+         * @description What does not agree.
+         * @enum {string}
+         */
+        MismatchKind: "no roll" | "no clip" | "not reported" | "uncertain";
+        /**
+         * MismatchOut
+         * @description line: of the report; 0 where it is about none. roll: a tag, or what the report calls it
+         */
+        MismatchOut: {
+            kind: components["schemas"]["MismatchKind"];
+            /** Line */
+            line: number;
+            /** Roll */
+            roll: string;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * MovedCardOut
@@ -5559,6 +5670,79 @@ export interface components {
             tag: string;
         };
         /**
+         * ReportIn
+         * @description name: of the file. columns: by what they say, the names of the columns
+         */
+        ReportIn: {
+            /** Columns */
+            columns: {
+                [key: string]: string[];
+            };
+            /** Content */
+            content: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReportLookOut
+         * @description head: names of the columns. first: the first lines. columns: which of them say what, as far as can be told
+         */
+        ReportLookOut: {
+            /** Columns */
+            columns: {
+                [key: string]: string[];
+            };
+            /** First */
+            first: string[][];
+            /** Head */
+            head: string[];
+            /** Rows */
+            rows: number;
+        };
+        /**
+         * ReportOut
+         * @description rolls: tags of those that are held against it. lines: how many of it count; fit: how many of them fit a clip
+         */
+        ReportOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Fit */
+            fit: number;
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: number;
+            /** Mismatches */
+            mismatches: components["schemas"]["MismatchOut"][];
+            /** Name */
+            name: string;
+            /** Rolls */
+            rolls: string[];
+        };
+        /**
+         * ReportedOut
+         * @description A line as it says it. path: of the clip's main file; empty where none fits
+         */
+        ReportedOut: {
+            /** Clip */
+            clip: string;
+            /** Line */
+            line: number;
+            /** Path */
+            path: string;
+            /** Remark */
+            remark: string;
+            /** Scene */
+            scene: string;
+            /** Take */
+            take: string;
+        };
+        /**
          * Result
          * @description What a reading of a copy, or a look at it, gave of one file.
          * @enum {string}
@@ -5787,6 +5971,22 @@ export interface components {
             unread: number;
             /** Waived */
             waived: number;
+        };
+        /** RollReportOut */
+        RollReportOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Lines */
+            lines: components["schemas"]["ReportedOut"][];
+            /** Mismatches */
+            mismatches: components["schemas"]["MismatchOut"][];
+            /** Name */
+            name: string;
         };
         /**
          * RollState
@@ -7262,6 +7462,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -7342,6 +7551,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7436,6 +7654,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -7514,6 +7741,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7611,6 +7847,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -7694,6 +7939,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7791,6 +8045,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -7870,6 +8133,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7967,6 +8239,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8050,6 +8331,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8143,6 +8433,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8222,6 +8521,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8318,6 +8626,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8397,6 +8714,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8494,6 +8820,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8580,6 +8915,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8659,6 +9003,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8756,6 +9109,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8842,6 +9204,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -8921,6 +9292,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9018,6 +9398,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9107,6 +9496,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9185,6 +9583,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9282,6 +9689,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9360,6 +9776,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9457,6 +9882,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9547,6 +9981,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9625,6 +10068,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9722,6 +10174,495 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_camera_reports_routes_reports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_camera_reports_routes_take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_camera_reports_routes_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportLookOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_camera_reports_routes_of_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RollReportOut"] | null;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_camera_reports_routes_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                report_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9812,6 +10753,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -9891,6 +10841,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9988,6 +10947,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -10071,6 +11039,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10165,6 +11142,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -10243,6 +11229,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10329,6 +11324,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10426,6 +11430,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -10507,6 +11520,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10604,6 +11626,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -10687,6 +11718,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10784,6 +11824,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -10863,6 +11912,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10960,6 +12018,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11043,6 +12110,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11140,6 +12216,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11223,6 +12308,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11320,6 +12414,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11403,6 +12506,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11500,6 +12612,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11579,6 +12700,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11675,6 +12805,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11756,6 +12895,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11850,6 +12998,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -11936,6 +13093,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12014,6 +13180,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12109,6 +13284,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12190,6 +13374,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12285,6 +13478,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12373,6 +13575,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12452,6 +13663,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12549,6 +13769,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12634,6 +13863,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12712,6 +13950,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12808,6 +14055,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12894,6 +14150,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -12972,6 +14237,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13068,6 +14342,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13147,6 +14430,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13240,6 +14532,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13319,6 +14620,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13416,6 +14726,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13506,6 +14825,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13584,6 +14912,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13677,6 +15014,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13756,6 +15102,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13849,6 +15204,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -13927,6 +15291,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14023,6 +15396,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14102,6 +15484,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14194,6 +15585,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14276,6 +15676,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14373,6 +15782,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14451,6 +15869,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14543,6 +15970,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14625,6 +16061,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14722,6 +16167,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14805,6 +16259,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14901,6 +16364,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -14983,6 +16455,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15079,6 +16560,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15168,6 +16658,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15246,6 +16745,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15342,6 +16850,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15424,6 +16941,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15520,6 +17046,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15598,6 +17133,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15694,6 +17238,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15772,6 +17325,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15868,6 +17430,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -15946,6 +17517,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16042,6 +17622,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16131,6 +17720,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16212,6 +17810,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16308,6 +17915,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16390,6 +18006,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16486,6 +18111,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16564,6 +18198,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16660,6 +18303,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16749,6 +18401,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -16827,6 +18488,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16923,6 +18593,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17012,6 +18691,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17094,6 +18782,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17191,6 +18888,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17274,6 +18980,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17371,6 +19086,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17454,6 +19178,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17551,6 +19284,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17641,6 +19383,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17720,6 +19471,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17817,6 +19577,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -17900,6 +19669,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17997,6 +19775,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18076,6 +19863,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18169,6 +19965,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18248,6 +20053,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18345,6 +20159,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18428,6 +20251,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18528,6 +20360,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18610,6 +20451,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18703,6 +20553,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18782,6 +20641,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18879,6 +20747,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -18960,6 +20837,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19057,6 +20943,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19135,6 +21030,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19231,6 +21135,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19310,6 +21223,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19407,6 +21329,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19485,6 +21416,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19579,6 +21519,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19655,6 +21604,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19749,6 +21707,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19825,6 +21792,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19915,6 +21891,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -19993,6 +21978,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20087,6 +22081,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20167,6 +22170,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20261,6 +22273,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20341,6 +22362,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20435,6 +22465,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20518,6 +22557,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20594,6 +22642,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20690,6 +22747,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20768,6 +22834,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20862,6 +22937,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -20947,6 +23031,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -21023,6 +23116,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21117,6 +23219,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description A value that cannot be; nothing was changed */
             422: {
                 headers: {
@@ -21193,6 +23304,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21278,6 +23398,15 @@ export interface operations {
             };
             /** @description Not possible as things stand; nothing was changed */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

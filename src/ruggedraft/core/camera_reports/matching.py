@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -79,7 +79,7 @@ def matched(lines: Sequence[ReportLine], rolls: Iterable[RollClips]) -> Matched:
             continue
         if not line.clip:
             continue
-        fits = _fitting(line.clip, roll.clips)
+        fits = _fitting(line.clip, roll.clips, roll.recordings)
         if len(fits) == 1:
             clips[line.line] = fits[0]
         else:
@@ -107,8 +107,8 @@ def _rolls_of(lines: Iterable[ReportLine], rolls: Iterable[RollClips]) -> dict[i
     return found
 
 
-def _fitting(said: str, clips: Mapping[str, str]) -> list[str]:
-    """By name; where none is called so, by number."""
+def _fitting(said: str, clips: Mapping[str, str], recordings: Collection[str] = ()) -> list[str]:
+    """By name; where none is called so, by number, of which a recording goes before a still."""
     wanted = _plain(said.rpartition(".")[0] if re.search(r"\.\w{2,4}$", said) else said)
     exactly = [path for path, name in clips.items() if _plain(name) == wanted]
     if exactly:
@@ -119,7 +119,8 @@ def _fitting(said: str, clips: Mapping[str, str]) -> list[str]:
     number = re.fullmatch(r"[^\W\d]*[\W_]*(\d+)", said.strip())
     if not number:
         return []
-    return [path for path, name in clips.items() if int(number[1]) in _numbers(name)]
+    numbered = [path for path, name in clips.items() if int(number[1]) in _numbers(name)]
+    return [path for path in numbered if path in recordings] or numbered
 
 
 def _plain(name: str) -> str:

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import math
 import re
 from collections import Counter
 from dataclasses import dataclass
@@ -41,7 +42,7 @@ def read_table(data: bytes) -> Table:
     if not lines:
         raise TableRefused("There is nothing in this file.")
     width = max(_filled(cells) for _, cells in lines[:_LOOKED_AT])
-    at = next((n for n, (_, cells) in enumerate(lines) if _filled(cells) >= max(2, round(0.6 * width))), None)
+    at = next((n for n, (_, cells) in enumerate(lines) if _filled(cells) >= max(2, math.ceil(0.6 * width))), None)
     if at is None:
         raise TableRefused("This is no table: no line of it has two cells. Export it as CSV, with names of columns.")
     head = _each_once(lines[at][1])

@@ -47,6 +47,7 @@ export type Question =
   | 'sheets'
   | 'days'
   | 'day'
+  | 'reports'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -89,7 +90,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
     'standins',
   ],
-  media: ['days', 'day', 'moves', 'contents', 'rigs', 'choice'],
+  media: ['reports', 'days', 'day', 'moves', 'contents', 'rigs', 'choice'],
   setup: [
     'effect',
     'setup',
@@ -105,6 +106,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'reports',
     'days',
     'day',
     'stands',
@@ -153,7 +155,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   comparing: ['comparison'],
-  notes: ['notes', 'stands', 'day', 'log'],
+  notes: ['reports', 'notes', 'stands', 'day', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],
 }

@@ -17,6 +17,7 @@ import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
 import CopyTo from './CopyTo.vue'
+import RollReport from './RollReport.vue'
 import RollSaid from './RollSaid.vue'
 import HungPictures from './HungPictures.vue'
 import WorkUnderWay from './WorkUnderWay.vue'
@@ -103,6 +104,7 @@ const survives = computed(() => {
           }}: {{ detail.data.value.roll.blocks.map((block) => block.sentence).join('; ') }}.
         </p>
         <RemedySteps :steps="detail.data.value.roll.remedy" class="remedy" />
+        <RollReport :tag="tag" />
         <NoteList on="roll" :name="tag" :clips="filesShown.map((file) => file.path)" />
         <RollSaid :detail="detail.data.value" />
         <HungPictures v-if="pictures.length" :pictures="pictures" :tag="tag" />

@@ -6,6 +6,7 @@ import type { Shapes } from '../../api/client'
 import { useSetUp } from '../../api/queries/useSetUp'
 import { useTally, type RollsSought } from '../../api/queries/useTally'
 import WaterEdge from '../../marks/WaterEdge.vue'
+import { seesWork } from '../../api/seen'
 import LastKnown from '../../parts/LastKnown.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { shortDay } from '../../words/times'
@@ -86,7 +87,10 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
         />
         <p v-if="last.survives_devices !== null && !narrowed" class="figure" data-survives>
           {{ survives }}
-          <RouterLink to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
+          <template v-if="seesWork">
+            <RouterLink to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
+            <RouterLink to="/reports" data-reports-link>{{ t('reports.link') }}</RouterLink>
+          </template>
         </p>
         <BehindLine v-if="!narrowed" />
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
