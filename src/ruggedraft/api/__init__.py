@@ -47,6 +47,7 @@ from .shapes import Problem
 from .shifts import routes as shifts
 from .stations import routes as stations
 from .stores import routes as stores
+from .units import routes as units
 from .upkeep import routes as upkeep
 
 
@@ -153,6 +154,7 @@ class OnTheCrew(SessionAuth):
 _PLACES = {
     "bench": (bench.router, intake.router, offloads.router),
     "setup": (productions.router,),
+    "units": (units.router,),
     "people": (people.router,),
     "screens": (people.screens,),
     "stores": (stores.router,),

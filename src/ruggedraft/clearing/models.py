@@ -204,3 +204,19 @@ class HandedBack(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     to = models.CharField(max_length=80, blank=True)
+
+
+class ClearedElsewhere(models.Model):
+    """A clearance that was signed in the ledger of a unit away. It says that its card may be erased by now, so that its
+    rolls live on their stores alone; it clears nothing here.
+
+    unit: the unit's name. card: as it is called there. evidence, files: as in `Clearance`. revoked: by whom and why
+    """
+
+    unit = models.CharField(max_length=80)
+    card = models.CharField(max_length=40)
+    rolls = models.ManyToManyField(Roll, related_name="cleared_elsewhere")
+    at = models.DateTimeField()
+    evidence = models.JSONField()
+    files = models.BinaryField(null=True)
+    revoked = models.TextField(blank=True)

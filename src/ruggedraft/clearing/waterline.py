@@ -43,7 +43,7 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
   (SELECT concat_ws(',', max(id), count(withdrawn_at)) FROM intake_notours),
   (SELECT max(id) FROM intake_gonefile), (SELECT max(id) FROM intake_goneanswer), (SELECT max(id) FROM rolls_waiver),
   (SELECT max(id) FROM clearing_clearance), (SELECT max(id) FROM clearing_handedback),
-  (SELECT max(id) FROM clearing_revocation),
+  (SELECT max(id) FROM clearing_revocation), (SELECT max(id) FROM clearing_clearedelsewhere),
   (SELECT concat_ws(',', max(id), count(removed_at)) FROM clearing_removedfile),
   (SELECT concat_ws(',', max(id), count(*) FILTER (WHERE finished_at IS NULL)) FROM runs_run
     WHERE kind = 'offload'),

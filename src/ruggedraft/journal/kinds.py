@@ -42,7 +42,8 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
         "begin", "rebuild", "say reader", "name reader", "open production", "close production", "open production again",
-        "let station in", "join station", "turn station away",
+        "let station in", "join station", "turn station away", "send unit", "end unit", "begin as unit", "join unit",
+        "hand in",
     ),
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",

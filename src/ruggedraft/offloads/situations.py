@@ -11,7 +11,7 @@ from ruggedraft.intake.models import Card, CardListing, GoneFile, Insertion
 from ruggedraft.intake.queries import latest_listings, listed_facts
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
-from ruggedraft.productions.models import Camera, Plan, Rig
+from ruggedraft.productions.models import Camera, Plan, Rig, UnitAway
 from ruggedraft.rolls.gone import unanswered
 from ruggedraft.rolls.models import Roll, RollFile
 from ruggedraft.rolls.queries import last_rolls, on_stores
@@ -206,21 +206,61 @@ class Numbers:
     """Which roll numbers and tags are taken in some productions."""
 
     def __init__(self, productions: Iterable[int]) -> None:
-        rolls = Roll.objects.filter(production__in=list(productions))
-        rows = rolls.values_list("production", "camera", "number", "tag")
+        wanted = list(productions)
+        units = list(UnitAway.objects.filter(production__in=wanted))
+        rolls = Roll.objects.filter(production__in=wanted)
+        rows = rolls.values_list("production", "camera", "camera__letter", "number", "tag")
+        self._ranges = {one: _Ranges.of(units, one) for one in wanted}
         self._last: dict[int, int] = {}
         self._tags: set[tuple[int, str]] = set()
-        for production, camera, number, tag in rows:
-            self._last[camera] = max(number, self._last.get(camera, number))
+        for production, camera, letter, number, tag in rows:
+            if self._ranges[production].counts(letter, number):
+                self._last[camera] = max(number, self._last.get(camera, number))
             self._tags.add((production, tag))
 
     def of(self, camera: Camera, plan: Plan | None = None) -> RollNumbers:
         """plan: the camera's, unless somebody tries another."""
-        plan = plan or camera.plan
+        plan, ranges = plan or camera.plan, self._ranges[camera.production_id]
         return RollNumbers(
             plan.roll_prefix or camera.letter, plan.roll_digits, plan.roll_start, self._last.get(camera.pk),
             lambda tag: (camera.production_id, tag) in self._tags,
+            ranges.kept.get(camera.letter, ()), ranges.own.get(camera.letter),
         )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Ranges:
+    """By camera's letter: numbers that are kept for units away, and this ledger's own where it is a unit's.
+
+    theirs: those of every unit that there ever was
+    """
+
+    kept: Mapping[str, Sequence[tuple[int, int]]]
+    theirs: Mapping[str, Sequence[tuple[int, int]]]
+    own: Mapping[str, tuple[int, int]]
+
+    @classmethod
+    def of(cls, units: Iterable[UnitAway], production: int) -> "_Ranges":
+        kept: dict[str, list[tuple[int, int]]] = {}
+        theirs: dict[str, list[tuple[int, int]]] = {}
+        own: dict[str, tuple[int, int]] = {}
+        for unit in units:
+            if unit.production_id != production:
+                continue
+            for letter, (first, last) in unit.numbers.items():
+                if unit.here:
+                    own[letter] = first, last
+                    continue
+                theirs.setdefault(letter, []).append((first, last))
+                if unit.ended_at is None:
+                    kept.setdefault(letter, []).append((first, last))
+        return cls(kept, theirs, own)
+
+    def counts(self, letter: str, number: int) -> bool:
+        """Whether this ledger's own numbers go on after this one."""
+        if letter in self.own:
+            return self.own[letter][0] <= number <= self.own[letter][1]
+        return not any(first <= number <= last for first, last in self.theirs.get(letter, ()))
 
 
 def _all_named(places: Mapping[int, Store], names: Iterable[str]) -> list[Store]:

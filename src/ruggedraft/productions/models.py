@@ -4,6 +4,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from enum import StrEnum
 from itertools import chain, count
 from typing import Any
+from uuid import uuid4
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
@@ -20,12 +21,14 @@ from ruggedraft.stores.models import Store
 class Production(models.Model):
     """Acts that change what a verdict rests on lock its row, so that no clearance is decided on half a change.
 
+    uuid: the same in every ledger that works on it: a unit away has its own
     slug: its name in addresses; it stays when the name changes
     day_starts_at: the hour, local time, at which a shoot day begins
     removal_allowed: files that are safe elsewhere may be taken off cards here
     closed_at: since when nothing new is offloaded for it. What its cards and copies are goes on being judged
     """
 
+    uuid = models.UUIDField(default=uuid4, unique=True, editable=False)
     name = models.CharField(max_length=80, unique=True)
     slug = models.SlugField(max_length=40, unique=True)
     time_zone = models.CharField(max_length=60, default="UTC")
@@ -305,3 +308,29 @@ class Rig(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["production", "name"], name="rig_name_once")]
         ordering = ["name"]
+
+
+class UnitAway(models.Model):
+    """A part of the crew that works with a ledger of its own, for a while and without a network, and joins it later.
+
+    uuid, secret: the same in both ledgers; what it hands in is sealed with the secret, so that nobody else wrote it
+    here: this ledger is the unit's; otherwise it is the one that it joins
+    numbers: by camera's letter, the first and the last roll number that are kept for it, and for nobody else
+    ended_at: since when its numbers are free again; what it hands in is taken all the same
+    """
+
+    production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="units")
+    name = models.CharField(max_length=40)
+    uuid = models.UUIDField(default=uuid4)
+    secret = models.CharField(max_length=64)
+    here = models.BooleanField(default=False)
+    numbers = models.JSONField(default=dict)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["production", "name"], name="unit_name_once"),
+            models.UniqueConstraint(fields=["production", "uuid"], name="unit_once"),
+        ]

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "ruggedraft.camera_reports",
     "ruggedraft.days",
     "ruggedraft.shifts",
+    "ruggedraft.units",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),
 ]

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from ..errors import ActRefused
 from ..naming import roll_tag
 from ..redundancy import FileFact, Rule, StoreFacts
 from .naming import Naming
@@ -22,6 +23,7 @@ class LastRoll:
 class RollNumbers:
     """How rolls of a camera are numbered. first: by its plan. last: its last one, None without any.
 
+    kept: ranges, first and last, that are kept for units away. own: the range of this ledger, where it is such a unit's
     is_taken: whether a tag is in use in the production; cameras may share a prefix
     """
 
@@ -30,13 +32,24 @@ class RollNumbers:
     first: int
     last: int | None
     is_taken: Callable[[str], bool]
+    kept: Sequence[tuple[int, int]] = ()
+    own: tuple[int, int] | None = None
 
     def next(self) -> tuple[int, str]:
-        """The next free number and its tag."""
-        number = self.first if self.last is None else max(self.last + 1, self.first)
-        while self.is_taken(tag := roll_tag(self.prefix, number, self.digits)):
-            number += 1
-        return number, tag
+        """The next free number and its tag. Raises ActRefused where a unit has used its numbers up."""
+        number = self.own[0] if self.own else self.first
+        if self.last is not None:
+            number = max(self.last + 1, number)
+        while (over := self._kept_until(number)) or self.is_taken(roll_tag(self.prefix, number, self.digits)):
+            number = (over or number) + 1
+        if self.own and number > self.own[1]:
+            first, last = self.own
+            raise ActRefused(f"Numbers {first} to {last} are used up: this unit has no more of {self.prefix}.")
+        return number, roll_tag(self.prefix, number, self.digits)
+
+    def _kept_until(self, number: int) -> int:
+        """The last number of the range that is kept and holds this one; 0 if none does."""
+        return next((last for first, last in self.kept if first <= number <= last), 0)
 
 
 @dataclass(frozen=True)
