@@ -7,6 +7,7 @@ from typing import Any
 from unittest.mock import patch
 
 from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from django.test import TestCase
 
@@ -34,6 +35,7 @@ from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import hub
 from ruggedraft.stores.acts.share_store import share_store
+from ruggedraft.units.acts.send_unit import send_unit
 
 from .world import World
 
@@ -136,6 +138,12 @@ ACTS: dict[str, May | None] = {
     "DELETE tally/rolls/{tag}/delivery": May.DELIVER,
     "POST tally/rolls/{tag}/drops": May.WAIVE,
     "POST tally/rolls/{tag}/openings": May.SEE_WORK,
+    "POST units": May.SET_UP,
+    "POST units/begin": May.SET_UP,
+    "POST units/hand-in": May.HAND_OVER,
+    "POST units/joins": May.SET_UP,
+    "DELETE units/{unit_id}": May.SET_UP,
+    "POST units/{unit_id}/set-up": May.SET_UP,
     "POST upkeep/orders": May.KEEP_STORES,
     "DELETE upkeep/orders/{order_id}": May.KEEP_STORES,
     "PUT upkeep/stores/{name}": May.KEEP_STORES,
@@ -147,12 +155,29 @@ SAID = {
     "POST upkeep/orders": {"to": "three"},
     "POST camera-reports": {"name": "a.csv", "content": REPORT, "columns": {"roll": ["Roll"], "clip": ["Clip"]}},
     "POST camera-reports/look": {"content": REPORT},
+    "POST units/begin": {
+        "version": 1,
+        "production": "5c0e3a52-7f0f-4b6c-9d0a-8f1e2d3c4b5a",
+        "name": "Stork",
+        "time_zone": "UTC",
+        "first_day": "2026-05-14",
+        "day_starts_at": 4,
+        "rule": {},
+        "cameras": [],
+        "cards": [],
+        "numbers": {},
+        "unit": "0b0e3a52-7f0f-4b6c-9d0a-8f1e2d3c4b5a",
+        "unit_name": "North",
+        "secret": "ab",
+    },
     "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},
     "POST stores/{name}/shared": {"production": "heron"},
     "PUT setup/rule/exceptions": {"on": {"kind": "camera", "name": "A"}, "reason": "none", "parts": {"copies": 3}},
 }
 """Bodies of which an example by their shape alone would name nothing that is there."""
+FILES = {"POST units/joins": {"file": b"none"}}
+"""What is sent as files."""
 STATE = ("tally", "footage", "clearing", "waterline")
 SHARED = {
     "PUT bench/readers/{reader_id}/name",
@@ -181,7 +206,8 @@ class EveryOperation(World, TestCase):
             "clearance_id": Clearance.objects.latest("pk").pk,
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
-            "day": "2026-05-14", "media_id": Media.objects.create(facts={}, preview=b"none").pk,
+            "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
+            "report_id": 0, "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",
@@ -235,6 +261,10 @@ class EveryOperation(World, TestCase):
         if method == "GET":
             words.pop("content_type")
             return self._same_client(person).get(address, **words)
+        if what in FILES:
+            words.pop("content_type")
+            given = {name: SimpleUploadedFile("a", content) for name, content in FILES[what].items()}
+            return self._same_client(person).post(address, given, **words)
         body = json.dumps(SAID.get(what) or self.example(said)) if said else "{}"
         return getattr(self._same_client(person), method.lower())(address, body, **words)
 
@@ -298,7 +328,7 @@ class TwoProductions(EveryOperation):
 
     def test_through_ones_own_production_nothing_of_another_is_reached(self):
         before = JournalEntry.objects.count()
-        named = [what for what in sorted(self.operations) if "{" in what and what not in SHARED]
+        named = [what for what in sorted(self.operations) if "{" in what and what not in SHARED and "{day}" not in what]
         self.assertGreater(len(named), 50)
         for what in named:
             with self.subTest(what):
@@ -307,6 +337,12 @@ class TwoProductions(EveryOperation):
                 if answer.status_code == 409:
                     self.assertRegex(answer.json()["title"], "There is no|You work with nobody")
         self.assertEqual(JournalEntry.objects.count(), before)
+
+    def test_a_day_holds_nothing_of_another_productions_day(self):
+        for what in (one for one in sorted(self.operations) if "{day}" in one):
+            answer = self.ask(what, self.mara, "bittern")
+            self.assertEqual(answer.status_code, 200)
+            self.assertNotIn(self.words["tag"].encode(), answer.content, what)
 
     def test_what_a_body_names_of_another_production_is_refused_too(self):
         tag, label = self.words["tag"], self.card.label

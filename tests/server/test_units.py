@@ -34,6 +34,15 @@ from ruggedraft.units.models import UnitEntry, UnitRow
 from .world import SHOT, World
 
 
+def sealed(lines, head, secret: str) -> bytes:
+    """As a unit with this secret would write these lines."""
+    body = b"".join(one.model_dump_json(by_alias=True).encode() + b"\n" for one in (head, *lines))
+    digest = hashlib.sha256(body).hexdigest()
+    seal = hmac.new(bytes.fromhex(secret), body, "sha256").hexdigest()
+    end = {"kind": "end", "lines": len(lines) + 1, "sha256": digest, "hmac": seal}
+    return body + json.dumps(end).encode() + b"\n"
+
+
 class Units(World, TestCase):
     def setUp(self):
         super().setUp()
@@ -135,25 +144,17 @@ class Units(World, TestCase):
         sent = [LINE.validate_json(line) for line in data.splitlines()]
         entry = next(one for one in sent if one.kind == "entry" and one.act == "clear")
         entry.sentence = "Somebody else's card was cleared."
-        (joined,) = [self.join(self.sealed([*sent[1:-1]], sent[0]))]
+        joined = self.join(sealed(sent[1:-1], sent[0], self.unit.secret))
         self.assertIn(f"Entry {entry.id} of the journal of unit North is not as it was written.", joined.conflicts)
-
-    def sealed(self, lines, head, secret: str = "") -> bytes:
-        """As the unit would write these lines."""
-        body = b"".join(one.model_dump_json(by_alias=True).encode() + b"\n" for one in (head, *lines))
-        digest = hashlib.sha256(body).hexdigest()
-        seal = hmac.new(bytes.fromhex(secret or self.unit.secret), body, "sha256").hexdigest()
-        end = {"kind": "end", "lines": len(lines) + 1, "sha256": digest, "hmac": seal}
-        return body + json.dumps(end).encode() + b"\n"
 
     def test_what_is_not_the_units_or_not_whole_is_refused_journalled_and_changes_nothing(self):
         (data,) = self.away(self.offload)
         lines = [LINE.validate_json(line) for line in data.splitlines()]
         head, rest = lines[0], lines[1:-1]
-        before = self.rows()
-        forged = self.sealed(rest, head, secret="ab" * 32)
-        other = self.sealed(rest, head.model_copy(update={"production": uuid.uuid4(), "production_name": "Stork"}))
-        stranger = self.sealed(rest, head.model_copy(update={"unit": uuid.uuid4(), "unit_name": "South"}))
+        before, secret = self.rows(), self.unit.secret
+        forged = sealed(rest, head, "ab" * 32)
+        other = sealed(rest, head.model_copy(update={"production": uuid.uuid4(), "production_name": "Stork"}), secret)
+        stranger = sealed(rest, head.model_copy(update={"unit": uuid.uuid4(), "unit_name": "South"}), secret)
         newer = data.replace(b'"version":1', b'"version":2', 1)
         for bad, words in (
             (b"", "cut off"), (b"a,b\n1,2\n3,4\n", "none that a unit writes"), (data[:-40], "cut off"),

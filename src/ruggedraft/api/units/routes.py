@@ -74,7 +74,7 @@ class UnitIn(BaseModel):
     numbers: dict[str, tuple[int, int]]
 
 
-class BegunOut(BaseModel):
+class BegunAsUnit(BaseModel):
     """slug: of the production in addresses."""
 
     slug: str
@@ -107,11 +107,11 @@ def set_up(request: HttpRequest, production: Path[str], unit_id: int) -> UnitSet
     return set_up_of(who(request), production_named(production), unit_id)
 
 
-@router.post("/begin", response={200: BegunOut, **REFUSED})
-def begin(request: HttpRequest, production: Path[str], given: UnitSetUp) -> BegunOut:
+@router.post("/begin", response={200: BegunAsUnit, **REFUSED})
+def begin(request: HttpRequest, production: Path[str], given: UnitSetUp) -> BegunAsUnit:
     """In the ledger that a unit takes with it."""
     made = begin_as_unit(who(request), production_named(production), given)
-    return BegunOut(slug=made.slug)
+    return BegunAsUnit(slug=made.slug)
 
 
 _LINES = {"responses": {200: {"description": "OK", "content": {"application/jsonl": {}}}}}

@@ -48,6 +48,7 @@ export type Question =
   | 'days'
   | 'day'
   | 'reports'
+  | 'units'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -92,6 +93,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   media: ['reports', 'days', 'day', 'moves', 'contents', 'rigs', 'choice'],
   setup: [
+    'units',
     'effect',
     'setup',
     'readers',

@@ -16,6 +16,11 @@ import DaysBeside from './DaysBeside.vue'
 /** What a day came to: as things are now, what came later than a hand-over marked; or as it was handed over. */
 const props = defineProps<{ day?: string }>()
 const NOW = 0
+const PAPERS = [
+  ['pdf', t('days.pdf')],
+  ['csv', t('days.csv')],
+  ['json', t('days.json')],
+] as const
 const router = useRouter()
 const days = useDays()
 const shown = computed(() => props.day || days.data.value?.[0]?.day)
@@ -82,14 +87,14 @@ const print = () => window.print()
           <div class="papers screen-only">
             <ChooseOne v-model="edition" :label="t('days.which')" :options="editions" data-edition />
             <a
-              v-for="kind in ['pdf', 'csv', 'json'] as const"
+              v-for="[kind, words] in PAPERS"
               :key="kind"
               class="act quiet small"
               :href="paper(kind)"
               target="_blank"
               rel="noopener"
               :data-paper="kind"
-              >{{ t(`days.${kind}`) }}</a
+              >{{ words }}</a
             >
             <button type="button" class="act quiet small" data-print @click="print">
               {{ t('days.print') }}

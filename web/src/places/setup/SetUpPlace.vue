@@ -9,6 +9,7 @@ import { usePeople } from '../../api/queries/usePeople'
 import { useCards } from '../../api/queries/useCards'
 import { useStations } from '../../api/queries/useStations'
 import { useStores } from '../../api/queries/useStores'
+import { useUnits } from '../../api/queries/useUnits'
 import { counted } from '../../words/units'
 import DrivesTable from './DrivesTable.vue'
 import PeopleTable from './PeopleTable.vue'
@@ -18,6 +19,7 @@ import ProductionsList from './ProductionsList.vue'
 import CamerasTable from './CamerasTable.vue'
 import PlanSheet from './PlanSheet.vue'
 import StationsTable from './StationsTable.vue'
+import UnitsTable from './UnitsTable.vue'
 import ProductionForm from './ProductionForm.vue'
 import RigsTable from './RigsTable.vue'
 import { listed, number, t } from '../../words/say'
@@ -82,6 +84,11 @@ const standsStations = computed(() => {
   const gone = stations.away.value.map((one) => one.name)
   if (gone.length) return t('setUpPlace.stationsAway', { names: listed(gone) })
   return listed((stations.data.value ?? []).filter((one) => one.running).map((one) => one.name))
+})
+const units = useUnits()
+const standsUnits = computed(() => {
+  const out = (units.data.value?.units ?? []).filter((one) => !one.ended_at)
+  return out.length ? listed(out.map((one) => one.name)) : t('setUpPlace.noUnit')
 })
 const standsPeople = computed(() =>
   listed((people.data.value?.people ?? []).filter((one) => one.active).map((one) => one.name)),
@@ -169,6 +176,13 @@ const standsRigs = computed(() =>
             :trouble="stations.away.value.length > 0"
           >
             <StationsTable v-if="stations.data.value" :stations="stations.data.value" />
+          </SetUpPart>
+          <SetUpPart part="units" :title="t('setUpPlace.units')" :stands="standsUnits">
+            <UnitsTable
+              v-if="units.data.value"
+              :units="units.data.value"
+              :letters="setup.cameras.map((one) => one.letter)"
+            />
           </SetUpPart>
           <SetUpPart part="people" :title="t('setUpPlace.people')" :stands="standsPeople">
             <PeopleTable v-if="people.data.value" :crew="people.data.value" />
