@@ -8,6 +8,8 @@ from selenium.webdriver.common.keys import Keys
 from ruggedraft.productions.models import UnitAway
 from ruggedraft.rolls.models import Roll
 from ruggedraft.units.lines import LINE, CameraLine, CardLine, HeadLine, PersonLine, RollLine
+from ruggedraft.units.models import UnitSecret
+from ruggedraft.units.queries import secret_of
 from tests.server.test_units import sealed
 
 from .case import BrowserCase
@@ -39,7 +41,7 @@ class UnitsAway(BrowserCase):
             RollLine(id=7, camera=1, card=2, number=501, tag="A501", shoot_day=at.date(), opened_at=at,
                      algorithm="xxh128", fs_serial="", double_of=None),
         ]  # fmt: skip
-        return sealed(lines, head, unit.secret)
+        return sealed(lines, head, secret_of(unit).hex())
 
     def test_a_unit_goes_away_and_what_it_did_is_taken_in_with_its_conflicts_named(self):
         sol = self.browser("sol")
@@ -65,10 +67,11 @@ class UnitsAway(BrowserCase):
         sol.see("[data-roll='A501']")
 
     def test_a_units_own_ledger_exports_what_it_did(self):
-        UnitAway.objects.create(
-            production=self.production, name="North", secret="ab" * 32, here=True, numbers={"A": [501, 599]},
+        unit = UnitAway.objects.create(
+            production=self.production, name="North", here=True, numbers={"A": [501, 599]},
             by=self.sol, at=self.sol.date_joined,
         )  # fmt: skip
+        UnitSecret.objects.create(unit=unit, secret="ab" * 32)
         self.offload()
         wren = self.browser("wren")
         words = {"behavior": "allow", "downloadPath": str(self.base)}

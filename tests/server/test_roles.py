@@ -84,6 +84,11 @@ ACTS: dict[str, May | None] = {
     "POST clearing/holds": May.HOLD,
     "DELETE clearing/holds/{hold_id}": May.LIFT_HOLD,
     "POST copies/{copy_id}/check": May.CHECK,
+    "PUT news/escalation": May.SET_UP,
+    "PUT news/mine": May.SEE_WORK,
+    "POST news/programs": May.SET_UP,
+    "DELETE news/programs/{hook_id}": May.SET_UP,
+    "POST news/seen": May.NOTE,
     "POST notes": May.NOTE,
     "DELETE notes/{note_id}": May.SET_UP,
     "POST people/invitations": May.SET_UP,
@@ -207,7 +212,7 @@ class EveryOperation(World, TestCase):
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
             "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
-            "report_id": 0, "media_id": Media.objects.create(facts={}, preview=b"none").pk,
+            "report_id": 0, "hook_id": 0, "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",

@@ -30,6 +30,7 @@ from ruggedraft.units.acts.join_unit import join_unit
 from ruggedraft.units.acts.send_unit import begin_as_unit, end_unit, send_unit, set_up_of
 from ruggedraft.units.lines import LINE, UnitSetUp
 from ruggedraft.units.models import UnitEntry, UnitRow
+from ruggedraft.units.queries import secret_of
 
 from .world import SHOT, World
 
@@ -47,6 +48,7 @@ class Units(World, TestCase):
     def setUp(self):
         super().setUp()
         self.unit = send_unit(self.sol, self.production, "North", {"A": (501, 510)})
+        self.secret = secret_of(self.unit).hex()
 
     def away(self, work, *more) -> list[bytes]:
         """What a unit hands in after some work, and after more. It has a ledger of its own, and none of it is here."""
@@ -144,14 +146,14 @@ class Units(World, TestCase):
         sent = [LINE.validate_json(line) for line in data.splitlines()]
         entry = next(one for one in sent if one.kind == "entry" and one.act == "clear")
         entry.sentence = "Somebody else's card was cleared."
-        joined = self.join(sealed(sent[1:-1], sent[0], self.unit.secret))
+        joined = self.join(sealed(sent[1:-1], sent[0], self.secret))
         self.assertIn(f"Entry {entry.id} of the journal of unit North is not as it was written.", joined.conflicts)
 
     def test_what_is_not_the_units_or_not_whole_is_refused_journalled_and_changes_nothing(self):
         (data,) = self.away(self.offload)
         lines = [LINE.validate_json(line) for line in data.splitlines()]
         head, rest = lines[0], lines[1:-1]
-        before, secret = self.rows(), self.unit.secret
+        before, secret = self.rows(), self.secret
         forged = sealed(rest, head, "ab" * 32)
         other = sealed(rest, head.model_copy(update={"production": uuid.uuid4(), "production_name": "Stork"}), secret)
         stranger = sealed(rest, head.model_copy(update={"unit": uuid.uuid4(), "unit_name": "South"}), secret)
@@ -176,7 +178,7 @@ class Units(World, TestCase):
         look(self.station)
         self.assertEqual(propose(card).tag, "A001")
         UnitAway.objects.create(
-            production=self.production, name="South", secret="00", numbers={"A": [1, 20]}, by=self.sol,
+            production=self.production, name="South", numbers={"A": [1, 20]}, by=self.sol,
             at=self.unit.at,
         )  # fmt: skip
         self.assertEqual(propose(card).tag, "A021")
@@ -322,7 +324,7 @@ class Units(World, TestCase):
         self.assertEqual([(one["name"], one["numbers"]) for one in told["units"]], [("North", {"A": [501, 510]})])
         self.assertEqual([(one["rolls"], one["copies"]) for one in told["joins"]], [(1, 2)])
         self.assertEqual(self.post("units/hand-in", person=self.sol).status_code, 409, "this ledger is no unit's")
-        self.assertNotIn(self.unit.secret, json.dumps(told))
+        self.assertNotIn(self.secret, json.dumps(told))
 
     def test_the_schemas_in_the_docs_are_those_of_the_lines(self):
         for name, schema in (

@@ -36,6 +36,7 @@ from .days import routes as days
 from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
+from .news import routes as news
 from .notes import routes as notes
 from .offloads import routes as offloads
 from .productions import routes as productions
@@ -168,6 +169,7 @@ _PLACES = {
     "where": (cards.where,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
+    "news": (news.router,),
     "notes": (notes.router,),
     "shifts": (shifts.router,),
     "days": (days.router,),

@@ -264,6 +264,7 @@ def _services(port: int, env: dict[str, str], address: str, secure: tls.Certific
     return [
         Service("web server", [python, *web, *quiet], env),
         Service("station worker", [*manage_command(), "station", STATION], env),
+        Service("teller of news", [*manage_command(), "news"], env),
     ]
 
 

@@ -43,11 +43,12 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",
         "begin", "rebuild", "say reader", "name reader", "open production", "close production", "open production again",
         "let station in", "join station", "turn station away", "send unit", "end unit", "begin as unit", "join unit",
-        "hand in",
+        "hand in", "set escalation", "tell program", "tell program no more", "news not sent",
     ),
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",
-        "take on again", "hand over", "take over", "make screen", "end screen", "set pin", "lock pin",
+        "take on again", "hand over", "take over", "make screen", "end screen", "set pin", "lock pin", "see news",
+        "choose news",
     ),
 }  # fmt: skip
 """The acts of each kind but `COPIES`, which is all the others."""

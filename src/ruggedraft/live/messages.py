@@ -23,6 +23,7 @@ class Topic(StrEnum):
     """two stores are being compared, or were: nothing else is another than it was"""
     NOTES = "notes"
     SHIFTS = "shifts"
+    NEWS = "news"
     SESSION = "session"
     """somebody signed out somewhere"""
 

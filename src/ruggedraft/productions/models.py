@@ -313,7 +313,7 @@ class Rig(models.Model):
 class UnitAway(models.Model):
     """A part of the crew that works with a ledger of its own, for a while and without a network, and joins it later.
 
-    uuid, secret: the same in both ledgers; what it hands in is sealed with the secret, so that nobody else wrote it
+    uuid: the same in both ledgers
     here: this ledger is the unit's; otherwise it is the one that it joins
     numbers: by camera's letter, the first and the last roll number that are kept for it, and for nobody else
     ended_at: since when its numbers are free again; what it hands in is taken all the same
@@ -322,7 +322,6 @@ class UnitAway(models.Model):
     production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="units")
     name = models.CharField(max_length=40)
     uuid = models.UUIDField(default=uuid4)
-    secret = models.CharField(max_length=64)
     here = models.BooleanField(default=False)
     numbers = models.JSONField(default=dict)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")

@@ -70,6 +70,8 @@ _UNSEEN = (
     "crew_pin",
     "crew_sharedscreen",
     "crew_invitation",
+    "news_",
+    "units_",
     "kit_stationticket",
     "django_session",
     "axes_",

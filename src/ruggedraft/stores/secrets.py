@@ -24,12 +24,7 @@ _NONCE = 12  # bytes
 
 def sealed(secret: Secret, owner: str, address: Address) -> bytes:
     """For the database. owner: the store's uuid. Raises ActRefused where there is no key to seal it with."""
-    if not settings.STORE_KEY:
-        raise ActRefused(
-            "This server has no key to keep that encrypted with: set RAFT_STORE_KEY, as docs/deploy.md says."
-        )
-    nonce = os.urandom(_NONCE)
-    return nonce + _cipher().encrypt(nonce, json.dumps(asdict(secret)).encode(), _bound_to(owner, address))
+    return _sealed(json.dumps(asdict(secret)), _bound_to(owner, address))
 
 
 def opened(kept: bytes, owner: str, address: Address, store: str) -> dict[str, str]:
@@ -37,14 +32,36 @@ def opened(kept: bytes, owner: str, address: Address, store: str) -> dict[str, s
 
     Raises StoreVanished where this machine has not the key, or somebody changed where it is sent.
     """
+    fields: dict[str, str] = json.loads(_opened(kept, _bound_to(owner, address), f"opens the server of '{store}'"))
+    return fields
+
+
+def seal_words(words: str, bound_to: str) -> bytes:
+    """For the database. bound_to: beside anything else it cannot be opened. Raises ActRefused."""
+    return _sealed(words, bound_to.encode())
+
+
+def open_words(kept: bytes, bound_to: str, whose: str) -> str:
+    """The inverse. whose: as people call it. Raises StoreVanished."""
+    return _opened(kept, bound_to.encode(), f"signs what '{whose}' is told")
+
+
+def _sealed(words: str, bound_to: bytes) -> bytes:
+    if not settings.STORE_KEY:
+        raise ActRefused(
+            "This server has no key to keep that encrypted with: set RAFT_STORE_KEY, as docs/deploy.md says."
+        )
+    nonce = os.urandom(_NONCE)
+    return nonce + _cipher().encrypt(nonce, words.encode(), bound_to)
+
+
+def _opened(kept: bytes, bound_to: bytes, what: str) -> str:
     try:
-        words = _cipher().decrypt(kept[:_NONCE], kept[_NONCE:], _bound_to(owner, address))
+        return _cipher().decrypt(kept[:_NONCE], kept[_NONCE:], bound_to).decode()
     except (InvalidTag, ValueError) as error:
         raise StoreVanished(
-            f"what opens the server of '{store}' cannot be read on this machine: give its key or password again there"
+            f"what {what} cannot be read on this machine: give its key or password again there"
         ) from error
-    fields: dict[str, str] = json.loads(words)
-    return fields
 
 
 def _cipher() -> AESGCM:

@@ -39,13 +39,14 @@ from .lines import (
     StoreLine,
     TakeLine,
 )
+from .queries import secret_of
 
 _AT_A_TIME = 2000
 
 
 def handed_in(production: Production, unit: UnitAway) -> Iterator[bytes]:
     """Each line with its end. unit: that this ledger is"""
-    digest, seal, count = hashlib.sha256(), hmac.new(bytes.fromhex(unit.secret), digestmod="sha256"), 0
+    digest, seal, count = hashlib.sha256(), hmac.new(secret_of(unit), digestmod="sha256"), 0
     for line in _lines(production, unit):
         made = _written(line)
         digest.update(made)

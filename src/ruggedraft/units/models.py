@@ -4,6 +4,13 @@ from django.db import models
 from ruggedraft.productions.models import UnitAway
 
 
+class UnitSecret(models.Model):
+    """What a unit's files are sealed with, the same in both ledgers: so that nobody else wrote them. Hex, 32 bytes."""
+
+    unit = models.OneToOneField(UnitAway, on_delete=models.PROTECT, primary_key=True, related_name="+")
+    secret = models.CharField(max_length=64)
+
+
 class UnitRow(models.Model):
     """Which row here is which of a unit's, so that the same thing handed in twice is one. kind: of line; see `lines`"""
 

@@ -1,8 +1,9 @@
 """What screens read about units away."""
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.productions.models import Production, UnitAway
 
-from .models import UnitJoin
+from .models import UnitJoin, UnitSecret
 
 
 def units_of(production: Production) -> list[UnitAway]:
@@ -13,3 +14,11 @@ def units_of(production: Production) -> list[UnitAway]:
 def joins_of(production: Production) -> list[UnitJoin]:
     """What they handed in, newest first."""
     return list(UnitJoin.objects.filter(unit__production=production).select_related("unit", "by").order_by("-pk"))
+
+
+def secret_of(unit: UnitAway) -> bytes:
+    """What its files are sealed with. Raises ActRefused where this ledger has none of it."""
+    found = UnitSecret.objects.filter(unit=unit).values_list("secret", flat=True).first()
+    if found is None:
+        raise ActRefused(f"This ledger does not know what unit {unit.name} seals its files with.")
+    return bytes.fromhex(found)

@@ -16,6 +16,7 @@ from ruggedraft.journal.writing import seal_of
 from ruggedraft.productions.models import Production, UnitAway
 
 from .lines import LINE, VERSION, EndLine, EntryLine, HeadLine
+from .queries import secret_of
 
 MOST_BYTES = 400_000_000
 _NEWER = "This file is of a newer version than this ledger reads: bring this one up to date."
@@ -90,7 +91,7 @@ def _prove(end: BaseModel, body: bytes, lines: int, unit: UnitAway) -> None:
         raise ActRefused("This is no whole file of a unit: its end is missing. Export it again.")
     if end.sha256 != hashlib.sha256(body).hexdigest() or end.lines != lines:
         raise ActRefused("This file was changed or damaged on its way: its checksum does not agree. Export it again.")
-    seal = hmac.new(bytes.fromhex(unit.secret), body, "sha256").hexdigest()
+    seal = hmac.new(secret_of(unit), body, "sha256").hexdigest()
     if not hmac.compare_digest(seal, end.hmac):
         raise ActRefused(f"Unit {unit.name} did not write this file: its seal is not the unit's.")
 

@@ -17,6 +17,8 @@ from ruggedraft.productions.models import Camera, Plan, Production, RedundancyRu
 from ruggedraft.rolls.models import Roll
 
 from ..lines import VERSION, SetUpCamera, SetUpCard, UnitSetUp
+from ..models import UnitSecret
+from ..queries import secret_of
 
 _HIGHEST = 99_999
 _PLAN = (
@@ -44,9 +46,10 @@ def send_unit(person: Person, production: Production, name: str, numbers: Mappin
     for letter, (first, last) in numbers.items():
         _refuse_used(production, letter, first, last)
     unit = UnitAway.objects.create(
-        production=production, name=name, secret=secrets.token_hex(32), by=person, at=now(),
+        production=production, name=name, by=person, at=now(),
         numbers={letter: list(span) for letter, span in numbers.items()},
     )  # fmt: skip
+    UnitSecret.objects.create(unit=unit, secret=secrets.token_hex(32))
     kept = ", ".join(f"{letter} {first} to {last}" for letter, (first, last) in sorted(numbers.items()))
     words = f"Unit {name} goes away with a ledger of its own; rolls {kept} are kept for it."
     write("send unit", name, words, person=person, production=production.pk)
@@ -104,7 +107,7 @@ def set_up_of(person: Person, production: Production, unit_id: int) -> UnitSetUp
                       serials=sorted(serial.serial for serial in one.serials.all()))
             for one in cards.order_by("label")
         ],
-        unit=unit.uuid, unit_name=unit.name, secret=unit.secret, numbers=unit.numbers,
+        unit=unit.uuid, unit_name=unit.name, secret=secret_of(unit).hex(), numbers=unit.numbers,
     )  # fmt: skip
 
 
@@ -137,10 +140,11 @@ def begin_as_unit(person: Person, like: Production, said: UnitSetUp) -> Producti
         card = Card.objects.create(label=one.label, kind=one.is_a, capacity=one.capacity, camera=cameras[one.camera])
         for serial in one.serials:
             card.serials.create(serial=serial)
-    UnitAway.objects.create(
-        production=made, name=said.unit_name, uuid=said.unit, secret=said.secret, here=True, by=person, at=now(),
+    unit = UnitAway.objects.create(
+        production=made, name=said.unit_name, uuid=said.unit, here=True, by=person, at=now(),
         numbers={letter: list(span) for letter, span in said.numbers.items()},
     )  # fmt: skip
+    UnitSecret.objects.create(unit=unit, secret=said.secret)
     words = f"{person.shown_name} opened {made.name} for unit {said.unit_name}, with the numbers that are kept for it."
     write("begin as unit", made.name, words, person=person, production=made.pk)
     changed(*Topic)
