@@ -12,7 +12,7 @@ from standardwebhooks.webhooks import Webhook
 from ruggedraft.crew.models import Membership, Person
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
-from ruggedraft.news.models import Hook, News, NewsChoice, Sending
+from ruggedraft.news.models import Hook, News, NewsChoice, NewsRules, Sending
 from ruggedraft.news.sending import send_due
 from ruggedraft.news.telling import escalate, tell_news
 from ruggedraft.rolls.acts.report_loss import report_loss
@@ -54,9 +54,6 @@ class Telling(World, TestCase):
     def setUp(self):
         super().setUp()
         tell_news(self.production)
-        News.objects.create(
-            production=self.production, kind="trouble", key="begin", sentence="", at=now(), over_at=now(), aside=True
-        )
 
     def choose(self, person, ways: list[str], kinds=("trouble",), quiet=(0, 0)):
         said = {
@@ -87,7 +84,7 @@ class Telling(World, TestCase):
         self.assertEqual(len(self.told()), 2, "it was lost once more")
 
     def test_what_was_there_when_telling_began_is_sent_to_nobody(self):
-        News.objects.all().delete()
+        NewsRules.objects.all().delete()
         self.choose(self.pip, ["e-mail"])
         self.lose()
         tell_news(self.production)

@@ -37,6 +37,7 @@ export const router = createRouter({
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
+    { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
     { path: '/handover', component: () => import('./places/handover/HandoverPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },
@@ -49,6 +50,7 @@ const PAGES: Record<string, Sentence> = {
   '/parts': 'places.parts',
   '/handover': 'handover.title',
   '/days': 'days.title',
+  '/news': 'news.title',
   '/reports': 'reports.title',
 }
 

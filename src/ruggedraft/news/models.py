@@ -40,10 +40,14 @@ class News(models.Model):
 
 
 class NewsRules(models.Model):
-    """escalate_minutes: how long grave news may go unseen before supervisors and leads are told; None: for ever."""
+    """escalate_minutes: how long grave news may go unseen before supervisors and leads are told; None: for ever
+
+    begun_at: since when news are told; what there was before is sent to nobody
+    """
 
     production = models.OneToOneField(Production, on_delete=models.CASCADE, related_name="news_rules")
     escalate_minutes = models.PositiveSmallIntegerField(null=True, default=15)
+    begun_at = models.DateTimeField(null=True)
 
 
 class NewsChoice(models.Model):

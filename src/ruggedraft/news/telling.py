@@ -32,7 +32,11 @@ def tell_everywhere() -> None:
 def tell_news(production: Production) -> list[News]:
     """Note what is new and what is over, and put what is to be sent in line. Nothing is told twice."""
     hold_still(production.pk)
-    first = not News.objects.filter(production=production).exists()
+    rules, _ = NewsRules.objects.get_or_create(production=production)
+    first = rules.begun_at is None
+    if first:
+        rules.begun_at = now()
+        rules.save(update_fields=["begun_at"])
     open_ones = {(NewsKind(one.kind), one.key): one for one in News.objects.filter(production=production, over_at=None)}
     fresh, over = fresh_and_over(happenings(production), open_ones.keys())
     if over:

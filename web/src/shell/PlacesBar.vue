@@ -1,18 +1,34 @@
 <script setup lang="ts">
-import { Bell, BellOff, CircleHelp, LogIn, LogOut, MapPin, Moon, Sun, UserRound } from 'lucide-vue-next'
+import {
+  Bell,
+  BellOff,
+  CircleHelp,
+  LogIn,
+  LogOut,
+  MapPin,
+  Megaphone,
+  Moon,
+  Sun,
+  UserRound,
+} from 'lucide-vue-next'
 import { computed } from 'vue'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
+import { useNews } from '../api/queries/useNews'
 import { useWaterline } from '../api/queries/useWaterline'
 import { placesOf } from '../router'
 import { standingHere } from './me'
 import { signingIn } from './session'
 import { muted, otherTheme, theme } from '../theme/choices'
-import { t } from '../words/say'
+import { number, t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
 defineEmits<{ help: []; where: []; account: [] }>()
 const line = useWaterline()
+const news = useNews()
+const unseen = computed(
+  () => news.data.value?.news.filter((one) => one.grave && !one.over && !one.seen_by).length ?? 0,
+)
 const signOut = useSignOut()
 /** A client sees what is safe, and nothing of the work at the cart. */
 const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
@@ -62,6 +78,15 @@ const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
       >
         <MapPin :size="20" />
       </button>
+      <RouterLink
+        v-if="seen.length > 2"
+        to="/news"
+        class="news"
+        :aria-label="unseen ? t('news.open', { count: number(unseen) }) : t('news.none')"
+        :title="unseen ? t('news.open', { count: number(unseen) }) : t('news.none')"
+        data-news-link
+        ><Megaphone :size="20" /><b v-if="unseen" aria-hidden="true">{{ number(unseen) }}</b></RouterLink
+      >
       <button
         type="button"
         :aria-label="theme === 'night' ? t('placesBar.daylightColours') : t('placesBar.nightColours')"
@@ -166,7 +191,8 @@ button.who {
 button.who:hover span {
   text-decoration: underline;
 }
-button {
+button,
+.news {
   display: grid;
   place-items: center;
   width: 2.5rem;
@@ -175,6 +201,20 @@ button {
   background: none;
   color: inherit;
   cursor: pointer;
+}
+.news {
+  position: relative;
+}
+.news b {
+  position: absolute;
+  top: 0;
+  right: 0;
+  min-width: 1.1rem;
+  padding: 0 var(--space-half);
+  background: var(--trouble);
+  color: var(--sheet);
+  font: 700 var(--type-note)/1.3 var(--tag);
+  text-align: center;
 }
 @media (--tablet) {
   .who > span {

@@ -1,5 +1,7 @@
 import { watch } from 'vue'
 import { useBench } from '../api/queries/useBench'
+import type { Shapes } from '../api/client'
+import { useNews } from '../api/queries/useNews'
 import { useWaterline } from '../api/queries/useWaterline'
 import { muted } from '../theme/choices'
 import { listed, t } from '../words/say'
@@ -42,7 +44,7 @@ export const allowNotifications = () => {
 }
 
 /** An alarm, once, for each roll that falls below the line and each card that is called back while somebody watches. */
-function useAlarms(): void {
+function useAlarms(wants: (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean): void {
   const line = useWaterline()
   let known: ReadonlySet<string> | undefined
   watch(
@@ -52,17 +54,43 @@ function useAlarms(): void {
       const below = now.rolls_below.filter((tag) => known && !known.has(tag))
       const recalled = now.cards_recalled.filter((label) => known && !known.has(label))
       known = new Set([...now.rolls_below, ...now.cards_recalled])
-      if (below.length || recalled.length) play(TROUBLE)
-      if (below.length) tell(t('bells.belowTheLine', { rolls: listed(below) }))
+      if (recalled.length || (below.length && wants('below the line', 'sound'))) play(TROUBLE)
+      if (below.length && wants('below the line', 'browser notification'))
+        tell(t('bells.belowTheLine', { rolls: listed(below) }))
       if (recalled.length) tell(t('bells.recalled', { cards: listed(recalled) }))
     },
     { immediate: true },
   )
 }
 
+/** Kinds that a run's end, or the foot line, rings for at once. */
+const RUNG: readonly Shapes['NewsKind'][] = ['trouble', 'below the line', 'check failed', 'card free']
+
+/** Other news, in the ways that somebody chose. */
+function useNewsBells(): (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean {
+  const news = useNews()
+  let last: number | undefined
+  watch(
+    news.data,
+    (now) => {
+      if (!now) return
+      const fresh = now.news.filter((one) => last !== undefined && one.id > last && !RUNG.includes(one.kind))
+      last = Math.max(last ?? 0, ...now.news.map((one) => one.id))
+      for (const one of fresh) {
+        const ways = now.choices[one.kind] ?? []
+        if (ways.includes('sound')) play(one.grave ? TROUBLE : WELL)
+        if (ways.includes('browser notification')) tell(one.sentence)
+      }
+    },
+    { immediate: true },
+  )
+  return (kind, way) => news.data.value?.choices[kind]?.includes(way) ?? true
+}
+
 /** A chime and a notification when a run ends; another chime when it ended with trouble, and for alarms. */
 export function useBells(): void {
-  useAlarms()
+  const wants = useNewsBells()
+  useAlarms(wants)
   const bench = useBench()
   const open = new Set<number>()
   watch(bench.data, (now) => {
@@ -72,9 +100,11 @@ export function useBells(): void {
         const well = run.state === 'well'
         /** A server's own word may be less than the rule asks for. */
         const proven = run.stores.every((store) => store.state === 'verified')
-        play(well ? WELL : TROUBLE)
+        const kind = well ? 'card free' : 'trouble'
+        if (wants(kind, 'sound')) play(well ? WELL : TROUBLE)
         const said = proven ? 'bells.agreesOnEvery' : 'bells.toBeChecked'
-        tell(t(well ? said : 'bells.endedWithTrouble', { tag: run.tag }))
+        if (wants(kind, 'browser notification'))
+          tell(t(well ? said : 'bells.endedWithTrouble', { tag: run.tag }))
       }
     }
   })

@@ -49,6 +49,7 @@ export type Question =
   | 'day'
   | 'reports'
   | 'units'
+  | 'news'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -158,6 +159,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   looks: ['roll'],
   comparing: ['comparison'],
   notes: ['reports', 'notes', 'stands', 'day', 'log'],
+  news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],
 }
