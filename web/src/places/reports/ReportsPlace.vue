@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useWithdrawReport } from '../../api/acts/cameraReports'
+import type { Shapes } from '../../api/client'
 import { useCameraReports } from '../../api/queries/useCameraReports'
 import ActButton from '../../parts/ActButton.vue'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -13,6 +14,11 @@ import TakeInReport from './TakeInReport.vue'
 const { whyNot } = useWho()
 const reports = useCameraReports()
 const withdraw = useWithdrawReport()
+const standing = (one: Shapes['ReportOut']) =>
+  [
+    one.lines ? t('reports.fit', { fit: number(one.fit), lines: number(one.lines) }) : t('reports.newer'),
+    one.rolls.length ? t('reports.rolls', { rolls: listed(one.rolls) }) : '',
+  ].join(' ')
 </script>
 
 <template>
@@ -32,11 +38,7 @@ const withdraw = useWithdrawReport()
         <h2>{{ one.name }}</h2>
         <p class="soft">
           {{ t('reports.from', { by: one.by, age: age(one.at) }) }}
-          <template v-if="one.lines">{{
-            t('reports.fit', { fit: number(one.fit), lines: number(one.lines) })
-          }}</template>
-          <template v-else>{{ t('reports.newer') }}</template>
-          <template v-if="one.rolls.length">{{ t('reports.rolls', { rolls: listed(one.rolls) }) }}</template>
+          {{ standing(one) }}
           <ActButton
             type="button"
             link
