@@ -38,6 +38,7 @@ export const router = createRouter({
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
+    { path: '/wall', component: () => import('./places/wall/WallPlace.vue') },
     { path: '/handover', component: () => import('./places/handover/HandoverPlace.vue') },
     { path: '/setup', component: () => import('./places/setup/SetUpPlace.vue') },
     { path: '/legend', component: () => import('./marks/MarksPage.vue') },
@@ -50,6 +51,7 @@ const PAGES: Record<string, Sentence> = {
   '/parts': 'places.parts',
   '/handover': 'handover.title',
   '/days': 'days.title',
+  '/wall': 'wall.link',
   '/news': 'news.title',
   '/reports': 'reports.title',
 }

@@ -85,12 +85,13 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
           :in-all="last.in_all"
           :narrowed="narrowed"
         />
+        <p v-if="seesWork" class="figure more">
+          <RouterLink to="/reports" data-reports-link>{{ t('reports.link') }}</RouterLink>
+          <RouterLink to="/wall" data-wall-link>{{ t('wall.link') }}</RouterLink>
+        </p>
         <p v-if="last.survives_devices !== null && !narrowed" class="figure" data-survives>
           {{ survives }}
-          <template v-if="seesWork">
-            <RouterLink to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
-            <RouterLink to="/reports" data-reports-link>{{ t('reports.link') }}</RouterLink>
-          </template>
+          <RouterLink v-if="seesWork" to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
         </p>
         <BehindLine v-if="!narrowed" />
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
@@ -196,6 +197,11 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
 </template>
 
 <style scoped>
+.more {
+  display: flex;
+  gap: var(--space-4);
+  justify-content: flex-end;
+}
 .scroll {
   overflow-x: auto;
 }
