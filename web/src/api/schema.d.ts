@@ -4088,7 +4088,10 @@ export interface components {
             /** Sealed */
             sealed: boolean;
         };
-        /** DayCamera */
+        /**
+         * DayCamera
+         * @description What a camera shot on the day.
+         */
         DayCamera: {
             /** Letter */
             letter: string;
@@ -4129,7 +4132,10 @@ export interface components {
             /** Signers */
             signers: string[];
         };
-        /** DayCopy */
+        /**
+         * DayCopy
+         * @description How a copy of a roll stands. location: where its store is
+         */
         DayCopy: {
             /** Location */
             location: string;
@@ -4159,7 +4165,10 @@ export interface components {
             /** Unsafe */
             unsafe: number;
         };
-        /** DayNote */
+        /**
+         * DayNote
+         * @description What somebody noted of the day, or of a roll of it. about: that, as people call it
+         */
         DayNote: {
             /** About */
             about: string;
@@ -4278,7 +4287,10 @@ export interface components {
             /** Tag */
             tag: string;
         };
-        /** DayTrouble */
+        /**
+         * DayTrouble
+         * @description Something that went wrong on the day. subject: a roll, a card or a device
+         */
         DayTrouble: {
             /**
              * At

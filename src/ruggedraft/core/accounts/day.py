@@ -39,6 +39,8 @@ def added(parts: Iterable[Material]) -> Material:
 
 @dataclass(frozen=True)
 class DayCamera:
+    """What a camera shot on the day."""
+
     letter: str
     name: str
     rolls: int
@@ -47,6 +49,8 @@ class DayCamera:
 
 @dataclass(frozen=True)
 class DayCopy:
+    """How a copy of a roll stands. location: where its store is"""
+
     store: str
     location: str
     state: CopyState
@@ -88,6 +92,8 @@ class DayRun:
 
 @dataclass(frozen=True)
 class DayTrouble:
+    """Something that went wrong on the day. subject: a roll, a card or a device"""
+
     at: datetime
     subject: str
     sentence: str
@@ -118,6 +124,8 @@ class DayOpen:
 
 @dataclass(frozen=True)
 class DayNote:
+    """What somebody noted of the day, or of a roll of it. about: that, as people call it"""
+
     id: int
     about: str
     words: str

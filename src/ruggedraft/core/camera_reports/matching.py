@@ -130,8 +130,8 @@ def _plain(name: str) -> str:
 def _numbers(name: str) -> set[int]:
     """What a clip is called by its number: behind a C where there is one, else its last digits.
 
-    >>> _numbers("A012_C007"), _numbers("DSC_0412"), _numbers("GX010023")
-    ({7}, {412}, {10023, 23})
+    >>> _numbers("A012_C007"), _numbers("DSC_0412"), sorted(_numbers("GX010023"))
+    ({7}, {412}, [23, 10023])
     """
     clip = re.search(r"(?:^|[\W_\d])C(\d{2,})", name.upper())
     digits = clip[1] if clip else next(iter(re.findall(r"\d+", name)[-1:]), "")

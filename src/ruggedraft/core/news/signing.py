@@ -13,6 +13,7 @@ _PREFIX = "whsec_"
 
 
 def new_secret() -> str:
+    """Of 32 random bytes."""
     return _PREFIX + base64.b64encode(secrets.token_bytes(32)).decode()
 
 
