@@ -199,8 +199,8 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
 <style scoped>
 .more {
   display: flex;
+  float: right;
   gap: var(--space-4);
-  justify-content: flex-end;
 }
 .scroll {
   overflow-x: auto;

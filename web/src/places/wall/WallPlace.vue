@@ -2,6 +2,7 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import type { Shapes } from '../../api/client'
 import { liveConnected, liveUntil } from '../../api/live'
 import { useBench } from '../../api/queries/useBench'
 import { useStations } from '../../api/queries/useStations'
@@ -43,7 +44,7 @@ const unsafe = computed(() => {
   const one = line.data.value
   if (!one) return []
   const some = (tags: readonly string[]) =>
-    [...tags.slice(0, MOST_TAGS), ...(tags.length > MOST_TAGS ? ['…'] : [])].join('  ')
+    [...tags.slice(0, MOST_TAGS), ...(tags.length > MOST_TAGS ? ['…'] : [])].join(', ')
   return [
     { key: 'below', words: t('wall.below'), names: some(one.rolls_below), alarm: true },
     { key: 'recalled', words: t('wall.recalled'), names: some(one.cards_recalled), alarm: true },
@@ -51,6 +52,11 @@ const unsafe = computed(() => {
     { key: 'short', words: t('wall.short'), names: some(one.rolls_short), alarm: false },
   ].filter((part) => part.names)
 })
+/** Where it says more than the verdict does. */
+function whyOf(slot: Shapes['SlotOut']): string {
+  const { verdict, standing } = wordsOf(slot, null)
+  return standing.toUpperCase() === verdict.toUpperCase() ? '' : standing
+}
 const known = computed(() => Boolean(line.data.value && bench.data.value && stores.data.value))
 /** A space stops it and lets it go on, an arrow turns it; anything else leads back. */
 function key(event: KeyboardEvent) {
@@ -93,7 +99,7 @@ useEventListener(window, 'keydown', key)
           class="verdict"
           :verdict="wordsOf(slot, null).verdict"
         />
-        <p class="why">{{ wordsOf(slot, null).standing }}</p>
+        <p class="why">{{ whyOf(slot) }}</p>
       </article>
     </section>
     <section v-else-if="known && page?.kind === 'line'" data-wall-page="line">
