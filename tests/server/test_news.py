@@ -202,6 +202,20 @@ class Telling(World, TestCase):
         self.assertNotIn(secret, json.dumps(self.get("news", self.sol)))
         self.assertNotIn(secret.encode(), bytes(Hook.objects.get().sealed))
 
+    def test_no_program_is_told_that_a_roll_is_verified_once_it_is_not(self):
+        program = Program(self, [(500, {}, b"")])
+        said = {"name": "n", "address": program.address, "kinds": ["roll verified"]}
+        self.post("news/programs", said, self.sol)
+        self.offload()
+        tell_news(self.production)
+        send_due()
+        report_loss(self.wren, self.drives["two"].device, "fell overboard")
+        tell_news(self.production)
+        Sending.objects.filter(due_at__isnull=False).update(due_at=now())
+        send_due()
+        self.assertEqual(len(program.heard), 1, "the try that failed, before it was lost")
+        self.assertEqual(Sending.objects.get().trouble, "it was over before it was sent")
+
     def test_it_is_tried_again_and_given_up_and_an_answer_is_believed_nothing(self):
         """A redirect leads nowhere, whatever it says in its body."""
         forged = b'{"data": {"roll": {"state": "verified"}}, "clear": true}'
