@@ -185,7 +185,7 @@ class Telling(World, TestCase):
     def test_a_program_is_told_signed_and_with_a_rolls_folders_and_lists(self):
         program = Program(self)
         said = {"name": "asset store", "address": program.address, "kinds": ["roll verified"]}
-        secret = self.post("news/programs", said, self.sol).json()["secret"]
+        secret = self.post("programs", said, self.sol).json()["secret"]
         self.offload()
         for _ in range(2):
             tell_news(self.production)
@@ -205,7 +205,7 @@ class Telling(World, TestCase):
     def test_no_program_is_told_that_a_roll_is_verified_once_it_is_not(self):
         program = Program(self, [(500, {}, b"")])
         said = {"name": "n", "address": program.address, "kinds": ["roll verified"]}
-        self.post("news/programs", said, self.sol)
+        self.post("programs", said, self.sol)
         self.offload()
         tell_news(self.production)
         send_due()
@@ -220,7 +220,7 @@ class Telling(World, TestCase):
         """A redirect leads nowhere, whatever it says in its body."""
         forged = b'{"data": {"roll": {"state": "verified"}}, "clear": true}'
         program = Program(self, [(500, {}, b""), (302, {"Location": "http://127.0.0.1:1/"}, forged), (200, {}, forged)])
-        self.post("news/programs", {"name": "n", "address": program.address, "kinds": ["trouble"]}, self.sol)
+        self.post("programs", {"name": "n", "address": program.address, "kinds": ["trouble"]}, self.sol)
         self.lose()
         tell_news(self.production)
         for _ in range(3):
@@ -234,9 +234,9 @@ class Telling(World, TestCase):
 
     def test_a_program_that_is_gone_or_never_answers_is_given_up_and_journalled(self):
         program = Program(self, [(410, {}, b"")])
-        self.post("news/programs", {"name": "gone", "address": program.address, "kinds": ["trouble"]}, self.sol)
+        self.post("programs", {"name": "gone", "address": program.address, "kinds": ["trouble"]}, self.sol)
         silent = {"name": "silent", "address": "http://127.0.0.1:1/", "kinds": ["trouble"]}
-        self.post("news/programs", silent, self.sol)
+        self.post("programs", silent, self.sol)
         self.lose()
         tell_news(self.production)
         for _ in range(9):
@@ -249,7 +249,7 @@ class Telling(World, TestCase):
         self.assertIn("could not be sent to program 'silent'", " ".join(given_up))
         troubles = {one["name"]: one["trouble"] for one in self.get("news", self.sol)["programs"]}
         self.assertTrue(all(troubles.values()))
-        self.assertEqual(self.post(f"news/programs/{Hook.objects.first().pk}", {}, self.sol, "delete").status_code, 200)
+        self.assertEqual(self.post(f"programs/{Hook.objects.first().pk}", {}, self.sol, "delete").status_code, 200)
         self.assertEqual([one["name"] for one in self.get("news", self.sol)["programs"]], ["silent"])
 
     def test_what_cannot_be_chosen_is_refused(self):
@@ -258,9 +258,9 @@ class Telling(World, TestCase):
             self.assertEqual(self.post("news/mine", said, self.pip, "put").status_code, 409, change)
         for address in ("ftp://x/", "https://user:pw@x/", "nowhere", "http://", "http://x:99999/", "http://a b/"):
             said = {"name": "n", "address": address, "kinds": ["trouble"]}
-            self.assertEqual(self.post("news/programs", said, self.sol).status_code, 409, address)
-        self.assertEqual(self.post("news/escalation", {"minutes": 0}, self.sol, "put").status_code, 409)
-        self.assertEqual(self.post("news/escalation", {"minutes": None}, self.sol, "put").status_code, 200)
+            self.assertEqual(self.post("programs", said, self.sol).status_code, 409, address)
+        self.assertEqual(self.post("programs/escalation", {"minutes": 0}, self.sol, "put").status_code, 409)
+        self.assertEqual(self.post("programs/escalation", {"minutes": None}, self.sol, "put").status_code, 200)
         self.lose()
         tell_news(self.production)
         News.objects.update(at=now() - timedelta(days=2))

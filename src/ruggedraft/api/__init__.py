@@ -170,6 +170,7 @@ _PLACES = {
     "waterline": (clearing.line,),
     "log": (journal.router,),
     "news": (news.router,),
+    "programs": (news.programs,),
     "notes": (notes.router,),
     "shifts": (shifts.router,),
     "days": (days.router,),

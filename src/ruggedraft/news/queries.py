@@ -15,9 +15,9 @@ def news_of(production: Production) -> list[News]:
 
 
 def choice_of(person: Person, production: Production) -> NewsChoice:
-    """What somebody chose; as everybody has it where they chose nothing."""
-    found = NewsChoice.objects.filter(person=person, production=production).first()
-    return found or NewsChoice(person=person, production=production)
+    """What somebody chose; as everybody has it where they chose nothing, or nobody is signed in."""
+    found = NewsChoice.objects.filter(person=person.pk, production=production).first()
+    return found or NewsChoice(production=production)
 
 
 def rules_of(production: Production) -> NewsRules:

@@ -20,6 +20,8 @@ from ..shapes import REFUSED, Done
 from ..who import who
 
 router = Router(tags=["news"])
+programs = Router(tags=["news"])
+"""What only somebody signed in may say, and no PIN: where news goes."""
 
 
 class NewsOut(BaseModel):
@@ -138,20 +140,20 @@ def choose(request: HttpRequest, production: Path[str], given: ChoicesIn) -> Don
     return Done()
 
 
-@router.put("/escalation", response={200: Done, **REFUSED})
+@programs.put("/escalation", response={200: Done, **REFUSED})
 def escalation(request: HttpRequest, production: Path[str], given: EscalationIn) -> Done:
     set_escalation(who(request), production_named(production), given.minutes)
     return Done()
 
 
-@router.post("/programs", response={200: ProgramSecret, **REFUSED})
+@programs.post("", response={200: ProgramSecret, **REFUSED})
 def tell(request: HttpRequest, production: Path[str], given: ProgramIn) -> ProgramSecret:
     here = production_named(production)
     secret = tell_program(who(request), here, name=given.name, address=given.address, kinds=given.kinds)
     return ProgramSecret(secret=secret)
 
 
-@router.delete("/programs/{hook_id}", response={200: Done, **REFUSED})
+@programs.delete("/{int:hook_id}", response={200: Done, **REFUSED})
 def end(request: HttpRequest, production: Path[str], hook_id: int) -> Done:
     tell_no_more(who(request), production_named(production), hook_id)
     return Done()

@@ -3,6 +3,7 @@ import { HERE } from '../here'
 import { useAct } from './act'
 
 const P = '/api/productions/{production}/news'
+const PROGRAMS = '/api/productions/{production}/programs'
 const here = { params: { path: { production: HERE } } }
 
 /** Say that one knows, so that nobody else is told. */
@@ -14,19 +15,20 @@ export const useChooseNews = () =>
 
 export const useSetEscalation = () =>
   useAct(
-    (minutes: number | null) => answered(client.PUT(`${P}/escalation`, { ...here, body: { minutes } })),
+    (minutes: number | null) =>
+      answered(client.PUT(`${PROGRAMS}/escalation`, { ...here, body: { minutes } })),
     'news',
   )
 
 /** Another program is told; the secret that it checks messages with comes back, once. */
 export const useTellProgram = () =>
-  useAct((body: Shapes['ProgramIn']) => answered(client.POST(`${P}/programs`, { ...here, body })), 'news')
+  useAct((body: Shapes['ProgramIn']) => answered(client.POST(PROGRAMS, { ...here, body })), 'news')
 
 export const useTellNoMore = () =>
   useAct(
     (hook: number) =>
       answered(
-        client.DELETE(`${P}/programs/{hook_id}`, { params: { path: { production: HERE, hook_id: hook } } }),
+        client.DELETE(`${PROGRAMS}/{hook_id}`, { params: { path: { production: HERE, hook_id: hook } } }),
       ),
     'news',
   )
