@@ -157,4 +157,9 @@ h3 {
   padding: var(--space-1) 0 var(--space-1) var(--space-3);
   box-shadow: inset var(--line-bar) 0 0 var(--care);
 }
+@media (--phone) {
+  ul.rows {
+    --columns: 1fr;
+  }
+}
 </style>
