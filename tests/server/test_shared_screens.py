@@ -11,7 +11,7 @@ from ruggedraft.journal import clock
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.productions.models import Production, RedundancyRule
 
-from .test_roles import ACTS, ASKS
+from .operations import ACTS, ASKS
 from .world import World, address
 
 HOST = {"host": "localhost"}
