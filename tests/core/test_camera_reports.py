@@ -31,10 +31,10 @@ class Matching(TestCase):
                 found = matched([ReportLine(2, said, clip)], [here, roll("B003", "B003_C001")])
                 self.assertEqual(found.clips, {2: "CLIPS/A012_C001.MOV"}, (said, clip))
 
-    def test_a_number_that_several_rolls_have_means_none(self):
+    def test_a_number_that_several_rolls_have_is_not_guessed(self):
         both = roll("A012", "A012_C001"), roll("B012", "B012_C001")
         self.assertEqual(self.told([ReportLine(2, "12", "1")], *both), [
-            (MismatchKind.NO_ROLL, "Line 2 of the report names roll 12, which is not here."),
+            (MismatchKind.UNCERTAIN, "Line 2 of the report names roll 12, which may be A012 or B012."),
         ])  # fmt: skip
 
     def test_what_one_has_and_the_other_has_not(self):

@@ -11,6 +11,7 @@ from ruggedraft.core.camera_reports import (
     RollClips,
     matched,
     proposed_columns,
+    rolls_named,
 )
 from ruggedraft.core.cards import RECORDINGS
 from ruggedraft.core.sources import from_ledger, to_ledger
@@ -39,20 +40,33 @@ def reports_of(production: Production, only: Collection[str] | None = None) -> l
     rows = list(
         CameraReport.objects.filter(production=production, withdrawn_at=None).select_related("by").order_by("-pk")
     )
-    lines = _lines(rows)
-    tags = [RollClips(tag, {}, frozenset()) for tag in _tags(production)] if rows else []
+    tags = _tags(production) if rows else []
+    lines = {pk: _about(of, only) for pk, of in _lines_that_count(rows, tags).items()}
+    named = {tag for of in lines.values() for meant in of.values() for tag in meant}
+    rolls = [*_with_clips(production, named), *(RollClips(tag, {}, frozenset()) for tag in tags if tag not in named)]
+    return [HeldAgainst(row, tuple(lines[row.pk]), matched(tuple(lines[row.pk]), rolls)) for row in rows]
+
+
+_Meant = dict[ReportLine, tuple[str, ...]]
+"""Lines, each with the tags that it may mean."""
+
+
+def _about(lines: _Meant, only: Collection[str] | None) -> _Meant:
+    return lines if only is None else {one: tags for one, tags in lines.items() if not set(tags).isdisjoint(only)}
+
+
+def _lines_that_count(reports: Sequence[CameraReport], tags: Sequence[str]) -> dict[int, _Meant]:
+    """By the report's id; but for lines about rolls that a newer report names.
+
+    reports: newest first
+    """
     done: set[str] = set()
-    mine: dict[int, tuple[ReportLine, ...]] = {}
-    for report in rows:
-        of_line = matched(lines[report.pk], tags).rolls
-        mine[report.pk] = tuple(
-            one for one in lines[report.pk]
-            if (tag := of_line.get(one.line)) not in done and (only is None or tag in only)
-        )  # fmt: skip
-        done |= set(of_line.values())
-    named = {tag for one in mine.values() for tag in matched(one, tags).rolls.values()}
-    rolls = [*_with_clips(production, named), *(one for one in tags if one.tag not in named)]
-    return [HeldAgainst(report, mine[report.pk], matched(mine[report.pk], rolls)) for report in rows]
+    found: dict[int, _Meant] = {}
+    for pk, lines in _lines(reports).items():
+        named = rolls_named(lines, tags)
+        found[pk] = {one: named[one.line] for one in lines if done.isdisjoint(named[one.line])}
+        done.update(*(of for of in named.values() if len(of) == 1))
+    return found
 
 
 def mismatches_of(production: Production, only: Collection[str] | None = None) -> list[Mismatch]:

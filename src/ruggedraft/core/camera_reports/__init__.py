@@ -1,7 +1,7 @@
 """Camera reports: what the camera crew wrote of each take, held against what the rolls hold."""
 
 from .columns import Columns, ColumnUse, ReportLine, lines_of, proposed_columns
-from .matching import Matched, Mismatch, MismatchKind, RollClips, matched
+from .matching import Matched, Mismatch, MismatchKind, RollClips, matched, rolls_named
 
 __all__ = [
     "ColumnUse",
@@ -14,4 +14,5 @@ __all__ = [
     "lines_of",
     "matched",
     "proposed_columns",
+    "rolls_named",
 ]

@@ -4,9 +4,10 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import chain
 
 from ..errors import TableRefused
-from ..tables import Table
+from ..tables import Row, Table
 
 
 class ColumnUse(StrEnum):
@@ -46,15 +47,18 @@ class ReportLine:
 
 def proposed_columns(head: Sequence[str], known: Columns) -> dict[ColumnUse, list[str]]:
     """As was said before, where those columns are there; otherwise by their names."""
-    if known and all(name in head for names in known.values() for name in names):
+    if known and set(chain(*known.values())) <= set(head):
         return {use: list(names) for use, names in known.items()}
-    found: dict[ColumnUse, list[str]] = {}
+    return _by_their_names(head)
+
+
+def _by_their_names(head: Sequence[str]) -> dict[ColumnUse, list[str]]:
+    free, found = list(head), dict[ColumnUse, list[str]]()
     for use, called in _NAMED:
-        names = [name for name in head if re.search(rf"\b({called})\b", name.casefold())]
-        free = [name for name in names if not any(name in taken for taken in found.values())]
-        if free:
-            found[use] = free if use is ColumnUse.REMARK else free[:1]
-    return found
+        names = [name for name in free if re.search(rf"\b({called})\b", name.casefold())]
+        found[use] = names if use is ColumnUse.REMARK else names[:1]
+        free = [name for name in free if name not in found[use]]
+    return {use: names for use, names in found.items() if names}
 
 
 def lines_of(table: Table, columns: Columns) -> Iterator[ReportLine]:
@@ -62,20 +66,25 @@ def lines_of(table: Table, columns: Columns) -> Iterator[ReportLine]:
 
     Raises TableRefused for columns that are not there, or where none says the roll or the clip.
     """
-    place = {name: at for at, name in enumerate(table.head)}
+    at = _places_of(table, columns)
+    roll = ""
+    for row in table.rows:
+        said = {use: _said(row, at[use]) for use in ColumnUse}
+        roll = said[ColumnUse.ROLL] or roll
+        if said[ColumnUse.ROLL] or said[ColumnUse.CLIP]:
+            yield ReportLine(row.line, **{**{use.value: words for use, words in said.items()}, "roll": roll})
+
+
+def _said(row: Row, places: Sequence[int]) -> str:
+    return "; ".join(row.cells[place] for place in places if row.cells[place])
+
+
+def _places_of(table: Table, columns: Columns) -> dict[ColumnUse, list[int]]:
+    """Where the columns of each use stand. Raises TableRefused."""
     for use in (ColumnUse.ROLL, ColumnUse.CLIP):
         if len(columns.get(use, ())) != 1:
             raise TableRefused(f"Say which column names the {use}: without it no line can be matched.")
-    missing = [name for names in columns.values() for name in names if name not in place]
-    if missing:
-        raise TableRefused(f"There is no column '{missing[0]}' in this report: it has {', '.join(table.head[:12])}.")
-    at = {use: [place[name] for name in columns.get(use, ())] for use in ColumnUse}
-    roll = ""
-    for row in table.rows:
-        said = {use: "; ".join(row.cells[n] for n in at[use] if row.cells[n]) for use in ColumnUse}
-        roll = said[ColumnUse.ROLL] or roll
-        if said[ColumnUse.ROLL] or said[ColumnUse.CLIP]:
-            yield ReportLine(
-                row.line, roll, said[ColumnUse.CLIP], said[ColumnUse.SCENE], said[ColumnUse.TAKE],
-                said[ColumnUse.REMARK],
-            )  # fmt: skip
+    missing = next((name for name in chain(*columns.values()) if name not in table.head), None)
+    if missing is not None:
+        raise TableRefused(f"There is no column '{missing}' in this report: it has {', '.join(table.head[:12])}.")
+    return {use: [table.head.index(name) for name in columns.get(use, ())] for use in ColumnUse}

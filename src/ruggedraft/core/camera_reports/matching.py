@@ -1,12 +1,13 @@
 """Lines of a report against the clips of rolls: what belongs together, and what one has and the other has not."""
 
 import re
-from collections import Counter
-from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from ..wording import first_of
+from ..wording import either, first_of
+from .clips import fitting
 from .columns import ReportLine
 
 
@@ -56,6 +57,26 @@ class Matched:
     mismatches: tuple[Mismatch, ...]
 
 
+def rolls_named(lines: Iterable[ReportLine], tags: Iterable[str]) -> dict[int, tuple[str, ...]]:
+    """By the line's number the tags that it may mean: one where it is certain, none where no roll is called so.
+
+    A number alone means every roll that has it. tags: of the production's rolls
+    """
+    called, numbered = defaultdict[tuple[str, int], list[str]](list), defaultdict[int, list[str]](list)
+    for tag in tags:
+        key = roll_key(tag)
+        called[key].append(tag)
+        numbered[key[1]].append(tag)
+    return {line.line: tuple(_meant(roll_key(line.roll), called, numbered)) for line in lines}
+
+
+def _meant(
+    key: tuple[str, int], called: Mapping[tuple[str, int], Sequence[str]], numbered: Mapping[int, Sequence[str]]
+) -> Sequence[str]:
+    letters, number = key
+    return called.get(key, ()) if letters or not number else numbered.get(number, ())
+
+
 def roll_key(said: str) -> tuple[str, int]:
     """What is equal of two ways to write a roll's tag.
 
@@ -67,108 +88,82 @@ def roll_key(said: str) -> tuple[str, int]:
     return re.sub(r"[\W_]", "", head), number
 
 
+@dataclass(frozen=True)
+class _Placed:
+    """A line. tags: of rolls that it may mean. roll: where that is certain. fits: paths of clips that it fits"""
+
+    line: ReportLine
+    tags: tuple[str, ...]
+    roll: RollClips | None
+    fits: tuple[str, ...]
+
+    @property
+    def clip(self) -> str:
+        """The path of its clip; empty where none is certain."""
+        return self.fits[0] if len(self.fits) == 1 else ""
+
+
 def matched(lines: Sequence[ReportLine], rolls: Iterable[RollClips]) -> Matched:
     """lines: of one report. rolls: of the production, those at least that it may name"""
-    of_line = _rolls_of(lines, rolls)
-    clips: dict[int, str] = {}
-    found: list[Mismatch] = []
-    for line in lines:
-        roll = of_line.get(line.line)
-        if roll is None:
-            found.append(_no_roll(line))
-            continue
-        if not line.clip:
-            continue
-        fits = _fitting(line.clip, roll.clips, roll.recordings)
-        if len(fits) == 1:
-            clips[line.line] = fits[0]
-        else:
-            found.append(_no_clip(line, roll, [roll.clips[path] for path in fits]))
-    found += _twice(lines, of_line, clips)
-    named = [roll for tag, roll in {one.tag: one for one in of_line.values() if one}.items() if tag]
-    taken = {(roll.tag, clips[n]) for n, roll in of_line.items() if roll and n in clips}
-    for roll in named:
-        found += _not_reported(roll, {path for tag, path in taken if tag == roll.tag})
-    return Matched({n: roll.tag for n, roll in of_line.items() if roll}, clips, tuple(found))
+    known = {roll.tag: roll for roll in rolls}
+    named = rolls_named(lines, known)
+    placed = [_placed(line, named[line.line], known) for line in lines]
+    parts = (_astray, _twice, _not_reported)
+    return Matched(
+        {one.line.line: one.roll.tag for one in placed if one.roll},
+        {one.line.line: one.clip for one in placed if one.clip},
+        tuple(found for part in parts for found in part(placed)),
+    )
 
 
-def _rolls_of(lines: Iterable[ReportLine], rolls: Iterable[RollClips]) -> dict[int, RollClips | None]:
-    """By the line's number. A number alone means the one roll that has it, where only one does."""
-    known, by_number = dict[tuple[str, int], RollClips](), dict[int, list[RollClips]]()
-    for roll in rolls:
-        key = roll_key(roll.tag)
-        known[key] = roll
-        by_number.setdefault(key[1], []).append(roll)
-    found: dict[int, RollClips | None] = {}
-    for line in lines:
-        letters, number = roll_key(line.roll)
-        alone = by_number.get(number, []) if not letters and number else []
-        found[line.line] = alone[0] if len(alone) == 1 else known.get((letters, number))
-    return found
+def _placed(line: ReportLine, tags: tuple[str, ...], known: Mapping[str, RollClips]) -> _Placed:
+    roll = known[tags[0]] if len(tags) == 1 else None
+    fits = fitting(line.clip, roll.clips, roll.recordings) if roll and line.clip else ()
+    return _Placed(line, tags, roll, tuple(fits))
 
 
-def _fitting(said: str, clips: Mapping[str, str], recordings: Collection[str] = ()) -> list[str]:
-    """By name; where none is called so, by number, of which a recording goes before a still."""
-    wanted = _plain(said.rpartition(".")[0] if re.search(r"\.\w{2,4}$", said) else said)
-    exactly = [path for path, name in clips.items() if _plain(name) == wanted]
-    if exactly:
-        return exactly
-    begins = [path for path, name in clips.items() if not wanted.isdigit() and _plain(name).startswith(wanted)]
-    if begins:
-        return begins
-    number = re.fullmatch(r"[^\W\d]*[\W_]*(\d+)", said.strip())
-    if not number:
-        return []
-    numbered = [path for path, name in clips.items() if int(number[1]) in _numbers(name)]
-    return [path for path in numbered if path in recordings] or numbered
+def _astray(placed: Iterable[_Placed]) -> Iterator[Mismatch]:
+    """Lines of which the roll or the clip is not here, or not certain."""
+    for one in placed:
+        if one.roll is None:
+            yield _no_roll(one)
+        elif one.line.clip and not one.clip:
+            yield _no_clip(one.line, one.roll, [one.roll.clips[path] for path in one.fits])
 
 
-def _plain(name: str) -> str:
-    return re.sub(r"[\W_]", "", name).upper()
-
-
-def _numbers(name: str) -> set[int]:
-    """What a clip is called by its number: behind a C where there is one, else its last digits.
-
-    >>> _numbers("A012_C007"), _numbers("DSC_0412"), sorted(_numbers("GX010023"))
-    ({7}, {412}, [23, 10023])
-    """
-    clip = re.search(r"(?:^|[\W_\d])C(\d{2,})", name.upper())
-    digits = clip[1] if clip else next(iter(re.findall(r"\d+", name)[-1:]), "")
-    if not digits:
-        return set()
-    return {int(digits), int(digits[-4:])}
-
-
-def _no_roll(line: ReportLine) -> Mismatch:
-    what = f"names roll {line.roll}" if line.roll else "names no roll"
-    rest = ", which is not here" if line.roll else ""
-    return Mismatch(MismatchKind.NO_ROLL, line.line, line.roll, f"Line {line.line} of the report {what}{rest}.")
+def _no_roll(one: _Placed) -> Mismatch:
+    line = one.line
+    if one.tags:
+        words = f"Line {line.line} of the report names roll {line.roll}, which may be {either(one.tags)}."
+        return Mismatch(MismatchKind.UNCERTAIN, line.line, line.roll, words)
+    what = f"names roll {line.roll}, which is not here" if line.roll else "names no roll"
+    return Mismatch(MismatchKind.NO_ROLL, line.line, line.roll, f"Line {line.line} of the report {what}.")
 
 
 def _no_clip(line: ReportLine, roll: RollClips, fits: Sequence[str]) -> Mismatch:
     if fits:
         words = f"The report's clip {line.clip} fits several of {roll.tag}: {first_of(fits, 4)}."
         return Mismatch(MismatchKind.UNCERTAIN, line.line, roll.tag, words)
-    left = _fitting(line.clip, {name: name for name in roll.left})
+    left = fitting(line.clip, {name: name for name in roll.left})
     rest = f"{first_of(left, 2)} was left on the card on purpose" if left else f"{roll.tag} has not"
     return Mismatch(MismatchKind.NO_CLIP, line.line, roll.tag, f"The report has clip {line.clip}, {rest}.")
 
 
-def _twice(
-    lines: Sequence[ReportLine], of_line: Mapping[int, RollClips | None], clips: Mapping[int, str]
-) -> Iterator[Mismatch]:
-    named = Counter((roll.tag, clips[n]) for n, roll in of_line.items() if roll and n in clips)
-    for line in lines:
-        roll = of_line.get(line.line)
-        if roll and line.line in clips and named[roll.tag, clips[line.line]] > 1:
-            name = roll.clips[clips[line.line]]
-            words = f"Several lines of the report fit {name} of {roll.tag}; this is line {line.line}."
+def _twice(placed: Sequence[_Placed]) -> Iterator[Mismatch]:
+    """Lines that fit one clip together with another line."""
+    certain = [(one.line, one.roll, one.clip) for one in placed if one.roll and one.clip]
+    named = Counter((roll.tag, clip) for _, roll, clip in certain)
+    for line, roll, clip in certain:
+        if named[roll.tag, clip] > 1:
+            words = f"Several lines of the report fit {roll.clips[clip]} of {roll.tag}; this is line {line.line}."
             yield Mismatch(MismatchKind.UNCERTAIN, line.line, roll.tag, words)
 
 
-def _not_reported(roll: RollClips, taken: set[str]) -> Iterator[Mismatch]:
-    rest = sorted(roll.clips[path] for path in roll.recordings - taken)
-    if rest:
-        words = f"{roll.tag} has {first_of(rest, 6)}, the report has not."
-        yield Mismatch(MismatchKind.NOT_REPORTED, 0, roll.tag, words)
+def _not_reported(placed: Sequence[_Placed]) -> Iterator[Mismatch]:
+    """Recordings of the rolls that the report names, which it does not have."""
+    taken = {(one.roll.tag, one.clip) for one in placed if one.roll}
+    for roll in {one.roll.tag: one.roll for one in placed if one.roll}.values():
+        rest = sorted(roll.clips[path] for path in roll.recordings if (roll.tag, path) not in taken)
+        if rest:
+            words = f"{roll.tag} has {first_of(rest, 6)}, the report has not."
+            yield Mismatch(MismatchKind.NOT_REPORTED, 0, roll.tag, words)
