@@ -157,7 +157,7 @@ SAID = {
         "numbers": {},
         "unit": "0b0e3a52-7f0f-4b6c-9d0a-8f1e2d3c4b5a",
         "unit_name": "North",
-        "secret": "ab",
+        "secret": "ab" * 32,
     },
     "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},

@@ -26,8 +26,9 @@ from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.rolls.models import Copy, Reading, Roll, RollFile, Take
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.stores.models import Store
+from ruggedraft.units.acts.begin_as_unit import begin_as_unit, set_up_of
 from ruggedraft.units.acts.join_unit import join_unit
-from ruggedraft.units.acts.send_unit import begin_as_unit, end_unit, send_unit, set_up_of
+from ruggedraft.units.acts.send_unit import end_unit, send_unit
 from ruggedraft.units.lines import LINE, UnitSetUp
 from ruggedraft.units.models import UnitEntry, UnitRow
 from ruggedraft.units.queries import secret_of
@@ -336,6 +337,25 @@ class Units(World, TestCase):
         joined = self.join(second)
         self.assertEqual(self.stands("A501")[0], "short")
         self.assertIn("A501 went on here: what unit North did with it since is not taken in.", joined.conflicts)
+
+    def test_a_set_up_that_cannot_be_begun_with_changes_nothing(self):
+        said = set_up_of(self.sol, self.production, self.unit.pk).model_dump(mode="json")
+        other = {**said, "production": str(uuid.uuid4()), "name": "Stork", "cards": []}
+        for change, status, words in (
+            (said, 409, "Heron is in this ledger already"),
+            ({**other, "name": "heron"}, 409, "another production heron"),
+            ({**other, "cards": said["cards"]}, 409, "Card A-01 is in this ledger already"),
+            ({**other, "cameras": []}, 409, "a camera that is not in it"),
+            ({**other, "version": 2}, 409, "newer version"),
+            ({**other, "time_zone": "Nowhere/None"}, 409, "Nowhere/None"),
+            ({**other, "secret": "ab"}, 422, "secret"),
+            ({**other, "day_starts_at": 99}, 422, "day starts at"), ({"hello": 1}, 422, "is missing"),
+        ):  # fmt: skip
+            answer = self.post("units/begin", change, self.sol)
+            self.assertEqual(answer.status_code, status, answer.content)
+            self.assertIn(words, answer.json()["title"])
+        self.assertEqual(Production.objects.count(), 1)
+        self.assertEqual(self.post("units/begin", other, self.sol).status_code, 200)
 
     def test_through_the_api(self):
         (data,) = self.away(self.offload)

@@ -11,7 +11,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-FORMAT = "rugged raft unit"
+from ruggedraft.productions.acts.change_production import LATEST_HOUR
+
 VERSION = 1
 
 
@@ -247,11 +248,11 @@ class UnitSetUp(_Line):
     name: str
     time_zone: str
     first_day: date
-    day_starts_at: int
+    day_starts_at: int = Field(ge=0, le=LATEST_HOUR)
     rule: dict[str, Any]
     cameras: list[SetUpCamera]
     cards: list[SetUpCard]
     unit: UUID
     unit_name: str
-    secret: str
+    secret: str = Field(pattern="^[0-9a-f]{64}$")
     numbers: dict[str, tuple[int, int]]

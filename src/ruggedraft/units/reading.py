@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import NoReturn, TypeVar
+from typing import TypeVar
 
 from pydantic import BaseModel, ValidationError
 
@@ -41,7 +41,7 @@ class HandedIn:
 def read_handed_in(production: Production, data: bytes) -> HandedIn:
     """Raises ActRefused with what is wrong: it is cut off, changed, of another production, unit or version."""
     if len(data) > MOST_BYTES:
-        too_large(len(data))
+        raise ActRefused(f"This file has more than {MOST_BYTES:,} bytes: no more are taken in.")
     rows = data.split(b"\n")
     if len(rows) < 3 or rows[-1]:
         raise ActRefused("This is no whole file of a unit: it is cut off. Export it again.")
@@ -57,11 +57,6 @@ def read_handed_in(production: Production, data: bytes) -> HandedIn:
         found.lines[type(line)].append(line)
     _refuse_another_journal(unit, found.of(EntryLine))
     return found
-
-
-def too_large(count: int) -> NoReturn:
-    """Raises ActRefused."""
-    raise ActRefused(f"This file has {count:,} bytes: at most {MOST_BYTES:,} are taken in.")
 
 
 def _line(row: bytes, number: int) -> BaseModel:

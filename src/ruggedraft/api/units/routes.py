@@ -10,13 +10,14 @@ from pydantic import BaseModel
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.models import UnitAway
 from ruggedraft.productions.queries import production_named
+from ruggedraft.units.acts.begin_as_unit import begin_as_unit, set_up_of
 from ruggedraft.units.acts.hand_in import hand_in
 from ruggedraft.units.acts.join_unit import join_unit
-from ruggedraft.units.acts.send_unit import begin_as_unit, end_unit, send_unit, set_up_of
+from ruggedraft.units.acts.send_unit import end_unit, send_unit
 from ruggedraft.units.lines import UnitSetUp
 from ruggedraft.units.models import UnitJoin
 from ruggedraft.units.queries import joins_of, units_of
-from ruggedraft.units.reading import MOST_BYTES, too_large
+from ruggedraft.units.reading import MOST_BYTES
 
 from ..shapes import REFUSED, Done
 from ..who import who
@@ -130,6 +131,5 @@ def hand_in_lines(request: HttpRequest, production: Path[str]) -> HttpResponse:
 def join(request: HttpRequest, production: Path[str], file: File[UploadedFile]) -> Done:
     """Take in what a unit handed in. The same file twice changes nothing."""
     here = production_named(production)
-    data = file.read(MOST_BYTES + 1) if file.size is None or file.size <= MOST_BYTES else too_large(file.size)
-    join_unit(who(request), here, data)
+    join_unit(who(request), here, file.read(MOST_BYTES + 1))
     return Done()

@@ -12,7 +12,7 @@ from ruggedraft.live.notify import changed
 
 from ..models import Production
 
-_LATEST_HOUR = 12
+LATEST_HOUR = 12
 
 
 def checked_zone(name: str) -> str:
@@ -41,7 +41,7 @@ def change_production(
     require(person, May.PLAN, production.pk)
     production = Production.objects.select_for_update().get(pk=production.pk)
     checked_zone(time_zone)
-    if not 0 <= day_starts_at <= _LATEST_HOUR:
+    if not 0 <= day_starts_at <= LATEST_HOUR:
         raise ActRefused("A shoot day begins between midnight and noon.")
     production.time_zone, production.first_day, production.day_starts_at = time_zone, first_day, day_starts_at
     words = f"{production.name}: first day {first_day}, days begin at {day_starts_at}:00, times in {time_zone}."

@@ -213,11 +213,11 @@ _UNITS = ("bytes", "kB", "MB", "GB", "TB", "PB")
 def size(count: int) -> str:
     """As drive makers count.
 
-    >>> size(999), size(1_250_000_000)
-    ('999 bytes', '1.25 GB')
+    >>> size(999), size(1_250_000_000), size(999_999)
+    ('999 bytes', '1.25 GB', '1 MB')
     """
     value, step = float(count), 0
-    while value >= 1000 and step < len(_UNITS) - 1:
+    while value >= 999.5 and step < len(_UNITS) - 1:
         value, step = value / 1000, step + 1
     return (
         f"{count} bytes"
