@@ -99,18 +99,19 @@ class Evidence:
         return frozenset(pk for pk, _ in apart)
 
     def _files(self) -> None:
-        for one in self._known.said.of(TakeLine):
-            roll, person = self._known.ours("roll", one.roll), self._known.ours("person", one.person)
-            if roll is None or person is None or roll in self._apart or self._known.ours("take", one.id) is not None:
-                continue
+        takes = self._known.said.of(TakeLine)
+        for one in takes:
+            if self._known.ours("take", one.id) is None:
+                self._new_take(one)
+        ours = {one.id: self._known.ours("roll", one.roll) for one in takes if self._known.ours("take", one.id)}
+        roll_of = {take: roll for take, roll in ours.items() if roll is not None}
+        self._new_files([one for one in self._known.said.of(FileLine) if one.take in roll_of], roll_of)
+
+    def _new_take(self, one: TakeLine) -> None:
+        roll, person = self._known.ours("roll", one.roll), self._known.ours("person", one.person)
+        if roll is not None and person is not None and roll not in self._apart:
             made = Take.objects.create(roll_id=roll, listing=None, person_id=person, at=one.at)
             self._known.note("take", one.id, made.pk)
-        roll_of = {
-            one.id: roll
-            for one in self._known.said.of(TakeLine)
-            if (roll := self._known.ours("roll", one.roll)) is not None and self._known.ours("take", one.id) is not None
-        }
-        self._new_files([one for one in self._known.said.of(FileLine) if one.take in roll_of], roll_of)
 
     def _new_files(self, lines: Sequence[FileLine], roll_of: dict[int, int]) -> None:
         rolls = set(roll_of.values())
@@ -200,7 +201,9 @@ class Evidence:
             after=self._after(one, copy), level=one.level, all_but=one.all_but, until=self._until(one, roll),
             agreed_files=one.agreed_files, agreed_bytes=one.agreed_bytes,
         )  # fmt: skip
-        self._results(made, one, [row for row in one.results if row[0] in self._file])
+        if any(file not in self._file for file, *_ in one.results):  # left out, it would pass for one that agrees
+            raise ActRefused("A reading in this file speaks of a file that is not in it. Nothing was taken in.")
+        self._results(made, one, one.results)
         self._known.done.readings += 1
         return made
 
