@@ -45,7 +45,7 @@ class TheDay(BrowserCase):
         self.assertIn("Heron, day 1, 2026-05-14", paper)
         self.assertIn("2 verified: one, two", paper)
         self.assertIn(f"{size / 1e3:.0f} kB", paper)
-        today = FrozenDay.objects.get().day.isoformat()
+        today = FrozenDay.objects.latest("pk").day.isoformat()
         self.sign()
         sol.go(f"/heron/days/{today}")
         sol.see("[data-happened='cleared'] [data-later]")

@@ -106,7 +106,7 @@ class Days(World, TestCase):
     def test_the_ribbon_and_the_days_beside_each_other(self):
         self.offload()
         self.offload(self.second_card())
-        (first, second) = self.account()["ribbon"]
+        (first, second) = self.account()["account"]["rolls"]
         self.assertEqual((second["tag"], [bar["length"] for bar in second["bars"]]), ("A002", [12.5, 3.25]))
         self.assertEqual(len(first["bars"]), 2, "two pictures; what is no clip has no bar")
         (only,) = self.get("days")
@@ -149,6 +149,26 @@ class Days(World, TestCase):
         self.assertIn("At the hand-over: safe; 'two' verified", paper)
         self.assertEqual(self.file("json", self.today(), kept.pk), before, "the frozen account stays as it was")
         self.assertIn("As it was when Wren handed over", words_on(self.file("pdf", self.today(), kept.pk)))
+
+    def test_a_night_shift_hands_over_the_day_that_ended_and_no_earlier_one_again(self):
+        self.offload()
+        self.frozen()
+        self.assertEqual([one.day.isoformat() for one in FrozenDay.objects.order_by("pk")], [DAY, self.today()])
+        (edition,) = self.account()["editions"]
+        self.assertTrue(self.account(edition=edition["id"])["sealed"])
+        self.assertEqual(self.account(edition=edition["id"])["account"]["rolls"][0]["bars"],
+                         self.account()["account"]["rolls"][0]["bars"])  # fmt: skip
+        self.frozen()
+        self.assertEqual([one.day.isoformat() for one in FrozenDay.objects.order_by("pk")][2:], [self.today()])
+
+    def test_another_rendering_of_a_roll_adds_no_length(self):
+        self.offload()
+        second = self.offload(self.second_card())
+        self.assertEqual(self.account()["account"]["material"]["seconds"], 15.75)
+        second.double_of = self.card.rolls.get()
+        second.save()
+        told = self.account()["account"]
+        self.assertEqual((told["material"]["seconds"], told["material"]["files"]), (0, len(FILES) + 2))
 
     def test_a_clearance_that_is_taken_back_after_the_hand_over_is_told(self):
         self.offload()

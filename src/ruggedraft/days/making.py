@@ -1,9 +1,9 @@
 """Making the account of a shoot day from the ledger's facts, as they are now."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from datetime import UTC, date, datetime
 
-from ruggedraft.clearing.card_list import card_lines
+from ruggedraft.clearing.card_list import CardLine, card_lines
 from ruggedraft.clearing.cases import Case, active_cards, cases
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.clearing.roll_cases import RollCase, roll_cases
@@ -43,7 +43,7 @@ def account_of(production: Production, day: date) -> DayAccount:
     found = sorted(roll_cases(production, ids, places_of_all(), moment), key=lambda one: one.standing.roll.tag)
     rows = [one.standing.roll for one in found]
     shot = shot_on(rows)
-    rolls = [_roll(production, one, shot[one.standing.roll.pk]) for one in found]
+    rolls = [_roll(production, one, shot[one.standing.roll.pk], moment) for one in found]
     head = JournalEntry.objects.order_by("-id").first()
     return DayAccount(
         production=production.name, day=day, number=production.number_of(day), time_zone=production.time_zone,
@@ -66,8 +66,8 @@ def material_of(roll: Roll, shot: Shot, *, files: int, bytes_: int) -> Material:
     return Material(files, bytes_, shot.clips, shot.seconds, shot.untold)
 
 
-def _roll(production: Production, case: RollCase, shot: Shot) -> DayRoll:
-    roll, facts, moment = case.standing.roll, case.standing.facts, now()
+def _roll(production: Production, case: RollCase, shot: Shot, moment: datetime) -> DayRoll:
+    roll, facts = case.standing.roll, case.standing.facts
     rule = rule_for(facts, production.rule.as_rule())
     copies = (
         DayCopy(one.store.name, one.facts.store.location, copy_state(one.facts, rule, moment))
@@ -76,7 +76,7 @@ def _roll(production: Production, case: RollCase, shot: Shot) -> DayRoll:
     return DayRoll(
         tag=roll.tag, camera=roll.camera.letter, card=roll.card.label, opened_at=roll.opened_at,
         material=material_of(roll, shot, files=facts.files, bytes_=facts.bytes),
-        state=case.state, why=why_unsafe(case), copies=tuple(copies),
+        state=case.state, why=why_unsafe(case), copies=tuple(copies), bars=tuple(shot.bars),
     )  # fmt: skip
 
 
@@ -128,14 +128,22 @@ def _cards(production: Production, day: date, rows: Sequence[Roll]) -> Iterator[
     mine, span = {roll.pk for roll in rows}, production.span_of(day)
     waiting = waterline(production).cards_waiting if production.shoot_day(now()) == day else ()
     for line in card_lines(cases(active_cards().filter(camera__production=production), places_of_all())):
-        case = line.case
-        of_the_day = any(one.roll.pk in mine for one in case.rolls) and line.life not in _SETTLED
-        untaken = case.verdict.strangers.count and _shot_within(case, span)
-        if of_the_day or untaken or case.card.label in waiting:
-            yield DayOpen(case.card.label, card_not_cleared(line))
+        label = line.case.card.label
+        if label in waiting or _holds_of(line, mine) or _untaken_of(line.case, span):
+            yield DayOpen(label, card_not_cleared(line))
     for one in waiting:
         if one.startswith("unknown "):
             yield DayOpen("", f"A card that nobody introduced hangs there: {one}.")
+
+
+def _holds_of(line: CardLine, rolls: Collection[int]) -> bool:
+    """Whether one of these rolls is on a card that is not cleared."""
+    return line.life not in _SETTLED and any(one.roll.pk in rolls for one in line.case.rolls)
+
+
+def _untaken_of(case: Case, span: Span) -> bool:
+    """Whether a card holds something that is in no roll, and was written to within these moments."""
+    return bool(case.verdict.strangers.count) and _shot_within(case, span)
 
 
 def _shot_within(case: Case, span: Span) -> bool:

@@ -6,6 +6,7 @@ from functools import partial
 
 from django.db.models import Count
 
+from ruggedraft.core.accounts import DayBar
 from ruggedraft.core.cards import RECORDINGS, CardDescription
 from ruggedraft.live.snapshot import when_over
 from ruggedraft.rolls.clips import described
@@ -25,35 +26,51 @@ class Shot:
     clips: int
     seconds: float
     untold: int
-    bars: Sequence[tuple[float, float]]
+    bars: Sequence[DayBar]
 
 
 def shot_on(rolls: Sequence[Roll]) -> dict[int, Shot]:
-    """By the roll's id. Worked out once for the same files, headers and clock, and kept.
+    """By the roll's id. Worked out once for the same files, headers and clocks, and kept.
 
     rolls: with camera and production
     """
-    told = FileMedia.objects.filter(file__roll__in=rolls).values("file__roll").annotate(count=Count("pk"))
-    headers = {row["file__roll"]: row["count"] for row in told}
-    keys = {roll.pk: f"{roll.content} {headers.get(roll.pk, 0)} {roll.camera.clock}" for roll in rolls}
-    known = {row.roll_id: row for row in RollMaterial.objects.filter(roll__in=rolls)}
-    stale = [roll for roll in rolls if roll.pk not in known or known[roll.pk].key != keys[roll.pk]]
+    keys = _keys_of(rolls)
+    rows = RollMaterial.objects.filter(roll__in=rolls)
+    known = {row.roll_id: _of(row) for row in rows if row.key == keys[row.roll_id]}
+    stale = [roll for roll in rolls if roll.pk not in known]
     fresh: dict[int, Shot] = {}
     for begin in range(0, len(stale), _AT_A_TIME):
         some = described(stale[begin : begin + _AT_A_TIME])
         fresh |= {pk: _shot(found) for pk, found in some.items()}
     if fresh:
         when_over(partial(_keep, fresh, keys))
-    return {roll.pk: fresh.get(roll.pk) or _of(known[roll.pk]) for roll in rolls}
+    return known | fresh
+
+
+def _keys_of(rolls: Sequence[Roll]) -> dict[int, str]:
+    """Names everything that clips and their times follow from."""
+    told = FileMedia.objects.filter(file__roll__in=rolls).values("file__roll").annotate(count=Count("pk"))
+    headers = {row["file__roll"]: row["count"] for row in told}
+    return {
+        roll.pk: f"{roll.content} {headers.get(roll.pk, 0)} {roll.camera.clock} {roll.production.time_zone}"
+        for roll in rolls
+    }
 
 
 def _of(row: RollMaterial) -> Shot:
-    return Shot(row.clips, row.seconds, row.untold, [(start, length) for start, length in row.bars])
+    return Shot(row.clips, row.seconds, row.untold, [DayBar(start, length) for start, length in row.bars])
 
 
 def _keep(fresh: Mapping[int, Shot], keys: Mapping[int, str]) -> None:
     rows = [
-        RollMaterial(roll_id=pk, key=keys[pk], clips=one.clips, seconds=one.seconds, untold=one.untold, bars=one.bars)
+        RollMaterial(
+            roll_id=pk,
+            key=keys[pk],
+            clips=one.clips,
+            seconds=one.seconds,
+            untold=one.untold,
+            bars=[(bar.start, bar.length) for bar in one.bars],
+        )
         for pk, one in sorted(fresh.items())
     ]
     RollMaterial.objects.bulk_create(
@@ -69,5 +86,5 @@ def _shot(found: CardDescription) -> Shot:
     return Shot(
         len(clips), round(sum(clip.duration_s for clip in recordings), 3),
         sum(not clip.duration_s for clip in recordings),
-        [(round(start, 2), round(length, 2)) for start, length in timed],
+        [DayBar(round(start, 2), round(length, 2)) for start, length in timed],
     )  # fmt: skip

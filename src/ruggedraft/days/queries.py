@@ -2,7 +2,7 @@
 
 import hashlib
 from collections import Counter, defaultdict
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
@@ -70,34 +70,16 @@ def digest_of(row: FrozenDay) -> str:
 
 def as_sealed(production: Production, row: FrozenDay) -> bool:
     """Whether the journal says of it what it is: that nobody rewrote it since."""
-    said = JournalEntry.objects.filter(production=production.pk, act="hand over", detail__account=digest_of(row))
+    said = JournalEntry.objects.filter(
+        production=production.pk, act="hand over", detail__accounts__contains=[digest_of(row)]
+    )
     return said.exists()
-
-
-@dataclass(frozen=True)
-class RibbonRoll:
-    """A roll's clips on the clock. bars: start and length of each, seconds since 1970-01-01 UTC"""
-
-    tag: str
-    camera: str
-    state: RollState
-    shot: Shot
-
-
-def ribbon_of(production: Production, day: date) -> list[RibbonRoll]:
-    """The day's clips across cameras, each as safe as its roll is now; cameras in their order."""
-    found = _cases(production, lambda one: one == day)
-    shot = shot_on([one.standing.roll for one in found])
-    return [
-        RibbonRoll(one.standing.roll.tag, one.standing.roll.camera.letter, one.state, shot[one.standing.roll.pk])
-        for one in sorted(found, key=lambda one: (one.standing.roll.camera.letter, one.standing.roll.number))
-    ]
 
 
 def days_of(production: Production) -> list[DayFigures]:
     """Every day of which there is a roll or something that was signed, newest first."""
     found: dict[date, list[RollCase]] = defaultdict(list)
-    for one in _cases(production, lambda _: True):
+    for one in _cases(production):
         found[one.standing.roll.shoot_day].append(one)
     shot = shot_on([one.standing.roll for rolls in found.values() for one in rolls])
     signed = Counter(
@@ -134,6 +116,6 @@ def _material(case: RollCase, shot: dict[int, Shot]) -> Material:
     return material_of(roll, shot[roll.pk], files=facts.files, bytes_=facts.bytes)
 
 
-def _cases(production: Production, wanted: Callable[[date], bool]) -> list[RollCase]:
-    rows = Roll.objects.filter(production=production).order_by("pk").values_list("pk", "shoot_day")
-    return roll_cases(production, [pk for pk, day in rows if wanted(day)], places_of_all(), now())
+def _cases(production: Production) -> list[RollCase]:
+    ids = Roll.objects.filter(production=production).order_by("pk").values_list("pk", flat=True)
+    return roll_cases(production, list(ids), places_of_all(), now())

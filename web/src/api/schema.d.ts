@@ -3102,16 +3102,6 @@ export interface components {
             /** On */
             on: boolean;
         };
-        /**
-         * BarOut
-         * @description A clip on the clock: seconds since 1970-01-01 UTC, and seconds.
-         */
-        BarOut: {
-            /** Length */
-            length: number;
-            /** Start */
-            start: number;
-        };
         /** BeginIn */
         BeginIn: {
             /** Copies */
@@ -4076,17 +4066,25 @@ export interface components {
          * DayAccountOut
          * @description edition: the frozen one that this is, null for how things are now. sealed: the journal holds its checksum
          *
-         *     editions: those that were frozen, oldest first. ribbon: of how things are now
+         *     editions: those that were frozen, oldest first
          */
         DayAccountOut: {
             account: components["schemas"]["DayAccount"];
             edition: components["schemas"]["EditionOut"] | null;
             /** Editions */
             editions: components["schemas"]["EditionOut"][];
-            /** Ribbon */
-            ribbon: components["schemas"]["RibbonRollOut"][];
             /** Sealed */
             sealed: boolean;
+        };
+        /**
+         * DayBar
+         * @description A clip on the clock. start: seconds since 1970-01-01 UTC, by the camera's clock put right
+         */
+        DayBar: {
+            /** Length */
+            length: number;
+            /** Start */
+            start: number;
         };
         /**
          * DayCamera
@@ -4223,8 +4221,15 @@ export interface components {
         /**
          * DayRoll
          * @description A roll of the day. why: what it lacks; empty of one that is safe. was: what of it was otherwise when frozen
+         *
+         *     bars: its clips that have a time, in shooting order
          */
         DayRoll: {
+            /**
+             * Bars
+             * @default []
+             */
+            bars: components["schemas"]["DayBar"][];
             /** Camera */
             camera: string;
             /** Card */
@@ -6133,19 +6138,6 @@ export interface components {
              * @enum {string}
              */
             kind: "resync";
-        };
-        /**
-         * RibbonRollOut
-         * @description bars: its clips, in shooting order.
-         */
-        RibbonRollOut: {
-            /** Bars */
-            bars: components["schemas"]["BarOut"][];
-            /** Camera */
-            camera: string;
-            state: components["schemas"]["RollState"];
-            /** Tag */
-            tag: string;
         };
         /**
          * RigClipOut

@@ -7,9 +7,8 @@ from ninja import Path, Router
 from pydantic import BaseModel
 
 from ruggedraft.core.accounts import DayAccount, DayFigures
-from ruggedraft.core.redundancy import RollState
 from ruggedraft.days.models import FrozenDay
-from ruggedraft.days.queries import ACCOUNT, day_account, days_of, frozen_days, ribbon_of
+from ruggedraft.days.queries import ACCOUNT, day_account, days_of, frozen_days
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.reports.day_table import day_table
@@ -32,33 +31,16 @@ class EditionOut(BaseModel):
         return cls(id=row.pk, at=row.at, by=row.by.shown_name)
 
 
-class BarOut(BaseModel):
-    """A clip on the clock: seconds since 1970-01-01 UTC, and seconds."""
-
-    start: float
-    length: float
-
-
-class RibbonRollOut(BaseModel):
-    """bars: its clips, in shooting order."""
-
-    tag: str
-    camera: str
-    state: RollState
-    bars: list[BarOut]
-
-
 class DayAccountOut(BaseModel):
     """edition: the frozen one that this is, null for how things are now. sealed: the journal holds its checksum
 
-    editions: those that were frozen, oldest first. ribbon: of how things are now
+    editions: those that were frozen, oldest first
     """
 
     account: DayAccount
     edition: EditionOut | None
     sealed: bool
     editions: list[EditionOut]
-    ribbon: list[RibbonRollOut]
 
 
 @router.get("", response=list[DayFigures])
@@ -78,13 +60,6 @@ def day(request: HttpRequest, production: Path[str], day: Path[date], edition: i
     return DayAccountOut(
         account=found.account, edition=next((one for one in editions if one.id == found.id), None),
         sealed=found.sealed, editions=editions,
-        ribbon=[
-            RibbonRollOut(
-                tag=one.tag, camera=one.camera, state=one.state,
-                bars=[BarOut(start=start, length=length) for start, length in one.shot.bars],
-            )
-            for one in ribbon_of(here, day)
-        ],
     )  # fmt: skip
 
 
@@ -119,4 +94,4 @@ def as_table(request: HttpRequest, production: Path[str], day: Path[date], editi
 def as_paper(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> HttpResponse:
     here = production_named(production)
     found = day_account(here, day, edition)
-    return _sent(day_paper(found, ribbon_of(here, day), days_of(here)), "application/pdf", f"day-{day}.pdf")
+    return _sent(day_paper(found, days_of(here)), "application/pdf", f"day-{day}.pdf")

@@ -2,6 +2,7 @@
 
 from .day import (
     DayAccount,
+    DayBar,
     DayCamera,
     DayClearance,
     DayCopy,
@@ -19,6 +20,7 @@ from .later import marked_later
 
 __all__ = [
     "DayAccount",
+    "DayBar",
     "DayCamera",
     "DayClearance",
     "DayCopy",

@@ -57,8 +57,19 @@ class DayCopy:
 
 
 @dataclass(frozen=True)
+class DayBar:
+    """A clip on the clock. start: seconds since 1970-01-01 UTC, by the camera's clock put right"""
+
+    start: float
+    length: float
+
+
+@dataclass(frozen=True)
 class DayRoll:
-    """A roll of the day. why: what it lacks; empty of one that is safe. was: what of it was otherwise when frozen"""
+    """A roll of the day. why: what it lacks; empty of one that is safe. was: what of it was otherwise when frozen
+
+    bars: its clips that have a time, in shooting order
+    """
 
     tag: str
     camera: str
@@ -68,6 +79,7 @@ class DayRoll:
     state: RollState
     why: str
     copies: tuple[DayCopy, ...]
+    bars: tuple[DayBar, ...] = ()
     later: bool = False
     was: str = ""
 

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 from ruggedraft.core.accounts import DayAccount, DayFigures, DayRoll, Material
 from ruggedraft.core.redundancy import CopyState, RollState
 from ruggedraft.core.wording import counted
-from ruggedraft.days.queries import Edition, RibbonRoll
+from ruggedraft.days.queries import Edition
 
 from .paper import as_pdf, said
 from .ribbon import ribbon_svg
@@ -34,21 +34,21 @@ ul { margin: 0; padding-left: 4mm }
 """
 
 
-def day_paper(edition: Edition, ribbon: Sequence[RibbonRoll], days: Sequence[DayFigures]) -> bytes:
-    """As PDF. ribbon: of what is true now; drawn where the account is of now. days: those that it is compared with"""
+def day_paper(edition: Edition, days: Sequence[DayFigures]) -> bytes:
+    """As PDF. days: those that it is compared with, as they are now"""
     account = edition.account
     parts = [
         f"<h1>{said(account.production)}, day {account.number}, {account.day}</h1>",
         f"<p>{_which(edition)}</p>",
         _open(account),
         _section("What was shot", _cameras(account)),
-        _section("Clips on the clock", ribbon_svg(ribbon, ZoneInfo(account.time_zone)) if edition.id is None else ""),
+        _section("Clips on the clock", ribbon_svg(account.rolls, ZoneInfo(account.time_zone))),
         _section("Rolls", _rolls(account)),
         _section("Trouble", _troubles(account)),
         _section("Cards cleared", _clearances(account)),
         _section("Runs", _runs(account)),
         _section("Notes", _notes(account)),
-        _section("Beside other days", _days(account, days)),
+        _section("Beside other days, as they are now", _days(account, days)),
         f"<p>The journal's last entry then: {account.head}, sealed {said(account.seal[:16])}.</p>",
     ]
     return as_pdf("".join(parts), _STYLE)

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from datetime import datetime, tzinfo
 
+from ruggedraft.core.accounts import DayRoll
 from ruggedraft.core.redundancy import RollState
-from ruggedraft.days.queries import RibbonRoll
 
 from .paper import said
 
@@ -15,26 +15,31 @@ _STEPS = (60, 300, 900, 1800, 3600, 7200, 14400, 43200, 86400)
 _MOST_TICKS = 12
 
 
-def ribbon_svg(rolls: Sequence[RibbonRoll], zone: tzinfo) -> str:
+def ribbon_svg(rolls: Sequence[DayRoll], zone: tzinfo) -> str:
     """As SVG; empty where no clip has a time."""
-    bars = [bar for roll in rolls for bar in roll.shot.bars]
+    bars = [bar for roll in rolls for bar in roll.bars]
     if not bars:
         return ""
-    begin, end = min(start for start, _ in bars), max(start + length for start, length in bars)
+    begin, end = min(bar.start for bar in bars), max(bar.start + bar.length for bar in bars)
     scale = _WIDTH / max(60.0, end - begin)
-    cameras = list(dict.fromkeys(roll.camera for roll in rolls))
+    cameras = sorted({roll.camera for roll in rolls if roll.bars})
     high = _HEAD + _ROW * len(cameras)
-    drawn = [_ticks(begin, end, scale, high, zone)]
-    for row, camera in enumerate(cameras):
-        top = _HEAD + row * _ROW
-        drawn.append(f"<text x='0' y='{top + 4.6:.2f}' font-weight='700' font-size='4.5'>{said(camera)}</text>")
-        for roll in (one for one in rolls if one.camera == camera):
-            drawn += [
-                _bar(_NAME + (start - begin) * scale, top + 1, max(_NARROWEST, length * scale), roll.state)
-                for start, length in roll.shot.bars
-            ]
+    rows = (
+        _row(camera, _HEAD + place * _ROW, [roll for roll in rolls if roll.camera == camera], begin, scale)
+        for place, camera in enumerate(cameras)
+    )
     box = f"0 0 {_NAME + _WIDTH + 1} {high + 1}"
-    return f"<svg class='ribbon' viewBox='{box}' font-family='Sofia Sans Condensed'>{''.join(drawn)}</svg>"
+    drawn = "".join((_ticks(begin, end, scale, high, zone), *rows))
+    return f"<svg class='ribbon' viewBox='{box}' font-family='Sofia Sans Condensed'>{drawn}</svg>"
+
+
+def _row(camera: str, top: float, rolls: Sequence[DayRoll], begin: float, scale: float) -> str:
+    name = f"<text x='0' y='{top + 4.6:.2f}' font-weight='700' font-size='4.5'>{said(camera)}</text>"
+    return name + "".join(
+        _bar(_NAME + (bar.start - begin) * scale, top + 1, max(_NARROWEST, bar.length * scale), roll.state)
+        for roll in rolls
+        for bar in roll.bars
+    )
 
 
 def _bar(x: float, y: float, width: float, state: RollState) -> str:

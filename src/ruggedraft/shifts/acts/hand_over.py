@@ -6,7 +6,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.wording import counted
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
-from ruggedraft.days.acts.freeze_day import freeze_day
+from ruggedraft.days.acts.freeze_days import freeze_days
 from ruggedraft.days.queries import digest_of
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
@@ -25,7 +25,7 @@ _LONGEST = 4000
 def hand_over(person: Person, production: Production, words: str = "") -> Handover:
     """End a shift: how things stand is kept as it is at this moment, each thing to be taken over by somebody else.
 
-    So is the day's account: what comes later is marked as later.
+    So is the day's account, and the last day's, if it ended since: what comes later is marked as later.
     words: what else to know, a line for each
     """
     require(person, May.HAND_OVER, production.pk)
@@ -41,9 +41,9 @@ def hand_over(person: Person, production: Production, words: str = "") -> Handov
         matters = [Matter(handover=handover, kind=MatterKind.WORDS, sentence="Nothing is open.")]
     Matter.objects.bulk_create(matters)
     sentence = f"{person.shown_name} handed over {counted(len(matters), 'thing')}."
-    kept = freeze_day(person, production, production.shoot_day(handover.at))
+    kept = freeze_days(person, production)
     write("hand over", production.name, sentence, person=person, production=production.pk,
-          detail={"account": digest_of(kept)})  # fmt: skip
+          detail={"accounts": [digest_of(one) for one in kept]})  # fmt: skip
     changed(Topic.SHIFTS, production=production.pk)
     return handover
 

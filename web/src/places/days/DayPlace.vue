@@ -109,7 +109,7 @@ const print = () => window.print()
           </ul>
         </section>
         <DayFigures :account="account" />
-        <DayRibbon :rolls="found.ribbon" :time-zone="account.time_zone" />
+        <DayRibbon :rolls="account.rolls" :time-zone="account.time_zone" />
         <DayRolls :rolls="account.rolls" />
         <DayHappened :account="account" />
         <DaysBeside :days="days.data.value ?? []" :day="account.day" />

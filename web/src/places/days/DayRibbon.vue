@@ -6,7 +6,7 @@ import TimeRibbon from '../../marks/TimeRibbon.vue'
 import { t } from '../../words/say'
 
 /** The whole day across cameras: what is safe is solid, what is not yet is seen at once. */
-const props = defineProps<{ rolls: readonly Shapes['RibbonRollOut'][]; timeZone: string }>()
+const props = defineProps<{ rolls: readonly Shapes['DayRoll'][]; timeZone: string }>()
 const LOOKS: Record<Shapes['RollState'], Holding> = {
   safe: 'held',
   short: 'new',
@@ -19,13 +19,13 @@ const MEANING: Record<Holding, string> = {
   changed: t('days.below'),
 }
 const rows = computed(() => {
-  const cameras = [...new Set(props.rolls.map((roll) => roll.camera))]
+  const cameras = [...new Set(props.rolls.filter((roll) => roll.bars?.length).map((roll) => roll.camera))]
   return cameras.map((camera) => ({
     label: camera,
     clips: props.rolls
       .filter((roll) => roll.camera === camera)
       .flatMap((roll) =>
-        roll.bars.map((bar) => ({
+        (roll.bars ?? []).map((bar) => ({
           ...bar,
           holding: LOOKS[roll.state],
           odd: false,
