@@ -17,7 +17,7 @@ class NewsThatMatters(BrowserCase):
         tell_news(self.production)
         wren, pip = self.browser("wren"), self.browser("pip", 390, 844)
         pip.go("/heron/news")
-        pip.see("[data-news='roll verified']", "A001 is verified: it meets its rule.")
+        pip.see("[data-news='roll verified']", "A001 is verified. Its rule asks for 2 copies on 2 devices")
         report_loss(self.sol, self.drives["three"].device, "fell overboard")
         tell_news(self.production)
         wren.see("[data-news-link]", "1")

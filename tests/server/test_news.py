@@ -13,7 +13,7 @@ from ruggedraft.crew.models import Membership, Person
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.news.models import Hook, News, NewsChoice, NewsRules, Sending
-from ruggedraft.news.sending import send_due
+from ruggedraft.news.sending import said_to_programs, send_due
 from ruggedraft.news.telling import escalate, tell_news
 from ruggedraft.rolls.acts.report_loss import report_loss
 
@@ -98,7 +98,9 @@ class Telling(World, TestCase):
         self.sign()
         tell_news(self.production)
         kinds = {one["kind"]: one["sentence"] for one in self.told()}
-        self.assertEqual(kinds["roll verified"], "A001 is verified: it meets its rule.")
+        self.assertEqual(
+            kinds["roll verified"], "A001 is verified. Its rule asks for 2 copies on 2 devices, each read back."
+        )
         self.assertEqual(kinds["second signature"], "Card A-01 was signed by Wren, and wants 1 signature more.")
         self.sign(self.sol)
         self.drives["one"].sightings.update(free=10, total=1000)
@@ -215,6 +217,21 @@ class Telling(World, TestCase):
         send_due()
         self.assertEqual(len(program.heard), 1, "the try that failed, before it was lost")
         self.assertEqual(Sending.objects.get().trouble, "it was over before it was sent")
+
+    def test_no_program_hears_of_a_roll_that_came_apart_a_moment_ago_nor_of_copies_that_do_not_count(self):
+        program = Program(self)
+        self.post("programs", {"name": "n", "address": program.address, "kinds": ["roll verified"]}, self.sol)
+        roll = self.offload()
+        tell_news(self.production)
+        report_loss(self.wren, self.drives["three"].device, "fell overboard")
+        told = said_to_programs(News.objects.get(kind="roll verified"))
+        self.assertEqual({one["store"] for one in told["data"]["roll"]["copies"]}, {"one", "two"})
+        spoilt = self.on_drive("two") / "DCIM/100AAAAA/AAAA0001.JPG"
+        spoilt.chmod(0o644)
+        spoilt.write_bytes(b"X" * spoilt.stat().st_size)
+        self.check(roll, "two")
+        send_due()
+        self.assertEqual(program.heard, [], "that it is over was not even noted yet")
 
     def test_it_is_tried_again_and_given_up_and_an_answer_is_believed_nothing(self):
         """A redirect leads nowhere, whatever it says in its body."""

@@ -1,24 +1,28 @@
 """What happens in a production now that somebody may want to be told of: from the ledger's facts, and nothing else."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import timedelta
 
 from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.clearing.models import Clearance
-from ruggedraft.clearing.roll_cases import overview, roll_cases
+from ruggedraft.clearing.roll_cases import RollCase, overview, roll_cases
 from ruggedraft.core.news import Happening, NewsKind
-from ruggedraft.core.redundancy import CardStanding, RollState
+from ruggedraft.core.redundancy import CardStanding, RollState, rule_sentence
 from ruggedraft.core.runs import RunEnd, RunKind
 from ruggedraft.core.wording import counted
 from ruggedraft.days.open_matters import unsafe_sentence
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.kit.stations import stations_away
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Origin, Reading
 from ruggedraft.rolls.summaries import places_in, places_of_all
 from ruggedraft.runs.models import Run
 from ruggedraft.stores.queries import sighting_of, store_facts
+
+from .models import News
 
 _LATELY = timedelta(days=3)
 """What ended longer ago than that is told to nobody any more."""
@@ -28,7 +32,9 @@ _BEHIND = timedelta(hours=1)
 _BAD = (RunEnd.TROUBLE, RunEnd.PULLED, RunEnd.BROKE_OFF)
 
 
+@one_moment()
 def happenings(production: Production) -> list[Happening]:
+    """As things are at one moment; nobody who works waits for it."""
     kinds = (_runs, _looks, _losses, _stations, _rolls, _signatures, _stores, _free, _behind)
     return [one for kind in kinds for one in kind(production)]
 
@@ -69,10 +75,18 @@ def _rolls(production: Production) -> Iterator[Happening]:
     for case in roll_cases(production, below, places, moment):
         roll = case.standing.roll
         yield Happening(NewsKind.BELOW, f"below {roll.pk}", roll.tag, unsafe_sentence(case), roll.pk)
-    safe = [pk for pk, state in states.items() if state is RollState.SAFE]
-    tags = dict(production.rolls.filter(pk__in=safe).values_list("pk", "tag"))
-    for pk in safe:
-        yield Happening(NewsKind.VERIFIED, f"safe {pk}", tags[pk], f"{tags[pk]} is verified: it meets its rule.", pk)
+    safe, ruled = [pk for pk, state in states.items() if state is RollState.SAFE], production.rule.ruled()
+    for roll in production.rolls.filter(pk__in=safe).select_related("camera").order_by("pk"):
+        asked = rule_sentence(replace(ruled.of(roll.camera, roll.pk), signers=1))  # whoever signs signs for a card
+        words = f"{roll.tag} is verified. Its rule asks for {asked}."
+        yield Happening(NewsKind.VERIFIED, f"safe {roll.pk}", roll.tag, words, roll.pk)
+
+
+@one_moment()
+def judged_roll(news: News) -> RollCase | None:
+    """The roll that news are about, judged now; None where it is about none."""
+    found = roll_cases(news.production, [news.roll] if news.roll else [], places_of_all(), now())
+    return found[0] if found else None
 
 
 def _signatures(production: Production) -> Iterator[Happening]:

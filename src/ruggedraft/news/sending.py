@@ -9,18 +9,24 @@ import urllib3
 from django.core.mail import EmailMessage
 from django.db import transaction
 
+from ruggedraft.clearing.roll_cases import RollCase
 from ruggedraft.core.errors import RaftError
-from ruggedraft.core.news import next_try, signed_headers
+from ruggedraft.core.news import NewsKind, next_try, signed_headers
+from ruggedraft.core.redundancy import RollState
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
-from ruggedraft.rolls.models import BesideCopy, Copy, Roll
+from ruggedraft.live.snapshot import one_moment
+from ruggedraft.rolls.models import BesideCopy
+from ruggedraft.rolls.readings import CopyStanding
 
+from .happening import judged_roll
 from .models import News, Sending
 from .secrets import opened
 
 _LONGEST_ANSWER = 1024
 _TIMEOUT_S = 10.0
-_AT_A_TIME = 50
+_AT_A_TIME = 10
+"""What waits for others' answers is little: what happens meanwhile is told soon."""
 
 
 def send_due(send_mail: Callable[[Sending], None] | None = None) -> int:
@@ -33,7 +39,7 @@ def send_due(send_mail: Callable[[Sending], None] | None = None) -> int:
 
 
 def _try(one: Sending, send_mail: Callable[[Sending], None]) -> bool:
-    if one.news.over_at is not None and not one.escalation:  # nobody is told that a roll is verified which is not
+    if _is_over(one):
         one.due_at, one.trouble = None, "it was over before it was sent"
         one.save(update_fields=["due_at", "trouble"])
         return False
@@ -49,6 +55,14 @@ def _try(one: Sending, send_mail: Callable[[Sending], None]) -> bool:
     if wait is None:
         _note_given_up(one)
     return False
+
+
+def _is_over(one: Sending) -> bool:
+    """Nobody is told that a roll is verified which is not, even where that it is not was not told yet."""
+    if one.news.kind == NewsKind.VERIFIED:
+        case = judged_roll(one.news)
+        return one.news.over_at is not None or case is None or case.state is not RollState.SAFE
+    return one.news.over_at is not None and not one.escalation
 
 
 def _trouble_with(one: Sending, send_mail: Callable[[Sending], None]) -> str:
@@ -100,6 +114,7 @@ def _post(one: Sending) -> str:
     return "" if 200 <= answer.status < 300 else f"it answered {answer.status}"
 
 
+@one_moment()
 def said_to_programs(news: News) -> dict[str, Any]:
     """What another program gets, as JSON; docs/webhooks.md shows it."""
     said: dict[str, Any] = {
@@ -107,15 +122,17 @@ def said_to_programs(news: News) -> dict[str, Any]:
         "timestamp": news.at.isoformat(),
         "data": {"production": news.production.slug, "subject": news.subject, "sentence": news.sentence},
     }
-    roll = Roll.objects.filter(pk=news.roll, production=news.production).first()
-    if roll is not None:
-        said["data"]["roll"] = {
-            "tag": roll.tag,
-            "copies": [_copy(copy) for copy in roll.copies.select_related("store")],
-        }
+    case = judged_roll(news)
+    if case is not None:
+        said["data"]["roll"] = {"tag": case.standing.roll.tag, "copies": [_copy(one) for one in _counting(case)]}
     return said
 
 
-def _copy(copy: Copy) -> dict[str, Any]:
-    lists = BesideCopy.objects.filter(copy=copy).order_by("path").values_list("path", flat=True)
+def _counting(case: RollCase) -> list[CopyStanding]:
+    """No other copy is named: a program would take its folder for good."""
+    return [one for one in case.standing.copies if one.facts in case.verdict.counting]
+
+
+def _copy(copy: CopyStanding) -> dict[str, Any]:
+    lists = BesideCopy.objects.filter(copy=copy.id).order_by("path").values_list("path", flat=True)
     return {"store": copy.store.name, "folder": copy.folder, "lists": list(lists)}

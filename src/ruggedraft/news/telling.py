@@ -1,6 +1,6 @@
 """Telling what happened: once each, to those who want to know."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -12,7 +12,6 @@ from ruggedraft.crew.permissions import MAY, May
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.locking import hold_still
 from ruggedraft.productions.models import Production
 from ruggedraft.productions.queries import productions
 
@@ -28,17 +27,21 @@ def tell_everywhere() -> None:
             escalate(production)
 
 
-@transaction.atomic
 def tell_news(production: Production) -> list[News]:
     """Note what is new and what is over, and put what is to be sent in line. Nothing is told twice."""
-    hold_still(production.pk)
-    rules, _ = NewsRules.objects.get_or_create(production=production)
+    return _noted(production, happenings(production))
+
+
+@transaction.atomic
+def _noted(production: Production, found: Sequence[Happening]) -> list[News]:
+    NewsRules.objects.get_or_create(production=production)
+    rules = NewsRules.objects.select_for_update().get(production=production)  # one process at a time
     first = rules.begun_at is None
     if first:
         rules.begun_at = now()
         rules.save(update_fields=["begun_at"])
     open_ones = {(NewsKind(one.kind), one.key): one for one in News.objects.filter(production=production, over_at=None)}
-    fresh, over = fresh_and_over(happenings(production), open_ones.keys())
+    fresh, over = fresh_and_over(found, open_ones.keys())
     if over:
         News.objects.filter(pk__in=[open_ones[key].pk for key in over]).update(over_at=now())
     told = News.objects.bulk_create(_row(production, one, aside=first) for one in fresh)
