@@ -3,6 +3,7 @@ import type { Shapes } from '../../api/client'
 import PennantMark from '../../marks/PennantMark.vue'
 import { number, t } from '../../words/say'
 import MaterialCells from './MaterialCells.vue'
+import MaterialHeads from './MaterialHeads.vue'
 
 /** What each camera shot, and all of them together. */
 defineProps<{ account: Shapes['DayAccount'] }>()
@@ -16,11 +17,7 @@ defineProps<{ account: Shapes['DayAccount'] }>()
         <thead>
           <tr>
             <th scope="col">{{ t('days.camera') }}</th>
-            <th scope="col" class="number">{{ t('days.rollsHead') }}</th>
-            <th scope="col" class="number">{{ t('days.clips') }}</th>
-            <th scope="col" class="number">{{ t('days.hours') }}</th>
-            <th scope="col" class="number">{{ t('days.files') }}</th>
-            <th scope="col" class="number">{{ t('days.size') }}</th>
+            <MaterialHeads />
           </tr>
         </thead>
         <tbody>

@@ -3,6 +3,7 @@ import type { Shapes } from '../../api/client'
 import { number, t } from '../../words/say'
 import { shortDay } from '../../words/times'
 import MaterialCells from './MaterialCells.vue'
+import MaterialHeads from './MaterialHeads.vue'
 
 /** A day beside the others. */
 defineProps<{ days: readonly Shapes['DayFigures'][]; day: string }>()
@@ -16,11 +17,7 @@ defineProps<{ days: readonly Shapes['DayFigures'][]; day: string }>()
         <thead>
           <tr>
             <th scope="col">{{ t('days.dayHead') }}</th>
-            <th scope="col" class="number">{{ t('days.rollsHead') }}</th>
-            <th scope="col" class="number">{{ t('days.clips') }}</th>
-            <th scope="col" class="number">{{ t('days.hours') }}</th>
-            <th scope="col" class="number">{{ t('days.files') }}</th>
-            <th scope="col" class="number">{{ t('days.size') }}</th>
+            <MaterialHeads />
             <th scope="col" class="number">{{ t('days.unsafe') }}</th>
             <th scope="col" class="number">{{ t('days.troubles') }}</th>
             <th scope="col" class="number">{{ t('days.clearances') }}</th>
