@@ -96,6 +96,15 @@ class Browser:
         self.press(name, Keys.TAB, f"{name}-password", Keys.ENTER)
         self.see("nav", place)
 
+    def clear_card(self, label: str, tag: str) -> None:
+        """Sign for it by keyboard, from any place; tag: of the roll on it."""
+        self.press("c")
+        self.tab_to("[data-sign]", f"Sign {tag}")
+        self.press(Keys.ENTER)
+        self.see("[role=dialog]", f"{tag} lives on these stores alone")
+        self.press(*tag.lower(), Keys.ENTER)
+        self.see(f"[data-card='{label}']", "CLEAR")
+
     def open_every_part(self) -> None:
         """Unfold whatever is folded on this page, so that nothing of it goes unseen."""
         for head in self.driver.find_elements(By.CSS_SELECTOR, ".part-head[aria-expanded=false]"):

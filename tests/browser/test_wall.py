@@ -1,5 +1,6 @@
 """The wall view: read from five metres, turning its pages by itself, and never silently out of date."""
 
+from django.contrib.sessions.models import Session
 from selenium.webdriver.common.keys import Keys
 
 from .case import BrowserCase
@@ -34,3 +35,15 @@ class Wall(BrowserCase):
         wren.until(lambda: not wren.all("[data-not-live]"), "it is live again")
         wren.press(Keys.ESCAPE)
         wren.see("[data-roll='A001']")
+
+    def test_who_has_to_sign_in_again_can_do_so_over_the_wall(self):
+        wren = self.browser("wren")
+        wren.go("/heron/wall")
+        wren.see("[data-wall-page]")
+        Session.objects.all().delete()
+        wren.see("[data-session-ended]", "Sign in to go on where you were")
+        field = wren.see("input[type='password']")
+        field.click()  # refused where anything lies over it
+        field.send_keys("wren-password", Keys.ENTER)
+        wren.until(lambda: not wren.all("[data-session-ended]"), "signed in again")
+        wren.see("[data-wall-page]")

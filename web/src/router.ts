@@ -13,11 +13,15 @@ export const PLACES = [
   { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },
 ] as const
 
-const STATE: readonly string[] = ['/tally', '/clearing']
+/** What tells how things stand, and how that is said: for clients too. */
+const STATE: readonly string[] = ['/tally', '/clearing', '/clearances', '/legend', '/parts']
 
 /** The places that somebody sees who may do this. */
-export const placesOf = (may: readonly string[]) =>
-  PLACES.filter((place) => may.includes('see_work') || STATE.includes(place.path))
+export const placesOf = (may: readonly string[]) => PLACES.filter((place) => opens(place.path, may))
+
+/** Whether a page is for somebody who may do this. */
+export const opens = (path: string, may: readonly string[]) =>
+  may.includes('see_work') || STATE.some((one) => path === one || path.startsWith(`${one}/`))
 
 export const router = createRouter({
   history: createWebHistory(HERE && `/${encodeURIComponent(HERE)}`),

@@ -6,7 +6,7 @@ import { liveConnected, useLive } from '../api/live'
 import { askScan } from '../api/queries/askScan'
 import { HERE } from '../api/here'
 import { seesWork } from '../api/seen'
-import { PLACES, placesOf, titleOf } from '../router'
+import { PLACES, opens, placesOf, titleOf } from '../router'
 import { muted, otherTheme } from '../theme/choices'
 import { useAges } from '../words/times'
 import { useBells } from './bells'
@@ -54,12 +54,9 @@ watch(
   { immediate: true },
 )
 /** A place that is not for whoever is signed in is never shown, so that it asks for nothing. */
-const seen = placesOf(standingHere(props.me)?.may ?? [])
-const forMe = computed(() => {
-  const here = PLACES.find((one) => (one.path === '/' ? route.path === '/' : route.path.startsWith(one.path)))
-  return !here || seen.includes(here)
-})
-watch(forMe, (mine) => !mine && void router.replace(seen[0]?.path ?? '/tally'), { immediate: true })
+const may = standingHere(props.me)?.may ?? []
+const forMe = computed(() => opens(route.path, may))
+watch(forMe, (mine) => !mine && void router.replace(placesOf(may)[0]?.path ?? '/tally'), { immediate: true })
 const unknown = ref('')
 /** A scanned code leads to its card, its roll or its drive, from any screen. */
 useKeys(async (code) => {

@@ -65,7 +65,7 @@ const planks: RaftPlank[] = [
 .gate.over {
   position: fixed;
   inset: 0;
-  z-index: 10;
+  z-index: 30;
   background: color-mix(in srgb, var(--paper) 88%, transparent);
 }
 </style>
