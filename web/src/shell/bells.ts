@@ -43,8 +43,13 @@ export const allowNotifications = () => {
   if ('Notification' in window && Notification.permission === 'default') void Notification.requestPermission()
 }
 
+type Wants = (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean
+/** What was rung for as soon as it was seen, so that it is not rung for once more when it comes as news. */
+type Rung = Set<string>
+const rungFor = (kind: Shapes['NewsKind'], subject: string) => `${kind}: ${subject}`
+
 /** An alarm, once, for each roll that falls below the line and each card that is called back while somebody watches. */
-function useAlarms(wants: (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean): void {
+function useAlarms(wants: Wants, rung: Rung): void {
   const line = useWaterline()
   let known: ReadonlySet<string> | undefined
   watch(
@@ -54,6 +59,7 @@ function useAlarms(wants: (kind: Shapes['NewsKind'], way: Shapes['Way']) => bool
       const below = now.rolls_below.filter((tag) => known && !known.has(tag))
       const recalled = now.cards_recalled.filter((label) => known && !known.has(label))
       known = new Set([...now.rolls_below, ...now.cards_recalled])
+      for (const tag of below) rung.add(rungFor('below the line', tag))
       if (recalled.length || (below.length && wants('below the line', 'sound'))) play(TROUBLE)
       if (below.length && wants('below the line', 'browser notification'))
         tell(t('bells.belowTheLine', { rolls: listed(below) }))
@@ -63,20 +69,18 @@ function useAlarms(wants: (kind: Shapes['NewsKind'], way: Shapes['Way']) => bool
   )
 }
 
-/** Kinds that a run's end, or the foot line, rings for at once. */
-const RUNG: readonly Shapes['NewsKind'][] = ['trouble', 'below the line', 'check failed', 'card free']
-
-/** Other news, in the ways that somebody chose. */
-function useNewsBells(): (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean {
+/** News, in the ways that somebody chose. */
+function useNewsBells(rung: Rung): Wants {
   const news = useNews()
   let last: number | undefined
   watch(
     news.data,
     (now) => {
       if (!now) return
-      const fresh = now.news.filter((one) => last !== undefined && one.id > last && !RUNG.includes(one.kind))
+      const fresh = now.news.filter((one) => last !== undefined && one.id > last)
       last = Math.max(last ?? 0, ...now.news.map((one) => one.id))
       for (const one of fresh) {
+        if (rung.delete(rungFor(one.kind, one.subject))) continue
         const ways = now.choices[one.kind] ?? []
         if (ways.includes('sound')) play(one.grave ? TROUBLE : WELL)
         if (ways.includes('browser notification')) tell(one.sentence)
@@ -89,23 +93,27 @@ function useNewsBells(): (kind: Shapes['NewsKind'], way: Shapes['Way']) => boole
 
 /** A chime and a notification when a run ends; another chime when it ended with trouble, and for alarms. */
 export function useBells(): void {
-  const wants = useNewsBells()
-  useAlarms(wants)
+  const rung: Rung = new Set()
+  const wants = useNewsBells(rung)
+  useAlarms(wants, rung)
   const bench = useBench()
   const open = new Set<number>()
+  function ended(run: Shapes['OffloadOut']): void {
+    if (run.state === 'well') {
+      /** A server's own word may be less than the rule asks for. */
+      const proven = run.stores.every((store) => store.state === 'verified')
+      play(WELL)
+      tell(t(proven ? 'bells.agreesOnEvery' : 'bells.toBeChecked', { tag: run.tag }))
+      return
+    }
+    rung.add(rungFor('trouble', run.tag))
+    if (wants('trouble', 'sound')) play(TROUBLE)
+    if (wants('trouble', 'browser notification')) tell(t('bells.endedWithTrouble', { tag: run.tag }))
+  }
   watch(bench.data, (now) => {
     for (const run of now?.slots.flatMap((slot) => slot.offload ?? []) ?? []) {
       if (!run.finished_at) open.add(run.id)
-      else if (open.delete(run.id)) {
-        const well = run.state === 'well'
-        /** A server's own word may be less than the rule asks for. */
-        const proven = run.stores.every((store) => store.state === 'verified')
-        const kind = well ? 'card free' : 'trouble'
-        if (wants(kind, 'sound')) play(well ? WELL : TROUBLE)
-        const said = proven ? 'bells.agreesOnEvery' : 'bells.toBeChecked'
-        if (wants(kind, 'browser notification'))
-          tell(t(well ? said : 'bells.endedWithTrouble', { tag: run.tag }))
-      }
+      else if (open.delete(run.id)) ended(run)
     }
   })
 }
