@@ -3,6 +3,7 @@
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.standins import card_maker, hub
 from tests.server.world import SHOT
 
@@ -54,6 +55,38 @@ class Tally(BrowserCase):
         self.page.tab_to("[data-none] button", "Show all")
         self.page.press(Keys.ENTER)
         self.page.see("[data-count]", "2 rolls")
+        self.assertEqual(self.page.console_errors(), [])
+
+    def test_a_view_is_kept_and_what_changed_since_the_last_look_is_told(self):
+        self.page.go("/tally")
+        self.page.tab_to("[data-begin-looking]")
+        self.page.press(Keys.ENTER)
+        self.page.see("[data-nothing]", "no roll's state")
+        self.page.tab_to("[data-search]")
+        self.page.press("a-02")
+        self.page.see("[data-count]", "1 roll")
+        self.page.tab_to("[data-name-view]")
+        self.page.press(Keys.ENTER)
+        self.page.tab_to("[data-view-name]")
+        self.page.press(*"mine", Keys.ENTER)
+        self.page.see("[data-view='mine'] [aria-pressed='true']", "mine")
+        self.page.tab_to("[data-all]")
+        self.page.press(Keys.ENTER)
+        self.page.see("[data-count]", "2 rolls")
+        report_loss(self.wren, self.drives["two"].device, "fell overboard")
+        self.page.see("[data-became='short again']", "A001 and A002")
+        self.assertEqual(self.page.violations(), [])
+        self.page.tab_to("[data-view='mine'] button")
+        self.page.press(Keys.ENTER)
+        self.page.see("[data-count]", "1 roll")
+        self.page.see("[data-show-changed]").click()
+        self.page.see("[data-changed]", "not as I last saw it")
+        self.page.tab_to("[data-looked]")
+        self.page.press(Keys.ENTER)
+        self.page.see("[data-nothing]")
+        self.page.driver.refresh()  # it is kept by the server, for whoever it is of
+        self.page.see("[data-view='mine']")
+        self.page.see("[data-nothing]")
         self.assertEqual(self.page.console_errors(), [])
 
     def test_arrows_move_over_the_marks_and_the_details_stand_beside_them(self):

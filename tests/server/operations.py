@@ -124,6 +124,9 @@ ACTS: dict[str, May | None] = {
     "POST stores/{name}/shared": May.KEEP_STORES,
     "POST stores/{name}/take-in": May.KEEP_STORES,
     "POST tally/deliveries": May.DELIVER,
+    "POST tally/looked": May.SEE_STATE,
+    "POST tally/views": May.SEE_STATE,
+    "DELETE tally/views/{view_id}": May.SEE_STATE,
     "DELETE tally/rolls/{tag}/delivery": May.DELIVER,
     "POST tally/rolls/{tag}/drops": May.WAIVE,
     "POST tally/rolls/{tag}/openings": May.SEE_WORK,
@@ -159,6 +162,7 @@ SAID = {
         "unit_name": "North",
         "secret": "ab" * 32,
     },
+    "POST tally/views": {"name": "tonight", "sought": {"day": "today"}},
     "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},
     "POST stores/{name}/shared": {"production": "heron"},
@@ -196,7 +200,7 @@ class EveryOperation(World, TestCase):
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
             "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
-            "report_id": 0, "hook_id": 0, "media_id": Media.objects.create(facts={}, preview=b"none").pk,
+            "report_id": 0, "hook_id": 0, "view_id": 0, "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",

@@ -50,6 +50,7 @@ from .stations import routes as stations
 from .stores import routes as stores
 from .units import routes as units
 from .upkeep import routes as upkeep
+from .views import routes as views
 
 
 class _OnlyText(Parser):
@@ -160,7 +161,7 @@ _PLACES = {
     "screens": (people.screens,),
     "stores": (stores.router,),
     "upkeep": (upkeep.router,),
-    "tally": (rolls.router,),
+    "tally": (rolls.router, views.router),
     "copies": (checks.router,),
     "runs": (runs.router,),
     "footage": (footage.router,),

@@ -29,6 +29,7 @@ class Sought:
 
     day: the shoot day. camera: its letter. text: in the roll's tag or its card's label, whatever its case
     on, not_on: name of a store on which a copy of the roll was read, with whatever result, or never was
+    rolls: ids; None: whichever
     """
 
     day: date | None = None
@@ -37,12 +38,15 @@ class Sought:
     on: str = ""
     not_on: str = ""
     text: str = ""
+    rolls: frozenset[int] | None = None
 
     def filter(self) -> Q:
         """All but the day and the state: days are counted without the one, and the other is judged."""
         found = Q(camera__letter=self.camera) if self.camera else Q()
         if text := self.text.strip():
             found &= Q(tag__icontains=text) | Q(card__label__icontains=text)
+        if self.rolls is not None:
+            found &= Q(pk__in=self.rolls)
         if self.on:
             found &= _read_on(self.on)
         if self.not_on:

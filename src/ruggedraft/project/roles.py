@@ -72,6 +72,7 @@ _UNSEEN = (
     "crew_invitation",
     "news_",
     "units_",
+    "views_",
     "kit_stationticket",
     "django_session",
     "axes_",

@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "ruggedraft.shifts",
     "ruggedraft.units",
     "ruggedraft.news",
+    "ruggedraft.views",
     "ruggedraft.project",
     *(["ruggedraft.standins"] if STANDINS or TESTING else []),
 ]

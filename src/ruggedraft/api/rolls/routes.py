@@ -23,6 +23,7 @@ from ruggedraft.rolls.footage import footage_of
 from ruggedraft.rolls.queries import delivery_of, faults_of, files_after, readings_of, roll_named
 from ruggedraft.rolls.readings import waivers_of
 from ruggedraft.rolls.summaries import places_in, places_of_all
+from ruggedraft.views.queries import changed_for
 
 from ..answers import written
 from ..shapes import REFUSED, Done
@@ -68,7 +69,8 @@ def tally(
     here = production_named(production)
     places = places_in(here)
     rule = here.rule.as_rule()
-    page = page_of_rolls(here, places, sought.as_sought(), after=after)
+    rolls = changed_for(who(request), here) if sought.changed else None
+    page = page_of_rolls(here, places, sought.as_sought(here.shoot_day(now()), rolls), after=after)
     return written(
         TallyOut(
             rule=rule_sentence(rule),

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from datetime import date, datetime
+from typing import Literal
 
 from pydantic import BaseModel
 
@@ -255,17 +256,20 @@ class SoughtIn(BaseModel):
     """Which rolls are asked for; what is left out asks for all.
 
     text: part of a roll's tag or of its card's label. on, not_on: a store on which a copy of it was read, or never was
+    day: of shooting; "today": whichever that is. changed: only those that are not as you last saw them
     """
 
-    day: date | None = None
+    day: date | Literal["today"] | None = None
     camera: str = ""
     state: RollState | None = None
     on: str = ""
     not_on: str = ""
     text: str = ""
+    changed: bool = False
 
-    def as_sought(self) -> Sought:
-        return Sought(self.day, self.camera, self.state, self.on, self.not_on, self.text)
+    def as_sought(self, today: date, rolls: frozenset[int] | None) -> Sought:
+        day = today if self.day == "today" else self.day
+        return Sought(day, self.camera, self.state, self.on, self.not_on, self.text, rolls)
 
 
 class DayOut(BaseModel):

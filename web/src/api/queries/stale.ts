@@ -50,6 +50,8 @@ export type Question =
   | 'reports'
   | 'units'
   | 'news'
+  | 'views'
+  | 'since'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -75,6 +77,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
   ],
   cards: [
+    'since',
     'days',
     'day',
     'stands',
@@ -127,6 +130,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'choice',
     'contents',
     'tally',
+    'since',
     'roll',
     'files',
     'clearing',
@@ -152,6 +156,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'bench',
     'choice',
     'tally',
+    'since',
     'roll',
     'clearing',
     'waterline',

@@ -4,17 +4,8 @@ import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
 import { paged } from './paged'
 
-/** Which rolls are asked for; what is left out asks for all. */
-export interface RollsSought {
-  day?: string | undefined
-  camera?: string | undefined
-  state?: Shapes['RollState'] | undefined
-  on?: string | undefined
-  not_on?: string | undefined
-  text?: string | undefined
-}
-
-export const useTally = (sought: MaybeRefOrGetter<RollsSought>) =>
+/** sought: what is left out asks for all */
+export const useTally = (sought: MaybeRefOrGetter<Partial<Shapes['SoughtIn']>>) =>
   useInfiniteQuery({
     queryKey: ['tally', sought],
     queryFn: ({ pageParam }) =>

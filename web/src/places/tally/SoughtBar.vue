@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
@@ -19,6 +20,7 @@ const props = defineProps<{
 
 const days = computed(() => [
   { name: t('soughtBar.anyDay'), value: ALL },
+  { name: t('soughtBar.today'), value: 'today' },
   ...props.days.map(({ day, number, rolls }) => ({
     name: t('soughtBar.day2', { number, day: shortDay(day), rolls: counted(rolls, 'roll') }),
     value: day,
@@ -50,6 +52,9 @@ const stores = computed(() => [
     <ChooseOne v-model="sought.camera" :label="t('soughtBar.camera')" :options="cameras" data-camera />
     <ChooseOne v-model="sought.state" :label="t('soughtBar.state')" :options="STATES" data-state />
     <ChooseOne v-model="sought.store" :label="t('soughtBar.store')" :options="stores" data-store />
+    <label v-if="sought.changed" class="changed" data-changed>
+      <Checkbox v-model="sought.changed" binary /> {{ t('soughtBar.changed') }}
+    </label>
     <span role="status" data-count>{{ counted(inAll, 'roll') }}</span>
     <button v-if="narrowed" type="button" class="link" data-all @click="seekAll">
       {{ t('soughtBar.showAll') }}

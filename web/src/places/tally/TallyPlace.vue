@@ -4,7 +4,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { useSetUp } from '../../api/queries/useSetUp'
-import { useTally, type RollsSought } from '../../api/queries/useTally'
+import { useTally } from '../../api/queries/useTally'
 import WaterEdge from '../../marks/WaterEdge.vue'
 import { seesWork } from '../../api/seen'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -13,8 +13,10 @@ import { shortDay } from '../../words/times'
 import { bytes, counted } from '../../words/units'
 import { moveOverMarks } from './marks'
 import BehindLine from './BehindLine.vue'
+import KeptViews from './KeptViews.vue'
+import SinceLooked from './SinceLooked.vue'
 import SoughtBar from './SoughtBar.vue'
-import { ALL, seekAll, sought } from './sought'
+import { asAsked, seekAll, sought } from './sought'
 import TallyRow from './TallyRow.vue'
 import { number, t } from '../../words/say'
 
@@ -22,16 +24,8 @@ const text = refDebounced(
   computed(() => sought.text.trim()),
   200,
 )
-const chosen = <Value,>(value: Value | typeof ALL) => (value === ALL ? undefined : value)
-const asked = computed<RollsSought>(() => ({
-  text: text.value || undefined,
-  day: chosen(sought.day),
-  camera: chosen(sought.camera),
-  state: sought.state === ALL ? undefined : sought.state,
-  on: sought.store.startsWith('+') ? sought.store.slice(1) : undefined,
-  not_on: sought.store.startsWith('-') ? sought.store.slice(1) : undefined,
-}))
-const narrowed = computed(() => Object.values(asked.value).some(Boolean))
+const asked = computed(() => asAsked({ ...sought, text: text.value }))
+const narrowed = computed(() => Object.keys(asked.value).length > 0)
 
 const tally = useTally(asked)
 const setUp = useSetUp()
@@ -85,6 +79,7 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
           :in-all="last.in_all"
           :narrowed="narrowed"
         />
+        <KeptViews v-if="last.in_all || narrowed" :narrowed="narrowed" />
         <p v-if="seesWork" class="figure more">
           <RouterLink to="/reports" data-reports-link>{{ t('reports.link') }}</RouterLink>
           <RouterLink to="/wall" data-wall-link>{{ t('wall.link') }}</RouterLink>
@@ -93,6 +88,7 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
           {{ survives }}
           <RouterLink v-if="seesWork" to="/stores">{{ t('tallyPlace.whatIf') }}</RouterLink>
         </p>
+        <SinceLooked v-if="last.in_all || narrowed" />
         <BehindLine v-if="!narrowed" />
         <p v-if="!rolls.length && narrowed" class="empty" data-none>
           {{ t('tallyPlace.noRollIsLikeThat') }}
