@@ -141,6 +141,20 @@ class OnePicture(BrowserCase):
         wren.press(*"three", Keys.ENTER)  # a tenth of a second each, as a slow scanner does
         wren.see("[data-store='three'].named")
 
+    def test_who_is_here_is_seen_as_they_come_and_go(self):
+        wren, pip = self.browser("wren"), self.browser("pip", 390, 844)
+        wren.see("[data-who-is-here]", "2")
+        wren.tab_to("[data-who-is-here]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-here='Pip']", "camera assistant")
+        wren.see("[data-here-station='cart']", "is there")
+        self.assertEqual(wren.violations(), [])
+        pip.driver.get("about:blank")
+        wren.until(lambda: not wren.all("[data-here='Pip']"), "Pip left")
+        wren.press(Keys.ESCAPE)
+        wren.see("[data-who-is-here]", "1")
+        self.assertEqual(wren.console_errors(), [])
+
     def test_a_client_sees_what_is_safe_and_nothing_of_the_cart(self):
         self.person("moss", Role.CLIENT)
         self.offload()

@@ -40,6 +40,7 @@ export const router = createRouter({
     },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
+    { path: '/trends', component: () => import('./places/trends/TrendsPlace.vue') },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
     { path: '/wall', component: () => import('./places/wall/WallPlace.vue') },
@@ -51,11 +52,24 @@ export const router = createRouter({
   ],
 })
 
+const ANEW = 'raft-loaded-anew'
+const NOT_AGAIN_MS = 10_000
+
+/** After an upgrade the parts of an open page are gone from the server: it is loaded anew, where it wanted to go. */
+router.onError(async (_error, to) => {
+  const last = Number(sessionStorage.getItem(ANEW))
+  const there = await fetch('/api/session').catch(() => undefined)
+  if (!there?.ok || Date.now() - last < NOT_AGAIN_MS) return
+  sessionStorage.setItem(ANEW, String(Date.now()))
+  location.assign(router.resolve(to.fullPath).href)
+})
+
 const PAGES: Record<string, Sentence> = {
   '/parts': 'places.parts',
   '/handover': 'handover.title',
   '/days': 'days.title',
   '/wall': 'wall.link',
+  '/trends': 'trends.title',
   '/news': 'news.title',
   '/reports': 'reports.title',
 }

@@ -48,6 +48,7 @@ from .shapes import Problem
 from .shifts import routes as shifts
 from .stations import routes as stations
 from .stores import routes as stores
+from .trends import routes as trends
 from .units import routes as units
 from .upkeep import routes as upkeep
 from .views import routes as views
@@ -175,6 +176,7 @@ _PLACES = {
     "notes": (notes.router,),
     "shifts": (shifts.router,),
     "days": (days.router,),
+    "trends": (trends.router,),
     "camera-reports": (camera_reports.router,),
     "reports": (reports.router,),
 }

@@ -2,8 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
 
 from ruggedraft.core.errors import NotPermitted, NotThere
+from ruggedraft.live.models import Presence
+from ruggedraft.live.presence import here_now
 
 from .models import Membership, Person, Role, SharedScreen
 from .permissions import MAY, May, roles_of
@@ -17,6 +20,35 @@ def crew_of(production: int) -> list[Membership]:
 
 def people_of(production: int) -> list[Person]:
     return [one.person for one in crew_of(production)]
+
+
+@dataclass(frozen=True)
+class Here:
+    """Somebody who shows a production now, in one browser or several; or a shared screen. since: the first of them
+
+    role: empty of a screen
+    """
+
+    name: str
+    role: str
+    since: datetime
+    browsers: int
+
+
+def here_in(production: int) -> list[Here]:
+    """Who shows a production (id) now, whoever has been there longest first."""
+    roles = dict(Membership.objects.filter(production=production, off_since=None).values_list("person", "role"))
+    found: dict[tuple[int | None, str], list[Presence]] = {}
+    for one in here_now(production):
+        if one.person_id is None or one.person_id in roles:  # who was taken off the crew a moment ago hears no more
+            found.setdefault((one.person_id, one.screen), []).append(one)
+    return [
+        Here(
+            name=rows[0].person.shown_name if rows[0].person else screen, role=roles[person] if person else "",
+            since=rows[0].came_at, browsers=len(rows),
+        )
+        for (person, screen), rows in found.items()
+    ]  # fmt: skip
 
 
 def known_to(person: Person, production: int) -> list[Person]:

@@ -48,7 +48,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",
         "take on again", "hand over", "take over", "make screen", "end screen", "set pin", "lock pin", "see news",
-        "choose news",
+        "choose news", "begin codes", "end codes",
     ),
 }  # fmt: skip
 """The acts of each kind but `COPIES`, which is all the others."""

@@ -24,6 +24,8 @@ class Topic(StrEnum):
     NOTES = "notes"
     SHIFTS = "shifts"
     NEWS = "news"
+    PRESENCE = "presence"
+    """somebody opened a page, or left"""
     SESSION = "session"
     """somebody signed out somewhere"""
 

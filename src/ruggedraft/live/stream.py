@@ -4,9 +4,10 @@ import asyncio
 import contextlib
 import json
 import time
-from collections.abc import AsyncIterator, Awaitable, Callable, Iterator
+from collections.abc import AsyncIterator, Awaitable, Callable, Iterator, Mapping
 from importlib import import_module
 from typing import NamedTuple
+from uuid import uuid4
 
 import psycopg
 from asgiref.sync import sync_to_async
@@ -19,6 +20,7 @@ from django.utils.module_loading import import_string
 from .letting_go import let_go
 from .messages import Changed, Resync, Topic
 from .notify import CHANNEL, connection_words
+from .presence import note_gone, note_here
 
 _KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
 _BACKLOG = 200
@@ -88,28 +90,43 @@ _fanout = _Fanout()
 
 
 async def events(request: HttpRequest) -> HttpResponseBase:
-    """`GET /api/live`: an endless text/event-stream, for people who are signed in."""
+    """`GET /api/live`: an endless text/event-stream, for people who are signed in.
+
+    `of`: the production that the page shows, by its name in addresses; its crew sees that somebody is there
+    """
     user = await request.auser()
     let_in = _session(request) if user.is_authenticated else _screen(request)
     known = await let_in()
     await sync_to_async(let_go)()  # this request never ends: it must not keep a connection meanwhile
     if known is None:
         return HttpResponse(status=401)
-    response = StreamingHttpResponse(_stream(let_in), content_type="text/event-stream")
+    response = StreamingHttpResponse(_stream(let_in, request.GET.get("of", "")), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-LetIn = Callable[[], Awaitable[frozenset[int] | None]]
-"""The productions (ids) that somebody hears of; None for whoever is let in no more."""
+class Listener(NamedTuple):
+    """Somebody who hears what happens. productions: ids of theirs, by their names in addresses
+
+    person: id of whoever is signed in; None: it is a shared screen, of this name
+    """
+
+    productions: Mapping[str, int]
+    person: int | None
+    screen: str = ""
 
 
-async def _stream(let_in: LetIn) -> AsyncIterator[bytes]:
-    """Until the session ends: nobody who has signed out goes on hearing what happens."""
-    with _fanout.screen() as queue:
+LetIn = Callable[[], Awaitable[Listener | None]]
+"""Who it is now; None for whoever is let in no more."""
+
+
+async def _stream(let_in: LetIn, of: str = "") -> AsyncIterator[bytes]:
+    """Until the session ends: nobody who has signed out goes on hearing what happens. of: see `events`"""
+    with _fanout.screen() as queue, _presence(of) as say_here:
         yield f"data: {RESYNC}\n\n".encode()
         mine, asked = await let_in(), time.monotonic()
+        await say_here(mine)
         while mine is not None:
             try:
                 heard = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
@@ -117,10 +134,46 @@ async def _stream(let_in: LetIn) -> AsyncIterator[bytes]:
                 heard = Heard("")
             if heard == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
                 mine, asked = await let_in(), time.monotonic()
+                await say_here(mine)
             if mine is None:
                 return
-            if heard != _SESSIONS and heard.production in (None, *mine):
+            if heard != _SESSIONS and heard.production in (None, *mine.productions.values()):
                 yield f"data: {heard.payload}\n\n".encode() if heard.payload else b": still here\n\n"
+
+
+_goodbyes = set[asyncio.Task[None]]()
+
+
+@contextlib.contextmanager
+def _presence(of: str) -> Iterator[Callable[[Listener | None], Awaitable[None]]]:
+    """Says for as long as a stream lasts that its page is there, to the crew of the production that it shows."""
+    stream, said = uuid4(), False
+
+    def here(production: int, listener: Listener) -> None:
+        try:
+            note_here(stream, production, listener.person, listener.screen)
+        finally:
+            let_go()
+
+    def gone() -> None:
+        try:
+            note_gone(stream)
+        finally:
+            let_go()
+
+    async def say_here(listener: Listener | None) -> None:
+        nonlocal said
+        if listener and of in listener.productions:
+            said = True
+            await sync_to_async(here)(listener.productions[of], listener)
+
+    try:
+        yield say_here
+    finally:
+        if said:  # the request was given up, and awaits nothing any more: its goodbye is a task of its own
+            task = asyncio.get_running_loop().create_task(sync_to_async(gone)())
+            _goodbyes.add(task)
+            task.add_done_callback(_goodbyes.discard)
 
 
 def _session(request: HttpRequest) -> LetIn:
@@ -132,10 +185,10 @@ def _screen(request: HttpRequest) -> LetIn:
     """Of a browser that shows a production with nobody signed in, as `settings.SHARED_SCREEN` knows it."""
     known = import_string(settings.SHARED_SCREEN)
 
-    def ask() -> frozenset[int] | None:
+    def ask() -> Listener | None:
         try:
             found = known(request)
-            return frozenset((found.production_id,)) if found else None
+            return Listener({found.production.slug: found.production_id}, None, found.name) if found else None
         finally:
             let_go()
 
@@ -143,7 +196,7 @@ def _screen(request: HttpRequest) -> LetIn:
 
 
 @sync_to_async
-def _hears_of(session: str) -> frozenset[int] | None:
+def _hears_of(session: str) -> Listener | None:
     """Asked anew: the session is there, has not run out, and is that of somebody who may still sign in."""
     try:
         store = import_module(settings.SESSION_ENGINE).SessionStore(session_key=session)
@@ -151,6 +204,6 @@ def _hears_of(session: str) -> frozenset[int] | None:
         if person is None:
             return None
         crew = person.memberships.filter(off_since=None)
-        return frozenset(crew.values_list("production_id", flat=True))
+        return Listener(dict(crew.values_list("production__slug", "production_id")), person.pk)
     finally:
         let_go()

@@ -73,9 +73,11 @@ _UNSEEN = (
     "news_",
     "units_",
     "views_",
+    "live_",
     "kit_stationticket",
     "django_session",
     "axes_",
+    "otp_",
 )
 """Tables, by how their names begin, that a station on another machine sees nothing of."""
 

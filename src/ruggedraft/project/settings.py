@@ -33,6 +33,8 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "axes",
     "csp",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
     "ninja",
     "procrastinate.contrib.django",
     "ruggedraft.live",
@@ -125,6 +127,7 @@ AXES_CLIENT_IP_CALLABLE = "ruggedraft.project.clients.client_address"
 SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 if TESTING:
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+OTP_TOTP_ISSUER = "Rugged Raft"
 CSRF_FAILURE_VIEW = "ruggedraft.project.urls.no_token"
 SESSION_COOKIE_NAME = os.environ.get("RAFT_SESSION_COOKIE") or "sessionid"
 SHARED_SCREEN = "ruggedraft.api.screens.screen_of"

@@ -16,11 +16,12 @@ from .summaries import moment_of, roll_standings
 class HeldCopy(NamedTuple):
     """files, bytes: of its roll, that the copy is known to hold. broken: files that are damaged there, or gone
 
-    store: its id. day, camera: of the roll. read_back_at: when the oldest reading began by which all that it holds was
-    read back; None where some of it never was
+    store, production: ids. day, camera: of the roll
+    read_back_at: when the oldest reading began by which all that it holds was read back; None where some never was
     """
 
     store: int
+    production: int
     day: date
     camera: str
     files: int
@@ -44,8 +45,8 @@ def held_copies(places: Mapping[int, Store]) -> list[HeldCopy]:
         rows = cursor.fetchall()
     behind = {copy: (roll, day, camera) for copy, roll, day, camera, files, *_ in rows if files is None}
     found = [
-        HeldCopy(store, day, camera, files, size, broken, moment_of(read_back_us))
-        for _, _, day, camera, files, store, size, broken, read_back_us in rows
+        HeldCopy(store, production, day, camera, files, size, broken, moment_of(read_back_us))
+        for _, _, day, camera, files, store, production, size, broken, read_back_us in rows
         if files is not None
     ]
     return sorted(found + _worked_out(behind, places), key=lambda one: (one.day, one.camera))
@@ -56,8 +57,8 @@ def _worked_out(behind: Mapping[int, tuple[int, date, str]], places: Mapping[int
     standings = roll_standings({roll for roll, _, _ in behind.values()}, places).values() if behind else ()
     copies = ((behind[one.id], one) for standing in standings for one in standing.copies if one.id in behind)
     return [
-        HeldCopy(one.store.pk, day, camera, one.facts.files, one.facts.bytes, one.facts.broken_files,
-                 one.facts.proven[Evidence.READ_BACK])
+        HeldCopy(one.store.pk, one.roll.production_id, day, camera, one.facts.files, one.facts.bytes,
+                 one.facts.broken_files, one.facts.proven[Evidence.READ_BACK])
         for (_, day, camera), one in copies
     ]  # fmt: skip
 
@@ -65,7 +66,8 @@ def _worked_out(behind: Mapping[int, tuple[int, date, str]], places: Mapping[int
 _LEVEL = Evidence.READ_BACK + 1
 """PostgreSQL counts from 1."""
 _HELD = """
-SELECT c.id, c.roll_id, r.shoot_day, m.letter, t.files, c.store_id, t.bytes, t.broken_files, t.proven_us[%(level)s]
+SELECT c.id, c.roll_id, r.shoot_day, m.letter, t.files, c.store_id, r.production_id, t.bytes,
+  t.broken_files, t.proven_us[%(level)s]
 FROM rolls_copy c
 JOIN rolls_roll r ON r.id = c.roll_id
 JOIN productions_camera m ON m.id = r.camera_id

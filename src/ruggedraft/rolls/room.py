@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from itertools import groupby
-from operator import itemgetter
+from operator import attrgetter
 
 from ruggedraft.core.foresight import Foreseen, foresee
 from ruggedraft.core.stores.port import UNBOUNDED
@@ -35,7 +35,7 @@ class StoreRoom:
     foreseen: Foreseen | None = None
 
 
-_OF_DAY = itemgetter(0, 1, 2)
+_OF_DAY = attrgetter("store", "day", "camera")
 
 
 def room_of_stores(production: Production, places: Mapping[int, Store]) -> list[StoreRoom]:

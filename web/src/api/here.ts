@@ -13,6 +13,7 @@ const PLACES = [
   'reports',
   'news',
   'wall',
+  'trends',
   'handover',
   'setup',
   'legend',

@@ -1271,6 +1271,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/people/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Here */
+        get: operations["ruggedraft_api_crew_people_here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/people/invitations": {
         parameters: {
             query?: never;
@@ -2579,6 +2596,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/trends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trends */
+        get: operations["ruggedraft_api_trends_routes_trends"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/units": {
         parameters: {
             query?: never;
@@ -2815,7 +2849,10 @@ export interface paths {
         /** Who Am I */
         get: operations["ruggedraft_api_crew_routes_who_am_i"];
         put?: never;
-        /** Sign In */
+        /**
+         * Sign In
+         * @description 428: the password is right, and a one-time code is wanted too.
+         */
         post: operations["ruggedraft_api_crew_routes_sign_in"];
         /** Sign Out */
         delete: operations["ruggedraft_api_crew_routes_sign_out"];
@@ -2859,6 +2896,45 @@ export interface paths {
          * @description Sign out elsewhere.
          */
         delete: operations["ruggedraft_api_crew_routes_end_one"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** My Codes */
+        get: operations["ruggedraft_api_crew_routes_my_codes"];
+        /** Confirm My Codes */
+        put: operations["ruggedraft_api_crew_routes_confirm_my_codes"];
+        /**
+         * Begin My Codes
+         * @description Put them into the phone; nothing is asked for until one was confirmed.
+         */
+        post: operations["ruggedraft_api_crew_routes_begin_my_codes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/codes/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End My Codes */
+        post: operations["ruggedraft_api_crew_routes_end_my_codes"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3478,6 +3554,36 @@ export interface components {
          */
         CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use";
         /**
+         * CardTime
+         * @description How long a card was away from its camera: came_at: into a reader; cleared_at: it was said to be free.
+         */
+        CardTime: {
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Camera */
+            camera: string;
+            /** Card */
+            card: string;
+            /**
+             * Cleared At
+             * Format: date-time
+             */
+            cleared_at: string;
+        };
+        /** CardsAt */
+        CardsAt: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cards */
+            cards: number;
+        };
+        /**
          * CardsIn
          * @description Which cards are asked for; what is left out asks for all. text: part of a label or of a tag of what is on it
          */
@@ -3509,6 +3615,23 @@ export interface components {
             };
             /** In All */
             in_all: number;
+        };
+        /**
+         * CardsWaiting
+         * @description How many cards held something that was offloaded and were not cleared, over a shoot day. cards: there are in all
+         *
+         *     steps: since each moment so many, until the next
+         */
+        CardsWaiting: {
+            /** Cards */
+            cards: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Steps */
+            steps: components["schemas"]["CardsAt"][];
         };
         /**
          * CareIn
@@ -3874,6 +3997,29 @@ export interface components {
             /** Until S */
             until_s?: number | null;
         };
+        /** CodeIn */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CodesBegun
+         * @description secret: for typing into the phone. picture: the same as a QR code, as SVG in a data: address
+         */
+        CodesBegun: {
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+        };
+        /**
+         * CodesOut
+         * @description on: one is asked for at each signing in.
+         */
+        CodesOut: {
+            /** On */
+            on: boolean;
+        };
         /**
          * ColumnUse
          * @description What a column is about.
@@ -4017,6 +4163,18 @@ export interface components {
             shifted_roll: string;
             /** Shifted S */
             shifted_s: number | null;
+        };
+        /**
+         * CopiesOfAge
+         * @description days: everything of these copies was read back within so many days; None: longer ago, or (never) not at all.
+         */
+        CopiesOfAge: {
+            /** Copies */
+            copies: number;
+            /** Days */
+            days: number | null;
+            /** Never */
+            never: boolean;
         };
         /**
          * CopyState
@@ -4794,6 +4952,23 @@ export interface components {
             day: string;
             /** Rolls */
             rolls: number;
+        };
+        /**
+         * HereOut
+         * @description Somebody who shows this production now. role: in words; empty: it is a shared screen. browsers: how many
+         */
+        HereOut: {
+            /** Browsers */
+            browsers: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
         };
         /**
          * HoldEnd
@@ -5578,6 +5753,25 @@ export interface components {
          * @enum {string}
          */
         PartOfDay: "morning" | "afternoon" | "evening";
+        /**
+         * PartRates
+         * @description A reader's or a store's newest runs, oldest first. slow: of late they came to much less than before.
+         */
+        PartRates: {
+            /** Name */
+            name: string;
+            /** Reader */
+            reader: boolean;
+            /** Runs */
+            runs: components["schemas"]["RunRate"][];
+            /** Slow */
+            slow: boolean;
+        };
+        /** PasswordIn */
+        PasswordIn: {
+            /** Password */
+            password: string;
+        };
         /**
          * PersonOut
          * @description role: in this production. active: is on its crew. you: the person who asks.
@@ -6475,6 +6669,19 @@ export interface components {
          * @enum {string}
          */
         RollState: "below the line" | "short" | "safe";
+        /**
+         * RoomOn
+         * @description What was free when a shoot day was over, in bytes.
+         */
+        RoomOn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Free */
+            free: number;
+        };
         /** RoomOut */
         RoomOut: {
             foreseen: components["schemas"]["ForeseenOut"] | null;
@@ -6710,6 +6917,19 @@ export interface components {
             reader: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * RunRate
+         * @description rate: bytes a second of a whole run, which goes as fast as its slowest part.
+         */
+        RunRate: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Rate */
+            rate: number;
         };
         /**
          * RunState
@@ -7006,8 +7226,16 @@ export interface components {
             /** Right */
             right: string;
         };
-        /** SignIn */
+        /**
+         * SignIn
+         * @description code: what the phone shows, of those who asked for one-time codes.
+         */
         SignIn: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Password */
             password: string;
             /** Username */
@@ -7616,6 +7844,26 @@ export interface components {
             store: string;
         };
         /**
+         * StoreTrend
+         * @description days: what was free after each shoot day, if nothing but these copies was written; the last one is now
+         *
+         *     earliest, expected, latest: when it will be full, if it goes on so; None: later than can be told, or unknown
+         */
+        StoreTrend: {
+            /** Days */
+            days: components["schemas"]["RoomOn"][];
+            /** Earliest */
+            earliest?: string | null;
+            /** Expected */
+            expected?: string | null;
+            /** Latest */
+            latest?: string | null;
+            /** Store */
+            store: string;
+            /** Total */
+            total: number;
+        };
+        /**
          * StrangerOut
          * @description A folder at the top of the store (or a file there), with what in it belongs to no roll.
          */
@@ -7719,7 +7967,22 @@ export interface components {
          * @description What a screen may show that has changed.
          * @enum {string}
          */
-        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "shifts" | "news" | "session";
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "shifts" | "news" | "presence" | "session";
+        /**
+         * Trends
+         * @description times: oldest clearance first. waiting: None before anything was offloaded
+         */
+        Trends: {
+            /** Ages */
+            ages: components["schemas"]["CopiesOfAge"][];
+            /** Rates */
+            rates: components["schemas"]["PartRates"][];
+            /** Room */
+            room: components["schemas"]["StoreTrend"][];
+            /** Times */
+            times: components["schemas"]["CardTime"][];
+            waiting: components["schemas"]["CardsWaiting"] | null;
+        };
         /**
          * TrustIn
          * @description seen: every doubt as it was shown
@@ -15149,6 +15412,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_people_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereOut"][];
                 };
             };
             /** @description Not understood as a request */
@@ -22695,6 +23052,100 @@ export interface operations {
             };
         };
     };
+    ruggedraft_api_trends_routes_trends: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trends"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ruggedraft_api_units_routes_units: {
         parameters: {
             query?: never;
@@ -24126,6 +24577,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The ledger's database is away, or its disk is full; nothing was changed */
             503: {
                 headers: {
@@ -24331,6 +24791,386 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_routes_my_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_routes_confirm_my_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_routes_begin_my_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesBegun"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_crew_routes_end_my_codes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

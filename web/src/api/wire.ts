@@ -1,4 +1,5 @@
 import type { Shapes } from './client'
+import { HERE } from './here'
 
 export type Message = Shapes['LiveMessage']['message']
 const CHANNEL = 'raft-live'
@@ -26,7 +27,7 @@ export function follow(hear: (message: Message) => void, tell: (connected: boole
   if (channel) channel.onmessage = (event: MessageEvent<Heard>) => take(event.data)
 
   function listen() {
-    source = new EventSource('/api/live')
+    source = new EventSource(`/api/live?of=${encodeURIComponent(HERE)}`)
     source.onmessage = (event: MessageEvent<string>) => spread({ message: JSON.parse(event.data) as Message })
     source.onopen = () => spread({ connected: true })
     source.onerror = () => {

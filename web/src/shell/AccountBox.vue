@@ -11,6 +11,7 @@ import SaidNo from '../parts/SaidNo.vue'
 import { t } from '../words/say'
 import { age } from '../words/times'
 import BoxDialog from './BoxDialog.vue'
+import OneTimeCodes from './OneTimeCodes.vue'
 import { useWho } from './me'
 
 /** One's own PIN, password and sessions; and making this browser a shared screen. */
@@ -76,6 +77,7 @@ const browserOf = (agent: string) =>
           <span v-if="setPassword.isSuccess.value" role="status">{{ t('account.passwordSet') }}</span>
         </p>
         <SaidNo :error="setPin.error.value ?? setPassword.error.value" />
+        <OneTimeCodes :password="password" :shown="visible" @done="done" />
       </form>
       <h3>{{ t('account.sessions') }}</h3>
       <ul>

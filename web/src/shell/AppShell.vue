@@ -19,6 +19,7 @@ import HubDrawer from './HubDrawer.vue'
 import KeysHelp from './KeysHelp.vue'
 import PlacesBar from './PlacesBar.vue'
 import StationsAway from './StationsAway.vue'
+import WhoIsHere from './WhoIsHere.vue'
 import WhereIs from './WhereIs.vue'
 import WaterLine from './WaterLine.vue'
 import { t } from '../words/say'
@@ -32,6 +33,7 @@ useBells()
 const helpShown = ref(false)
 const whereShown = ref(false)
 const accountShown = ref(false)
+const hereShown = ref(false)
 const router = useRouter()
 useShortcuts({
   '?': () => (helpShown.value = true),
@@ -76,7 +78,13 @@ useKeys(async (code) => {
 
 <template>
   <div class="shell">
-    <PlacesBar :me="me" @help="helpShown = true" @where="whereShown = true" @account="accountShown = true" />
+    <PlacesBar
+      :me="me"
+      @help="helpShown = true"
+      @where="whereShown = true"
+      @account="accountShown = true"
+      @here="hereShown = true"
+    />
     <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
         {{ unknown }}
@@ -90,6 +98,7 @@ useKeys(async (code) => {
     <AccountBox v-if="!me.screen" v-model:visible="accountShown" />
     <WhoActs v-if="me.screen" />
     <WhereIs v-model:visible="whereShown" />
+    <WhoIsHere v-model:visible="hereShown" />
     <KeysHelp v-model:visible="helpShown" />
   </div>
 </template>

@@ -10,10 +10,12 @@ import {
   Moon,
   Sun,
   UserRound,
+  Users,
 } from 'lucide-vue-next'
 import { computed } from 'vue'
 import { useSignOut } from '../api/acts/session'
 import type { Shapes } from '../api/client'
+import { useHere } from '../api/queries/useHere'
 import { useNews } from '../api/queries/useNews'
 import { useWaterline } from '../api/queries/useWaterline'
 import { placesOf } from '../router'
@@ -23,9 +25,10 @@ import { muted, otherTheme, theme } from '../theme/choices'
 import { number, t } from '../words/say'
 
 const props = defineProps<{ me: Shapes['Me'] }>()
-defineEmits<{ help: []; where: []; account: [] }>()
+defineEmits<{ help: []; where: []; account: []; here: [] }>()
 const line = useWaterline()
 const news = useNews()
+const here = useHere()
 const unseen = computed(
   () => news.data.value?.news.filter((one) => one.grave && !one.over && !one.seen_by).length ?? 0,
 )
@@ -77,6 +80,19 @@ const seen = computed(() => placesOf(standingHere(props.me)?.may ?? []))
         @click="$emit('where')"
       >
         <MapPin :size="20" />
+      </button>
+      <button
+        v-if="seen.length > 2"
+        type="button"
+        class="here"
+        :aria-label="t('here.open', { count: number(here.data.value?.length ?? 0) })"
+        :title="t('here.open', { count: number(here.data.value?.length ?? 0) })"
+        data-who-is-here
+        @click="$emit('here')"
+      >
+        <Users :size="20" /><b v-if="here.data.value" aria-hidden="true">{{
+          number(here.data.value.length)
+        }}</b>
       </button>
       <RouterLink
         v-if="seen.length > 2"
@@ -201,6 +217,11 @@ button,
   background: none;
   color: inherit;
   cursor: pointer;
+}
+.here {
+  display: inline-flex;
+  gap: var(--space-half);
+  align-items: center;
 }
 .news {
   position: relative;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { I18nT } from 'vue-i18n'
 import InputText from 'primevue/inputtext'
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { nextTick, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useSignIn } from '../api/acts/session'
+import { Refusal } from '../api/refusal'
 import ActButton from '../parts/ActButton.vue'
 import SecretField from '../parts/SecretField.vue'
 import RaftMark, { type RaftPlank } from '../marks/RaftMark.vue'
@@ -15,7 +16,18 @@ const props = defineProps<{ over?: boolean; name?: string; demo?: boolean | unde
 const emit = defineEmits<{ signedIn: [] }>()
 const username = ref(props.name ?? '')
 const password = ref('')
+const code = ref('')
 const signIn = useSignIn()
+/** The password was right, and a one-time code is wanted too. */
+const CODE_ASKED = 428
+const asksCode = ref(false)
+watch(signIn.error, async (error) => {
+  if (!(error instanceof Refusal) || error.status !== CODE_ASKED) return
+  asksCode.value = true
+  code.value = ''
+  await nextTick()
+  form.value?.querySelector<HTMLInputElement>('[data-code]')?.focus()
+})
 const form = useTemplateRef('form')
 /** `autofocus` is heeded when a page loads, and not for a form that comes later. */
 onMounted(() =>
@@ -32,7 +44,7 @@ const planks: RaftPlank[] = [
   <component :is="over ? 'div' : 'main'" class="gate" :class="{ over }" :role="over ? 'dialog' : undefined">
     <form
       ref="form"
-      @submit.prevent="signIn.mutate({ username, password }, { onSuccess: () => emit('signedIn') })"
+      @submit.prevent="signIn.mutate({ username, password, code }, { onSuccess: () => emit('signedIn') })"
     >
       <RaftMark :planks="planks" :needed="3" met :size="120" aria-hidden="true" />
       <h1>Rugged Raft</h1>
@@ -49,6 +61,16 @@ const planks: RaftPlank[] = [
         autocomplete="current-password"
         required
       />
+      <label v-if="asksCode"
+        >{{ t('signIn.code') }}
+        <InputText
+          v-model="code"
+          class="field"
+          autocomplete="one-time-code"
+          inputmode="numeric"
+          required
+          data-code
+      /></label>
       <ActButton type="submit" :label="t('signIn.signIn')" :busy="signIn.isPending.value" />
       <p v-if="demo" class="soft" data-demo>
         <I18nT keypath="signIn.thisIsTheDemo" scope="global">

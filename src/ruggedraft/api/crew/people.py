@@ -12,7 +12,8 @@ from ruggedraft.crew.accounts import LINK_LIFE
 from ruggedraft.crew.acts.change_person import give_role, take_off, take_on_again
 from ruggedraft.crew.acts.invite import invite, link_for_password
 from ruggedraft.crew.acts.shared_screen import end_screen, make_screen
-from ruggedraft.crew.queries import crew_of, known_to, member_with, person_with, screens_of
+from ruggedraft.crew.models import Role
+from ruggedraft.crew.queries import crew_of, here_in, known_to, member_with, person_with, screens_of
 from ruggedraft.crew.roles import ROLES
 from ruggedraft.productions.queries import production_named
 
@@ -55,6 +56,15 @@ class CrewOut(BaseModel):
     roles: list[RoleOut]
 
 
+class HereOut(BaseModel):
+    """Somebody who shows this production now. role: in words; empty: it is a shared screen. browsers: how many"""
+
+    name: str
+    role: str
+    since: datetime
+    browsers: int
+
+
 class RoleIn(BaseModel):
     role: str
 
@@ -80,6 +90,16 @@ def crew(request: HttpRequest, production: Path[str]) -> CrewOut:
         known=[KnownOut(id=one.pk, name=one.shown_name) for one in known_to(me, here)],
         roles=[RoleOut(role=role, words=words, does=does) for role, words, does in ROLES],
     )  # fmt: skip
+
+
+@router.get("/here", response=list[HereOut])
+def here(request: HttpRequest, production: Path[str]) -> list[HereOut]:
+    return [
+        HereOut(
+            name=one.name, role=Role(one.role).label if one.role else "", since=one.since, browsers=one.browsers
+        )
+        for one in here_in(_id(production))
+    ]  # fmt: skip
 
 
 @router.post("/invitations", response={200: SecretOut, **REFUSED})

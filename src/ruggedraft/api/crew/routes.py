@@ -3,17 +3,20 @@
 import threading
 from datetime import datetime
 
+import segno
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router
+from ninja.errors import HttpError
 from ninja.utils import check_csrf
 from pydantic import BaseModel
 
 from ruggedraft.core.errors import ActRefused, NotPermitted, NotThere
 from ruggedraft.crew.acts.change_person import change_own_password
+from ruggedraft.crew.acts.one_time_codes import begin_codes, code_is_right, confirm_codes, end_codes, has_codes
 from ruggedraft.crew.acts.shared_screen import set_pin
 from ruggedraft.crew.acts.use_link import join_as_oneself, link_with, use_link
 from ruggedraft.crew.models import Person, Role, SharedScreen
@@ -108,8 +111,32 @@ class LinkIn(BaseModel):
 
 
 class SignIn(BaseModel):
+    """code: what the phone shows, of those who asked for one-time codes."""
+
     username: str
     password: str
+    code: str = ""
+
+
+class CodesOut(BaseModel):
+    """on: one is asked for at each signing in."""
+
+    on: bool
+
+
+class CodesBegun(BaseModel):
+    """secret: for typing into the phone. picture: the same as a QR code, as SVG in a data: address"""
+
+    secret: str
+    picture: str
+
+
+class PasswordIn(BaseModel):
+    password: str
+
+
+class CodeIn(BaseModel):
+    code: str
 
 
 @router.get("", response={200: Me | None}, auth=None)
@@ -145,8 +172,16 @@ _HASHING = threading.BoundedSemaphore(2)
 _MOST_NAME, _MOST_PASSWORD = 150, 4096
 
 
-@router.post("", response={200: Me, 403: Problem, 409: Problem}, auth=None)
+class CodeAsked(HttpError):
+    """The password is right, and a one-time code is wanted too (428, RFC 6585 'Precondition Required')."""
+
+    def __init__(self, sentence: str) -> None:
+        super().__init__(428, sentence)
+
+
+@router.post("", response={200: Me, 403: Problem, 409: Problem, 428: Problem}, auth=None)
 def sign_in(request: HttpRequest, given: SignIn) -> Me:
+    """428: the password is right, and a one-time code is wanted too."""
     require_token(request)
     if len(given.username) > _MOST_NAME or len(given.password) > _MOST_PASSWORD:
         raise ActRefused(_WRONG)
@@ -155,6 +190,10 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
         let_go()
     if person is None:
         raise ActRefused(_WRONG)
+    if has_codes(person) and not given.code.strip():
+        raise CodeAsked("Type the code that your phone shows for Rugged Raft.")
+    if has_codes(person) and not code_is_right(person, given.code):
+        raise CodeAsked("That is not a code of this moment, or it was used. Wait for the next one, and type that.")
     with transaction.atomic():
         login(request, person)
         note_session(request, address_of(request))
@@ -190,6 +229,33 @@ def own_pin(request: HttpRequest, given: PinIn) -> Done:
     """Choose what to say who one is with at a shared screen."""
     with _HASHING:
         set_pin(who(request), given.password, given.pin)
+    return Done()
+
+
+@router.get("/codes", response=CodesOut)
+def my_codes(request: HttpRequest) -> CodesOut:
+    return CodesOut(on=has_codes(who(request)))
+
+
+@router.post("/codes", response={200: CodesBegun, **REFUSED})
+def begin_my_codes(request: HttpRequest, given: PasswordIn) -> CodesBegun:
+    """Put them into the phone; nothing is asked for until one was confirmed."""
+    with _HASHING:
+        begun = begin_codes(who(request), given.password)
+    picture = segno.make(begun.address, error="m").svg_data_uri(scale=4, light="white", dark="black")
+    return CodesBegun(secret=begun.secret, picture=picture)
+
+
+@router.put("/codes", response={200: Done, **REFUSED})
+def confirm_my_codes(request: HttpRequest, given: CodeIn) -> Done:
+    confirm_codes(who(request), given.code)
+    return Done()
+
+
+@router.post("/codes/end", response={200: Done, **REFUSED})
+def end_my_codes(request: HttpRequest, given: PasswordIn) -> Done:
+    with _HASHING:
+        end_codes(who(request), given.password)
     return Done()
 
 

@@ -10,6 +10,7 @@ from ruggedraft.live.notify import changed
 from ..accounts import checked_name, checked_password, kept_of
 from ..models import Invitation, Membership, Person, Pin, Role
 from ..permissions import roles_of
+from .one_time_codes import forget_codes
 
 _NO_LONGER = "This link was used, has expired or was taken back: ask a supervisor for another one."
 
@@ -36,6 +37,7 @@ def use_link(secret: str, *, name: str, password: str, origin: str) -> Person:
         person.password = hashed
         person.save(update_fields=["password"])
         Pin.objects.filter(person=person).delete()  # whoever asked for a link may have lost more than a password
+        forget_codes(person)
         words = f"{person.shown_name} chose a new password."
         write_in_each(roles_of(person), "new password", person.username, words, person=person, origin=origin)
     else:

@@ -43,3 +43,16 @@ export const useEndSession = () =>
     (name: string) => answered(client.DELETE('/api/session/all/{name}', { params: { path: { name } } })),
     'sessions',
   )
+
+/** One-time codes from one's phone: nothing is asked for until the first was confirmed. */
+export const useBeginCodes = () =>
+  useAct((password: string) => answered(client.POST('/api/session/codes', { body: { password } })))
+
+export const useConfirmCodes = () =>
+  useAct((code: string) => answered(client.PUT('/api/session/codes', { body: { code } })), 'codes')
+
+export const useEndCodes = () =>
+  useAct(
+    (password: string) => answered(client.POST('/api/session/codes/end', { body: { password } })),
+    'codes',
+  )

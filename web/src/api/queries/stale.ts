@@ -52,6 +52,9 @@ export type Question =
   | 'news'
   | 'views'
   | 'since'
+  | 'here'
+  | 'trends'
+  | 'codes'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -77,6 +80,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'card',
   ],
   cards: [
+    'trends',
     'since',
     'days',
     'day',
@@ -97,6 +101,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   media: ['reports', 'days', 'day', 'moves', 'contents', 'rigs', 'choice'],
   setup: [
+    'trends',
     'units',
     'effect',
     'setup',
@@ -112,6 +117,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'trends',
     'reports',
     'days',
     'day',
@@ -138,6 +144,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
   ],
   stores: [
+    'trends',
     'days',
     'day',
     'stands',
@@ -164,6 +171,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   looks: ['roll'],
   comparing: ['comparison'],
   notes: ['reports', 'notes', 'stands', 'day', 'log'],
+  presence: ['here'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],

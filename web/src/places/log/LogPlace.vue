@@ -87,6 +87,7 @@ function all(): void {
           <ChooseOne v-model="kind" :label="t('logPlace.what')" :options="KINDS" data-kind />
           <ChooseOne v-model="person" :label="t('logPlace.who')" :options="people" data-who />
           <RouterLink to="/days" data-days-link>{{ t('days.link') }}</RouterLink>
+          <RouterLink to="/trends" data-trends-link>{{ t('trends.title') }}</RouterLink>
           <RouterLink to="/handover" data-handover-link>{{
             openMatters ? t('handover.openHere', { count: number(openMatters) }) : t('handover.link')
           }}</RouterLink>

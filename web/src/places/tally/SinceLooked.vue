@@ -91,15 +91,7 @@ function seen(): void {
         />
       </template>
     </template>
-    <ActButton
-      v-else
-      type="button"
-      link
-      :label="t('since.begin')"
-      :busy="looked.isPending.value"
-      data-begin-looking
-      @press="seen"
-    />
+    <button v-else type="button" class="link" data-begin-looking @click="seen">{{ t('since.begin') }}</button>
     <SaidNo :error="looked.error.value" />
   </p>
 </template>

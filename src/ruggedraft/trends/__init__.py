@@ -1,0 +1,1 @@
+"""How it goes: what room, rates, cards and copies came to, over days."""
