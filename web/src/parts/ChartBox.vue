@@ -3,7 +3,6 @@ import { useResizeObserver } from '@vueuse/core'
 import { BarChart, LineChart, ScatterChart } from 'echarts/charts'
 import { AriaComponent, GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { init, use, type ECharts, type EChartsCoreOption } from 'echarts/core'
-import { LabelLayout } from 'echarts/features'
 import { CanvasRenderer } from 'echarts/renderers'
 import { nextTick, onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue'
 import { theme } from '../theme/choices'
@@ -19,7 +18,6 @@ use([
   BarChart,
   CanvasRenderer,
   GridComponent,
-  LabelLayout,
   LineChart,
   MarkLineComponent,
   ScatterChart,

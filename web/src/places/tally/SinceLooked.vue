@@ -104,6 +104,9 @@ function seen(): void {
   align-items: baseline;
   margin: 0 0 var(--space-3);
 }
+.link {
+  text-align: start;
+}
 .alarm {
   color: var(--trouble);
   font-weight: 700;

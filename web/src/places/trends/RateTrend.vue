@@ -12,11 +12,12 @@ const props = defineProps<{ rates: readonly Shapes['PartRates'][]; timeZone: str
 const LATELY = 3
 const parts = computed(() => [...props.rates].reverse())
 const slow = computed(() => props.rates.filter((one) => one.slow).map((one) => one.name))
-const answer = computed(() =>
-  slow.value.length
-    ? t('trends.ratesSlow', { names: listed(slow.value) }, slow.value.length)
-    : t('trends.ratesFine'),
-)
+/** Of fewer runs nothing is said. */
+const ENOUGH = 6
+const answer = computed(() => {
+  if (slow.value.length) return t('trends.ratesSlow', { names: listed(slow.value) }, slow.value.length)
+  return t(props.rates.some((one) => one.runs.length >= ENOUGH) ? 'trends.ratesFine' : 'trends.ratesFew')
+})
 const nameOf = (one: Shapes['PartRates']) =>
   t(one.reader ? 'trends.reader' : 'trends.aStore', { name: one.name })
 const rows = computed(() =>

@@ -39,6 +39,23 @@ const AHEAD = 21
 const DAY_MS = 86_400_000
 const share = (bytes: number, total: number) => (100 * bytes) / total
 const today = computed(() => props.room[0]?.days.at(-1)?.day ?? '')
+const HIGH = 300
+const LEAST_APART = 16
+/** How far each name is moved down, in pixels, so that none lies on another. */
+const shifts = computed(() => {
+  const perPercent = (HIGH - 40) / 100
+  const found = new Map<string, number>()
+  let below = -LEAST_APART
+  const lines = props.room.map((one) => ({
+    name: one.store,
+    y: (100 - share(one.days.at(-1)?.free ?? 0, one.total)) * perPercent,
+  }))
+  for (const { name, y } of lines.sort((a, b) => a.y - b.y)) {
+    below = Math.max(y, below + LEAST_APART)
+    found.set(name, below - y)
+  }
+  return found
+})
 const option = computed(() => (of: Looks) => ({
   grid: { left: 64, right: 30, top: 12, bottom: 28 },
   xAxis: {
@@ -72,12 +89,12 @@ const option = computed(() => (of: Looks) => ({
       endLabel: {
         show: true,
         distance: 12,
+        offset: [0, shifts.value.get(one.store) ?? 0],
         formatter: one.store,
         color: of.ink,
         fontFamily: of.text.fontFamily,
         fontSize: 14,
       },
-      labelLayout: { moveOverlap: 'shiftY' },
     }
     if (!last || !one.expected) return [past]
     const ahead = {
@@ -101,7 +118,7 @@ const option = computed(() => (of: Looks) => ({
     :asks="t('trends.roomAsks')"
     :answer="answer"
     :note="t('trends.roomNote')"
-    :high="300"
+    :high="HIGH"
     :option="option"
     :heads="[t('trends.store'), t('trends.dayHead'), t('trends.free')]"
     :rows="rows"
