@@ -17,8 +17,8 @@ from .world import World, address
 MOST = {"waterline": 8, "bench": 17, "tally": 6, "clearing": 7}
 """Besides the three by which a session, its person and their role are known."""
 WITHOUT_PRODUCTION = (
-    "/api/begin", "/api/session", "/api/session/all", "/api/stations", "/api/standins/cards", "/api/standins/drives",
-    "/api/openapi.json",
+    "/api/begin", "/api/session", "/api/session/all", "/api/session/codes", "/api/stations",
+    "/api/standins/cards", "/api/standins/drives", "/api/openapi.json",
 )  # fmt: skip
 
 

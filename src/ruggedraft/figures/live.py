@@ -14,13 +14,14 @@ from typing import Any
 from urllib.parse import urlsplit
 
 import psycopg
+import urllib3
 from django.test import override_settings
 
 from .measuring import say, table
 from .screens import chromium, served, sign_in
 
 _BROWSERS, _RUNS, _ROUNDS = 30, 4, 15
-_READER_RATE = 20_000
+_READER_RATE = 150_000
 """Bytes a second of the simulated readers, so that the cards are being read all the time."""
 _HOST = "localhost"
 _SEEN = """
@@ -113,9 +114,6 @@ class _Crew:
         client.force_login(self.person, backend="django.contrib.auth.backends.ModelBackend")
         return client.cookies["sessionid"].value
 
-    def connection(self) -> http.client.HTTPConnection:
-        return http.client.HTTPConnection(self.at.hostname or "", self.at.port, timeout=60)
-
     def name(self, words: str) -> float:
         """Give a reader another name. Returns when that was committed."""
         from ruggedraft.intake.acts.name_reader import name_reader
@@ -128,33 +126,41 @@ class _Crew:
         from ruggedraft.standins import hub
 
         say("cards into readers")
-        free = [slot for slot in hub.SLOTS if all(one.slot != slot for one in hub.cards())]
-        for one, slot in zip([one for one in hub.cards() if one.slot is None], free, strict=False):
-            hub.insert(one.serial, slot)
-        begun, until = set[int](), time.monotonic() + 90
+        waiting, begun, until = [one for one in hub.cards() if one.slot is None], set[str](), time.monotonic() + 180
         while len(begun) < _RUNS and time.monotonic() < until:
-            time.sleep(1)
-            begun |= {card.pk for card in _in_readers() if card.pk not in begun and self._begin(card)}
+            time.sleep(4)
+            for one in [one for one in hub.cards() if one.slot and one.label not in begun]:
+                if self._begin(one.label):
+                    begun.add(one.label)
+                elif waiting:
+                    hub.remove(one.slot or "")
+            free = [slot for slot in hub.SLOTS if all(one.slot != slot for one in hub.cards())]
+            for slot in free if len(begun) < _RUNS else ():
+                if waiting:
+                    hub.insert(waiting.pop().serial, slot)
         return len(begun)
 
-    def _begin(self, card: Any) -> bool:
+    def _begin(self, label: str) -> bool:
+        """Once it was read. False where nothing on it is to be offloaded, or it cannot be."""
         from ruggedraft.core.errors import RaftError
+        from ruggedraft.intake.models import Card
         from ruggedraft.offloads.acts.start_offload import start_offload
         from ruggedraft.offloads.proposal import propose
 
-        try:
-            start_offload(self.person, card, propose(card).tag, uneven=True)
-        except RaftError as refused:  # it was not read yet, or nothing on it is new
-            say(refused.sentence)
-            return False
-        return True
-
-
-def _in_readers() -> Sequence[Any]:
-    from ruggedraft.intake.models import Card
-
-    cards = Card.objects.select_related("camera__production__rule", "camera__plan")
-    return list(cards.filter(insertions__removed_at=None, insertions__isnull=False).distinct())
+        until = time.monotonic() + 15
+        while True:
+            card = Card.objects.select_related("camera__production__rule", "camera__plan").filter(label=label).first()
+            if card is None:  # nobody introduced it
+                return False
+            try:
+                start_offload(self.person, card, propose(card).tag, uneven=True)
+            except RaftError as refused:
+                if "has not been read" in refused.sentence and time.monotonic() < until:
+                    time.sleep(1)
+                    continue
+                say(refused.sentence)
+                return False
+            return True
 
 
 def _what_a_page_asks(page: Any, crew: _Crew) -> list[str]:
@@ -180,7 +186,7 @@ class _Browser:
         self._gone = True
 
     def _listen(self) -> None:
-        line = self._crew.connection()
+        line = http.client.HTTPConnection(self._crew.at.hostname or "", self._crew.at.port, timeout=60)
         line.request("GET", f"/api/live?of={self._crew.slug}", headers=self._cookie)
         answer = line.getresponse()
         while not self._gone:
@@ -194,17 +200,14 @@ class _Browser:
                 self._stale.set()
 
     def _ask(self) -> None:
-        line = self._crew.connection()
+        line = urllib3.HTTPConnectionPool(self._crew.at.hostname or "", self._crew.at.port, maxsize=1)
         while not self._gone:
             self._stale.wait(1)
             if not self._stale.is_set():
                 continue
             time.sleep(0.06)  # what changes together is asked for once
             self._stale.clear()
-            answers = []
-            for path in self._asked:
-                line.request("GET", path, headers=self._cookie)
-                answers.append(line.getresponse().read())
+            answers = [line.request("GET", path, headers=self._cookie).data for path in self._asked]
             moment = time.time()
             for words in _names_in(b"".join(answers)):
                 self.heard.named.setdefault(words, moment)

@@ -13,6 +13,7 @@ import psycopg
 from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.utils.module_loading import import_string
@@ -158,6 +159,8 @@ def _presence(of: str) -> Iterator[Callable[[Listener | None], Awaitable[None]]]
     def gone() -> None:
         try:
             note_gone(stream)
+        except DatabaseError:  # it is away; nobody who is not seen for a minute is said to be here
+            pass
         finally:
             let_go()
 
