@@ -42,7 +42,7 @@ def account_of(production: Production, day: date) -> DayAccount:
     ids = list(Roll.objects.filter(production=production, shoot_day=day).order_by("pk").values_list("pk", flat=True))
     found = sorted(roll_cases(production, ids, places_of_all(), moment), key=lambda one: one.standing.roll.tag)
     rows = [one.standing.roll for one in found]
-    shot = shot_on(rows)
+    shot = shot_on(production, rows)
     rolls = [_roll(production, one, shot[one.standing.roll.pk], moment) for one in found]
     head = JournalEntry.objects.order_by("-id").first()
     return DayAccount(

@@ -9,6 +9,7 @@ from django.db.models import Count
 from ruggedraft.core.accounts import DayBar
 from ruggedraft.core.cards import RECORDINGS, CardDescription
 from ruggedraft.live.snapshot import when_over
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.clips import described
 from ruggedraft.rolls.models import FileMedia, Roll
 
@@ -29,12 +30,12 @@ class Shot:
     bars: Sequence[DayBar]
 
 
-def shot_on(rolls: Sequence[Roll]) -> dict[int, Shot]:
+def shot_on(production: Production, rolls: Sequence[Roll]) -> dict[int, Shot]:
     """By the roll's id. Worked out once for the same files, headers and clocks, and kept.
 
-    rolls: with camera and production
+    rolls: of this production, with their cameras
     """
-    keys = _keys_of(rolls)
+    keys = _keys_of(production, rolls)
     rows = RollMaterial.objects.filter(roll__in=rolls)
     known = {row.roll_id: _of(row) for row in rows if row.key == keys[row.roll_id]}
     stale = [roll for roll in rolls if roll.pk not in known]
@@ -47,12 +48,12 @@ def shot_on(rolls: Sequence[Roll]) -> dict[int, Shot]:
     return known | fresh
 
 
-def _keys_of(rolls: Sequence[Roll]) -> dict[int, str]:
+def _keys_of(production: Production, rolls: Sequence[Roll]) -> dict[int, str]:
     """Names everything that clips and their times follow from."""
     told = FileMedia.objects.filter(file__roll__in=rolls).values("file__roll").annotate(count=Count("pk"))
     headers = {row["file__roll"]: row["count"] for row in told}
     return {
-        roll.pk: f"{roll.content} {headers.get(roll.pk, 0)} {roll.camera.clock} {roll.production.time_zone}"
+        roll.pk: f"{roll.content} {headers.get(roll.pk, 0)} {roll.camera.clock} {production.time_zone}"
         for roll in rolls
     }
 

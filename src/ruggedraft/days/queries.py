@@ -81,7 +81,7 @@ def days_of(production: Production) -> list[DayFigures]:
     found: dict[date, list[RollCase]] = defaultdict(list)
     for one in _cases(production):
         found[one.standing.roll.shoot_day].append(one)
-    shot = shot_on([one.standing.roll for rolls in found.values() for one in rolls])
+    shot = shot_on(production, [one.standing.roll for rolls in found.values() for one in rolls])
     signed = Counter(
         production.shoot_day(at)
         for at in Clearance.objects.filter(roll__production=production).values_list("at", flat=True)
