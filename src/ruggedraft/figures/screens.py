@@ -135,13 +135,22 @@ def chromium() -> Iterator[Any]:
 def sign_in(page: Any, address: str) -> None:
     """And wait until the Bench is drawn."""
     page.get(address)
-    _until(page, "", "input[type=password]")
+    _wait_to_see(page, "input[type=password]")
     name, password = page.find_elements("css selector", "input")[:2]
     name.send_keys(_SIGN_IN[0])
     password.send_keys(_SIGN_IN[1])
     password.submit()
-    _until(page, "", "[data-slot]")
+    _wait_to_see(page, "[data-slot]")
     page.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": _WHEN_SEEN})
+
+
+def _wait_to_see(page: Any, css: str) -> None:
+    """Also where the page is loaded anew meanwhile."""
+    until = time.monotonic() + 60
+    while not page.find_elements("css selector", css):
+        if time.monotonic() > until:
+            raise TimeoutError(f"{css} does not appear")
+        time.sleep(0.1)
 
 
 def _first_paint(page: Any, address: str) -> float:

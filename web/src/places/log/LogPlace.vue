@@ -83,7 +83,7 @@ function all(): void {
     <LastKnown :error="log.error.value" :known="Boolean(log.data.value)" :updated-at="log.dataUpdatedAt.value"
       ><template v-if="log.data.value">
         <div class="asked">
-          <label>{{ t('logPlace.find') }} <InputText v-model="text" class="field" data-search /></label>
+          <label>{{ t('logPlace.find') }} <InputText v-model="text" class="field find" data-search /></label>
           <ChooseOne v-model="kind" :label="t('logPlace.what')" :options="KINDS" data-kind />
           <ChooseOne v-model="person" :label="t('logPlace.who')" :options="people" data-who />
           <RouterLink to="/days" data-days-link>{{ t('days.link') }}</RouterLink>
@@ -131,6 +131,9 @@ function all(): void {
 </template>
 
 <style scoped>
+.find {
+  width: 8rem;
+}
 .asked {
   display: flex;
   flex-wrap: wrap;

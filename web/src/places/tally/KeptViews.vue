@@ -19,6 +19,7 @@ const naming = ref(false)
 const name = ref('')
 const asked = computed(() => JSON.stringify(asAsked(sought)))
 const isShown = (one: Asked) => JSON.stringify(asAsked(seek(one))) === asked.value
+const kept = computed(() => (views.data.value ?? []).some((one) => isShown(one.sought)))
 function keepIt(): void {
   keep.mutate(
     { name: name.value, sought: { ...FOR_ALL, ...asAsked(sought) } },
@@ -64,7 +65,7 @@ function keepIt(): void {
         data-keep-view
       />
     </form>
-    <button v-else-if="narrowed" type="button" class="link" data-name-view @click="naming = true">
+    <button v-else-if="narrowed && !kept" type="button" class="link" data-name-view @click="naming = true">
       {{ t('views.keep') }}
     </button>
     <SaidNo :error="keep.error.value ?? drop.error.value" />
@@ -86,6 +87,6 @@ function keepIt(): void {
 }
 [aria-pressed='true'] {
   font-weight: 700;
-  text-decoration-thickness: var(--line-bar);
+  text-decoration-thickness: var(--line);
 }
 </style>

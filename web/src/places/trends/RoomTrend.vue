@@ -41,6 +41,7 @@ const share = (bytes: number, total: number) => (100 * bytes) / total
 const today = computed(() => props.room[0]?.days.at(-1)?.day ?? '')
 const HIGH = 300
 const LEAST_APART = 16
+const UNDER_THE_LINE = 16
 /** How far each name is moved down, in pixels, so that none lies on another. */
 const shifts = computed(() => {
   const perPercent = (HIGH - 40) / 100
@@ -52,7 +53,7 @@ const shifts = computed(() => {
   }))
   for (const { name, y } of lines.sort((a, b) => a.y - b.y)) {
     below = Math.max(y, below + LEAST_APART)
-    found.set(name, below - y)
+    found.set(name, below - y + UNDER_THE_LINE)
   }
   return found
 })
