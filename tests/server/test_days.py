@@ -13,11 +13,12 @@ from django.test import TestCase
 
 from ruggedraft.core.accounts import DayAccount
 from ruggedraft.days.models import FrozenDay
-from ruggedraft.days.queries import ACCOUNT
+from ruggedraft.days.queries import ACCOUNT, digest_of
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.clock import now
+from ruggedraft.journal.writing import write
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.acts.report_loss import report_loss
 from ruggedraft.standins import hub
@@ -160,6 +161,18 @@ class Days(World, TestCase):
                          self.account()["account"]["rolls"][0]["bars"])  # fmt: skip
         self.frozen()
         self.assertEqual([one.day.isoformat() for one in FrozenDay.objects.order_by("pk")][2:], [self.today()])
+
+    def test_what_an_earlier_version_froze_is_sealed_as_it_said_then(self):
+        self.offload()
+        self.frozen()
+        kept = FrozenDay.objects.get(day=DAY)
+        older = FrozenDay.objects.create(
+            production=self.production, day=kept.day, at=kept.at, by=kept.by, account=f" {kept.account}"
+        )
+        self.assertFalse(self.account(edition=older.pk)["sealed"])
+        write("hand over", "Heron", "As it was written when one day was kept.", person=self.wren,
+              production=self.production.pk, detail={"account": digest_of(older)})  # fmt: skip
+        self.assertTrue(self.account(edition=older.pk)["sealed"])
 
     def test_another_rendering_of_a_roll_adds_no_length(self):
         self.offload()

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
+from django.db.models import Q
 from pydantic import TypeAdapter
 
 from ruggedraft.clearing.models import Clearance
@@ -70,10 +71,9 @@ def digest_of(row: FrozenDay) -> str:
 
 def as_sealed(production: Production, row: FrozenDay) -> bool:
     """Whether the journal says of it what it is: that nobody rewrote it since."""
-    said = JournalEntry.objects.filter(
-        production=production.pk, act="hand over", detail__accounts__contains=[digest_of(row)]
-    )
-    return said.exists()
+    digest = digest_of(row)
+    mine = Q(detail__accounts__contains=[digest]) | Q(detail__account=digest)  # as they were written when it was one
+    return JournalEntry.objects.filter(mine, production=production.pk, act="hand over").exists()
 
 
 def days_of(production: Production) -> list[DayFigures]:
