@@ -22,15 +22,21 @@ def ribbon_svg(rolls: Sequence[DayRoll], zone: tzinfo) -> str:
         return ""
     begin, end = min(bar.start for bar in bars), max(bar.start + bar.length for bar in bars)
     scale = _WIDTH / max(60.0, end - begin)
-    cameras = sorted({roll.camera for roll in rolls if roll.bars})
+    cameras = _by_camera(rolls)
     high = _HEAD + _ROW * len(cameras)
-    rows = (
-        _row(camera, _HEAD + place * _ROW, [roll for roll in rolls if roll.camera == camera], begin, scale)
-        for place, camera in enumerate(cameras)
-    )
+    rows = (_row(name, _HEAD + n * _ROW, mine, begin, scale) for n, (name, mine) in enumerate(cameras.items()))
     box = f"0 0 {_NAME + _WIDTH + 1} {high + 1}"
     drawn = "".join((_ticks(begin, end, scale, high, zone), *rows))
     return f"<svg class='ribbon' viewBox='{box}' font-family='Sofia Sans Condensed'>{drawn}</svg>"
+
+
+def _by_camera(rolls: Sequence[DayRoll]) -> dict[str, list[DayRoll]]:
+    """Those with anything to draw, cameras in the order of their letters."""
+    found: dict[str, list[DayRoll]] = {}
+    for roll in sorted(rolls, key=lambda one: one.camera):
+        if roll.bars:
+            found.setdefault(roll.camera, []).append(roll)
+    return found
 
 
 def _row(camera: str, top: float, rolls: Sequence[DayRoll], begin: float, scale: float) -> str:
