@@ -4,6 +4,7 @@ import hashlib
 import secrets
 from datetime import timedelta
 
+from django.contrib.auth.hashers import check_password
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
@@ -36,6 +37,12 @@ def checked_password(password: str) -> str:
     except ValidationError as error:
         raise ActRefused(" ".join(error.messages)) from error
     return password
+
+
+def require_password(person: Person, password: str) -> None:
+    """Raises ActRefused where somebody's own is another. person: as just read, with the password"""
+    if not check_password(password, person.password):
+        raise ActRefused("The password is another one. Nothing was changed.")
 
 
 def new_secret() -> tuple[str, str]:

@@ -179,6 +179,13 @@ class CodeAsked(HttpError):
         super().__init__(428, sentence)
 
 
+def _require_code(person: Person, code: str) -> None:
+    if not code.strip():
+        raise CodeAsked("Type the code that your phone shows for Rugged Raft.")
+    if not code_is_right(person, code):
+        raise CodeAsked("That is not a code of this moment, or it was used. Wait for the next one, and type that.")
+
+
 @router.post("", response={200: Me, 403: Problem, 409: Problem, 428: Problem}, auth=None)
 def sign_in(request: HttpRequest, given: SignIn) -> Me:
     """428: the password is right, and a one-time code is wanted too."""
@@ -190,10 +197,8 @@ def sign_in(request: HttpRequest, given: SignIn) -> Me:
         let_go()
     if person is None:
         raise ActRefused(_WRONG)
-    if has_codes(person) and not given.code.strip():
-        raise CodeAsked("Type the code that your phone shows for Rugged Raft.")
-    if has_codes(person) and not code_is_right(person, given.code):
-        raise CodeAsked("That is not a code of this moment, or it was used. Wait for the next one, and type that.")
+    if has_codes(person):
+        _require_code(person, given.code)
     with transaction.atomic():
         login(request, person)
         note_session(request, address_of(request))

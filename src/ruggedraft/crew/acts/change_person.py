@@ -1,4 +1,4 @@
-from django.contrib.auth.hashers import check_password, make_password
+from django.contrib.auth.hashers import make_password
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
@@ -7,7 +7,7 @@ from ruggedraft.journal.writing import write, write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
-from ..accounts import checked_password
+from ..accounts import checked_password, require_password
 from ..models import Invitation, Membership, Person, Role
 from ..permissions import May, require, roles_of
 
@@ -73,8 +73,7 @@ def take_on_again(person: Person, whose: Person, production: int) -> None:
 def change_own_password(person: Person, old: str, new: str) -> Person:
     """Raises ActRefused where the old one is another."""
     person = _held(person)
-    if not check_password(old, person.password):
-        raise ActRefused("The old password is another one. Nothing was changed.")
+    require_password(person, old)
     person.password = make_password(checked_password(new))
     person.save(update_fields=["password"])
     words = f"{person.shown_name} changed their password."

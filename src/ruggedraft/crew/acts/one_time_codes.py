@@ -3,13 +3,13 @@
 import base64
 from dataclasses import dataclass
 
-from django.contrib.auth.hashers import check_password
 from django.db import transaction
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.journal.writing import write_in_each
 
+from ..accounts import require_password
 from ..models import Person
 from ..permissions import roles_of
 
@@ -29,7 +29,7 @@ def has_codes(person: Person) -> bool:
 @transaction.atomic
 def begin_codes(person: Person, password: str) -> Begun:
     """Nothing is asked for yet: that begins with `confirm_codes`. An earlier beginning is of no use any more."""
-    _require_password(person, password)
+    require_password(Person.objects.get(pk=person.pk), password)
     if has_codes(person):
         raise ActRefused("You are asked for codes already: end that first.")
     TOTPDevice.objects.filter(user=person, confirmed=False).delete()
@@ -53,7 +53,7 @@ def confirm_codes(person: Person, code: str) -> None:
 
 @transaction.atomic
 def end_codes(person: Person, password: str) -> None:
-    _require_password(person, password)
+    require_password(Person.objects.get(pk=person.pk), password)
     if forget_codes(person):
         words = f"{person.shown_name} is asked for no one-time code any more."
         write_in_each(roles_of(person), "end codes", person.username, words, person=person)
@@ -81,9 +81,3 @@ def _agrees(device: TOTPDevice, code: str) -> bool:
 def _device(person: Person, *, lock: bool = False) -> TOTPDevice | None:
     rows = TOTPDevice.objects.filter(user=person, confirmed=True)
     return (rows.select_for_update() if lock else rows).first()
-
-
-def _require_password(person: Person, password: str) -> None:
-    known = Person.objects.get(pk=person.pk)
-    if not check_password(password, known.password):
-        raise ActRefused("The password is another one. Nothing was changed.")

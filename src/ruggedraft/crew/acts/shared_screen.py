@@ -13,7 +13,7 @@ from ruggedraft.journal.writing import write, write_in_each
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
-from ..accounts import kept_of, new_secret
+from ..accounts import kept_of, new_secret, require_password
 from ..models import Person, Pin, PinTry, SharedScreen
 from ..permissions import May, require, roles_of
 
@@ -63,8 +63,7 @@ def screen_with(secret: str) -> SharedScreen | None:
 def set_pin(person: Person, password: str, pin: str) -> None:
     """Choose one's own PIN. Raises ActRefused for a wrong password, and for what is guessed first."""
     person = Person.objects.select_for_update().get(pk=person.pk)
-    if not check_password(password, person.password):
-        raise ActRefused("The password is another one. Nothing was changed.")
+    require_password(person, password)
     if not (pin.isascii() and pin.isdecimal() and _SHORTEST <= len(pin) <= _LONGEST):
         raise ActRefused(f"A PIN has {_SHORTEST} to {_LONGEST} digits.")
     steps = {(int(after) - int(before)) % 10 for before, after in pairwise(pin)}
