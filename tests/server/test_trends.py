@@ -5,10 +5,12 @@ from datetime import timedelta
 from django.test import TestCase
 
 from ruggedraft.crew.models import Membership, Person
+from ruggedraft.intake.watching import look
 from ruggedraft.journal import clock
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Production, RedundancyRule
 from ruggedraft.rolls.acts.report_loss import report_loss
+from ruggedraft.standins import hub
 
 from .world import World
 
@@ -44,6 +46,19 @@ class HowItGoes(World, TestCase):
         self.post(f"clearing/cards/{self.card.pk}/revoke", {"reason": "a drive is gone"})
         told = self.trends()
         self.assertEqual((told["times"], told["waiting"]["steps"][-1]["cards"]), ([], 1))
+        self.assertEqual(self.sign().status_code, 200)
+        (one,) = self.trends()["times"]
+        came = self.card.insertions.get().inserted_at
+        self.assertEqual(one["came_at"][:19], came.isoformat()[:19], "it was away all that time")
+
+    def test_no_more_cards_wait_than_there_are(self):
+        self.offload()
+        hub.remove("slot-1")
+        look(self.station)
+        answer = self.post(f"clearing/cards/{self.card.pk}/aside", {"kind": "lost", "reason": "fell overboard"})
+        self.assertEqual(answer.status_code, 200, answer.content)
+        told = self.trends()["waiting"]
+        self.assertEqual((told["cards"], told["steps"][-1]["cards"]), (0, 0))
 
     def test_a_part_that_came_to_less_again_and_again_is_named(self):
         roll = self.offload()

@@ -1,9 +1,11 @@
 """How long a run will take, by what this reader and these stores have shown."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
 
 from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import F, OuterRef
+from django.db.models import F, OuterRef, QuerySet
 
 from ruggedraft.core.scheduling import seconds_for
 from ruggedraft.intake.models import Reader
@@ -18,6 +20,28 @@ _LOOKED_AT = 200
 """Of all runs so many, the newest; what a part did longer ago than that says little."""
 
 
+@dataclass(frozen=True)
+class MeasuredRun:
+    """An offload that moved enough to say something. reader, stores: ids. rate: bytes a second, from end to end"""
+
+    reader: int | None
+    stores: Sequence[int]
+    at: datetime
+    rate: float
+
+
+def measured_runs(among: QuerySet[Offload], most: int = _LOOKED_AT) -> list[MeasuredRun]:
+    """The newest first."""
+    stores = Copy.objects.filter(roll=OuterRef("roll")).values("store")
+    whole = among.filter(read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
+    rows = whole.order_by("-id").annotate(to=ArraySubquery(stores))[:most]
+    columns = ("reader", "targets", "to", "read_bytes", "started_at", "finished_at")
+    return [
+        MeasuredRun(reader, targets or to, end, count / (end - start).total_seconds())
+        for reader, targets, to, count, start, end in rows.values_list(*columns)
+    ]
+
+
 class Rates:
     """Bytes a second that readers and stores reached of late, read once for however many questions.
 
@@ -25,16 +49,13 @@ class Rates:
     """
 
     def __init__(self) -> None:
-        stores = Copy.objects.filter(roll=OuterRef("roll")).values("store")
-        whole = Offload.objects.filter(read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
-        rows = whole.order_by("-id").annotate(to=ArraySubquery(stores))[:_LOOKED_AT]
         self._of_reader: dict[int, list[float]] = {}
         self._of_store: dict[int, list[float]] = {}
-        columns = ("reader", "to", "read_bytes", "started_at", "finished_at")
-        for reader, to, count, start, end in rows.values_list(*columns):
-            rate = count / (end - start).total_seconds()
-            for known, part in ((self._of_reader, reader), *((self._of_store, store) for store in to)):
-                known.setdefault(part, []).append(rate)
+        for run in measured_runs(Offload.objects.all()):
+            if run.reader is not None:
+                self._of_reader.setdefault(run.reader, []).append(run.rate)
+            for store in run.stores:
+                self._of_store.setdefault(store, []).append(run.rate)
 
     def expected(self, reader: Reader | None, stores: Iterable[Store]) -> float | None:
         """Of reader and stores the best that their last runs reached, and of those the slowest; None if unknown."""

@@ -1,13 +1,13 @@
 """How it goes, from the ledger's facts."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime
 
-from django.contrib.postgres.expressions import ArraySubquery
-from django.db.models import F, OuterRef
+from django.db.models import QuerySet
 
 from ruggedraft.clearing.cases import active_cards
 from ruggedraft.clearing.models import Clearance
+from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.trends import (
     CardsWaiting,
     CardTime,
@@ -22,19 +22,19 @@ from ruggedraft.core.trends import (
     is_slow,
     waiting_over,
 )
-from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.models import CardAside, Insertion, Reader
 from ruggedraft.journal.clock import now
 from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.rates import measured_runs
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.held import held_copies
-from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.room import StoreRoom, room_of_stores
 from ruggedraft.rolls.summaries import places_in, places_of_all
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import is_lost, sighting_of, store_facts
 
 _RUNS, _A_PART, _TIMES = 400, 20, 40
-_LEAST_BYTES = 1_000_000
-"""What moves less says nothing of a rate."""
 
 
 def trends_of(production: Production) -> Trends:
@@ -64,30 +64,18 @@ def _room(production: Production, rooms: Sequence[StoreRoom], moment: datetime) 
 
 
 def _rates(production: Production) -> Iterator[PartRates]:
-    """Readers first."""
-    stores = Copy.objects.filter(roll=OuterRef("roll")).values("store__name")
-    whole = Offload.objects.filter(
-        roll__production=production, read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at")
-    )
-    rows = whole.order_by("-id").annotate(to=ArraySubquery(stores))[:_RUNS]
-    readers, parts = dict[str, list[RunRate]](), dict[str, list[RunRate]]()
-    columns = (
-        "reader__called",
-        "reader__name",
-        "reader__station__name",
-        "to",
-        "read_bytes",
-        "started_at",
-        "finished_at",
-    )
-    for called, slot, station, to, count, start, end in rows.values_list(*columns):
-        rate = RunRate(end, count / (end - start).total_seconds())
-        if slot:
-            readers.setdefault(f"{called or slot}, {station}", []).append(rate)
-        for store in to:
-            parts.setdefault(store, []).append(rate)
-    yield from (_part(name, runs, reader=True) for name, runs in sorted(readers.items()))
-    yield from (_part(name, runs, reader=False) for name, runs in sorted(parts.items()))
+    """Readers first. Of runs that did all they were asked for: others say more of what went wrong than of a rate."""
+    readers, stores = dict[int, list[RunRate]](), dict[int, list[RunRate]]()
+    for run in measured_runs(Offload.objects.filter(roll__production=production, end=RunEnd.WELL), _RUNS):
+        rate = RunRate(run.at, run.rate)
+        if run.reader is not None:
+            readers.setdefault(run.reader, []).append(rate)
+        for store in run.stores:
+            stores.setdefault(store, []).append(rate)
+    for reader in Reader.objects.filter(pk__in=readers).select_related("station").order_by("name", "station__name"):
+        yield _part(f"{reader.name}, {reader.station.name}", readers[reader.pk], reader=True)
+    for place in Store.objects.filter(pk__in=stores).order_by("position", "name"):
+        yield _part(place.name, stores[place.pk], reader=False)
 
 
 def _part(name: str, newest_first: Sequence[RunRate], *, reader: bool) -> PartRates:
@@ -96,19 +84,23 @@ def _part(name: str, newest_first: Sequence[RunRate], *, reader: bool) -> PartRa
 
 
 def _times(production: Production) -> list[CardTime]:
-    """From the first time that a card came since it was last cleared."""
-    rows = Clearance.objects.filter(card__camera__production=production, revocation=None)
-    cleared = list(rows.order_by("-at").select_related("card__camera")[:_TIMES])
+    """From the first time that a card came since it was last cleared; what was taken back cleared nothing."""
+    stands = Clearance.objects.filter(card__camera__production=production, revocation=None)
+    cleared = list(stands.order_by("-at").select_related("card__camera")[:_TIMES])
     cards = {one.card_id for one in cleared}
-    came: dict[int, list[datetime]] = {}
-    for card, at in Insertion.objects.filter(card__in=cards).order_by("inserted_at").values_list("card", "inserted_at"):
-        if card is not None:
-            came.setdefault(card, []).append(at)
-    before: dict[int, list[datetime]] = {}
-    for card, at in Clearance.objects.filter(card__in=cards).order_by("at").values_list("card", "at"):
-        before.setdefault(card, []).append(at)
-    found = [_time(one, came.get(one.card_id, []), before[one.card_id]) for one in reversed(cleared)]
+    came = _by_card(Insertion.objects.filter(card__in=cards).values_list("card", "inserted_at"))
+    before = _by_card(stands.filter(card__in=cards).values_list("card", "at"))
+    found = (_time(one, came.get(one.card_id, []), before[one.card_id]) for one in reversed(cleared))
     return [one for one in found if one]
+
+
+def _by_card(rows: Iterable[tuple[int | None, datetime]]) -> dict[int, list[datetime]]:
+    """Moments of each card (id), in order."""
+    found: dict[int, list[datetime]] = {}
+    for card, at in rows:
+        if card is not None:
+            found.setdefault(card, []).append(at)
+    return {card: sorted(moments) for card, moments in found.items()}
 
 
 def _time(one: Clearance, came: Sequence[datetime], cleared: Sequence[datetime]) -> CardTime | None:
@@ -118,20 +110,32 @@ def _time(one: Clearance, came: Sequence[datetime], cleared: Sequence[datetime])
 
 
 def _waiting(production: Production, moment: datetime) -> CardsWaiting | None:
-    """Over today; where nothing waits or came today, over the last shoot day on which something was offloaded."""
+    """Over today; where nothing waits or came today, over the last shoot day on which something was offloaded.
+
+    A card that is lost, or out of use otherwise, is none that one could wait for.
+    """
     rolls = Roll.objects.filter(production=production)
     last = rolls.order_by("-opened_at").values_list("opened_at", flat=True).first()
     if last is None:
         return None
+    aside = CardAside.objects.filter(ended_at=None).values("card")
+    cards = active_cards().filter(camera__production=production).exclude(pk__in=aside)
+    spans = _spans(rolls.filter(card__in=cards))
+    day = production.shoot_day(moment)
+    begin = production.span_of(day)[0]
+    if all(until is not None and until < begin for mine in spans.values() for _, until in mine):
+        day = production.shoot_day(last)
+    begin, end = production.span_of(day)
+    return CardsWaiting(day, cards.count(), waiting_over(spans, begin, min(end, moment)))
+
+
+def _spans(rolls: QuerySet[Roll]) -> dict[str, list[Span]]:
+    """By card, from when each of its rolls was begun until it was cleared."""
     free: dict[int, datetime] = {}
-    for roll, at in Clearance.objects.filter(rolls__production=production, revocation=None).values_list("rolls", "at"):
+    stands = Clearance.objects.filter(rolls__in=rolls, revocation=None)
+    for roll, at in stands.values_list("rolls", "at"):
         free[roll] = min(at, free.get(roll, at))
     spans: dict[str, list[Span]] = {}
     for roll, card, since in rolls.values_list("pk", "card__label", "opened_at"):
         spans.setdefault(card, []).append((since, free.get(roll)))
-    day = production.shoot_day(moment)
-    if all(until is not None and until < production.span_of(day)[0] for mine in spans.values() for _, until in mine):
-        day = production.shoot_day(last)
-    begin, end = production.span_of(day)
-    cards = active_cards().filter(camera__production=production).count()
-    return CardsWaiting(day, cards, waiting_over(spans, begin, min(end, moment)))
+    return spans
