@@ -45,7 +45,9 @@ export const allowNotifications = () => {
 
 type Wants = (kind: Shapes['NewsKind'], way: Shapes['Way']) => boolean
 /** What was rung for as soon as it was seen, so that it is not rung for once more when it comes as news. */
-type Rung = Set<string>
+type Rung = Map<string, number>
+/** News come within seconds; what comes later is another thing, and rings. */
+const SAME_MS = 60_000
 const rungFor = (kind: Shapes['NewsKind'], subject: string) => `${kind}: ${subject}`
 
 /** An alarm, once, for each roll that falls below the line and each card that is called back while somebody watches. */
@@ -59,7 +61,7 @@ function useAlarms(wants: Wants, rung: Rung): void {
       const below = now.rolls_below.filter((tag) => known && !known.has(tag))
       const recalled = now.cards_recalled.filter((label) => known && !known.has(label))
       known = new Set([...now.rolls_below, ...now.cards_recalled])
-      for (const tag of below) rung.add(rungFor('below the line', tag))
+      for (const tag of below) rung.set(rungFor('below the line', tag), Date.now())
       if (recalled.length || (below.length && wants('below the line', 'sound'))) play(TROUBLE)
       if (below.length && wants('below the line', 'browser notification'))
         tell(t('bells.belowTheLine', { rolls: listed(below) }))
@@ -80,7 +82,9 @@ function useNewsBells(rung: Rung): Wants {
       const fresh = now.news.filter((one) => last !== undefined && one.id > last)
       last = Math.max(last ?? 0, ...now.news.map((one) => one.id))
       for (const one of fresh) {
-        if (rung.delete(rungFor(one.kind, one.subject))) continue
+        const at = rung.get(rungFor(one.kind, one.subject)) ?? 0
+        rung.delete(rungFor(one.kind, one.subject))
+        if (Date.now() - at < SAME_MS) continue
         const ways = now.choices[one.kind] ?? []
         if (ways.includes('sound')) play(one.grave ? TROUBLE : WELL)
         if (ways.includes('browser notification')) tell(one.sentence)
@@ -93,7 +97,7 @@ function useNewsBells(rung: Rung): Wants {
 
 /** A chime and a notification when a run ends; another chime when it ended with trouble, and for alarms. */
 export function useBells(): void {
-  const rung: Rung = new Set()
+  const rung: Rung = new Map()
   const wants = useNewsBells(rung)
   useAlarms(wants, rung)
   const bench = useBench()
@@ -106,7 +110,7 @@ export function useBells(): void {
       tell(t(proven ? 'bells.agreesOnEvery' : 'bells.toBeChecked', { tag: run.tag }))
       return
     }
-    rung.add(rungFor('trouble', run.tag))
+    rung.set(rungFor('trouble', run.tag), Date.now())
     if (wants('trouble', 'sound')) play(TROUBLE)
     if (wants('trouble', 'browser notification')) tell(t('bells.endedWithTrouble', { tag: run.tag }))
   }
