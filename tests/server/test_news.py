@@ -233,6 +233,18 @@ class Telling(World, TestCase):
         send_due()
         self.assertEqual(program.heard, [], "that it is over was not even noted yet")
 
+    def test_a_rule_that_was_loosened_meanwhile_is_not_said_to_be_met_as_it_was(self):
+        program = Program(self)
+        self.post("programs", {"name": "n", "address": program.address, "kinds": ["roll verified"]}, self.sol)
+        self.offload()
+        tell_news(self.production)
+        loosened = self.post("setup/rule", {"copies": 1, "devices": 1, "reason": "a test"}, self.sol, "patch")
+        self.assertEqual(loosened.status_code, 200)
+        send_due()
+        ((_, body),) = program.heard
+        said = "A001 is verified. Its rule asks for 1 copy on 1 device, read back."
+        self.assertEqual(json.loads(body)["data"]["sentence"], said)
+
     def test_it_is_tried_again_and_given_up_and_an_answer_is_believed_nothing(self):
         """A redirect leads nowhere, whatever it says in its body."""
         forged = b'{"data": {"roll": {"state": "verified"}}, "clear": true}'

@@ -16,8 +16,8 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.kit.stations import stations_away
 from ruggedraft.live.snapshot import one_moment
-from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Origin, Reading
+from ruggedraft.productions.models import Production, Ruled
+from ruggedraft.rolls.models import Origin, Reading, Roll
 from ruggedraft.rolls.summaries import places_in, places_of_all
 from ruggedraft.runs.models import Run
 from ruggedraft.stores.queries import sighting_of, store_facts
@@ -77,9 +77,14 @@ def _rolls(production: Production) -> Iterator[Happening]:
         yield Happening(NewsKind.BELOW, f"below {roll.pk}", roll.tag, unsafe_sentence(case), roll.pk)
     safe, ruled = [pk for pk, state in states.items() if state is RollState.SAFE], production.rule.ruled()
     for roll in production.rolls.filter(pk__in=safe).select_related("camera").order_by("pk"):
-        asked = rule_sentence(replace(ruled.of(roll.camera, roll.pk), signers=1))  # whoever signs signs for a card
-        words = f"{roll.tag} is verified. Its rule asks for {asked}."
+        words = verified_words(roll, ruled)
         yield Happening(NewsKind.VERIFIED, f"safe {roll.pk}", roll.tag, words, roll.pk)
+
+
+def verified_words(roll: Roll, ruled: Ruled) -> str:
+    """Of a roll that meets its rule, by the rule as it is. roll: with its camera"""
+    asked = rule_sentence(replace(ruled.of(roll.camera, roll.pk), signers=1))  # whoever signs signs for a card
+    return f"{roll.tag} is verified. Its rule asks for {asked}."
 
 
 @one_moment()

@@ -19,7 +19,7 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.rolls.models import BesideCopy
 from ruggedraft.rolls.readings import CopyStanding
 
-from .happening import judged_roll
+from .happening import judged_roll, verified_words
 from .models import News, Sending
 from .secrets import opened
 
@@ -89,7 +89,8 @@ def _mail(one: Sending) -> None:
     news = one.news
     head = "Nobody has seen this yet: " if one.escalation else ""
     subject = f"{news.production.name}: {head}{news.kind}, {news.subject}".replace("\n", " ")[:180]
-    body = f"{news.sentence}\n\nTold {news.at:%Y-%m-%d %H:%M} UTC. It may have changed since: look at the page."
+    told = f"Told {news.at:%Y-%m-%d %H:%M} UTC. It may have changed since: look at the page."
+    body = f"{_sentence(news, judged_roll(news))}\n\n{told}"
     EmailMessage(subject, body, to=[one.person.email]).send()
 
 
@@ -117,15 +118,22 @@ def _post(one: Sending) -> str:
 @one_moment()
 def said_to_programs(news: News) -> dict[str, Any]:
     """What another program gets, as JSON; docs/webhooks.md shows it."""
+    case = judged_roll(news)
     said: dict[str, Any] = {
         "type": news.kind.replace(" ", "_"),
         "timestamp": news.at.isoformat(),
-        "data": {"production": news.production.slug, "subject": news.subject, "sentence": news.sentence},
+        "data": {"production": news.production.slug, "subject": news.subject, "sentence": _sentence(news, case)},
     }
-    case = judged_roll(news)
     if case is not None:
         said["data"]["roll"] = {"tag": case.standing.roll.tag, "copies": [_copy(one) for one in _counting(case)]}
     return said
+
+
+def _sentence(news: News, case: RollCase | None) -> str:
+    """What is said of a rule is of the rule as it is when it is sent: it may have been loosened since it was told."""
+    if case is None or news.kind != NewsKind.VERIFIED:
+        return news.sentence
+    return verified_words(case.standing.roll, news.production.rule.ruled())
 
 
 def _counting(case: RollCase) -> list[CopyStanding]:
