@@ -3573,7 +3573,10 @@ export interface components {
              */
             cleared_at: string;
         };
-        /** CardsAt */
+        /**
+         * CardsAt
+         * @description Since a moment so many.
+         */
         CardsAt: {
             /**
              * At
