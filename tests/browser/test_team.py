@@ -138,7 +138,7 @@ class OnePicture(BrowserCase):
     def test_the_code_of_a_drives_label_leads_to_the_drive_from_any_screen(self):
         wren = self.browser("wren")
         wren.see("[data-slot='slot 1']")
-        wren.press(*"three", Keys.ENTER)  # a tenth of a second each, as a slow scanner does
+        wren.scan("three")
         wren.see("[data-store='three'].named")
 
     def test_who_is_here_is_seen_as_they_come_and_go(self):

@@ -157,6 +157,8 @@ class Wire:
         _ip("link", "set", self._cables[address], "up")
 
     def end(self) -> None:
+        for cable in self._cables.values():  # a network that is ending takes its time to let go of it
+            subprocess.run(["ip", "link", "delete", cable], capture_output=True)
         _ip("link", "delete", self._name)
 
 

@@ -108,8 +108,8 @@ class RaftCase(TestCase):
         for name in reversed(list(self.running)):
             self.end(name)
 
-    def until(self, holds: Callable[[], Any], words: str) -> Any:
-        deadline = time.monotonic() + PATIENCE
+    def until(self, holds: Callable[[], Any], words: str, patience: float | None = None) -> Any:
+        deadline = time.monotonic() + (patience or PATIENCE)
         while not (found := holds()):
             if time.monotonic() > deadline:
                 said = {one.name: one.read_text(errors="replace")[-1500:] for one in self.base.glob("*.said")}
@@ -117,8 +117,9 @@ class RaftCase(TestCase):
             time.sleep(0.2)
         return found
 
-    def said(self, file: Path, pattern: str) -> str:
-        found = self.until(lambda: re.search(pattern, file.read_text(errors="replace")), f"{file.name}: {pattern}")
+    def said(self, file: Path, pattern: str, patience: float | None = None) -> str:
+        words = f"{file.name}: {pattern}"
+        found = self.until(lambda: re.search(pattern, file.read_text(errors="replace")), words, patience)
         return str(found[1])
 
     def slot(self, label: str | None = None) -> dict[str, Any] | None:
@@ -143,7 +144,7 @@ class RaftCase(TestCase):
 
     def begin(self, started: Path, drives: list[Disk]) -> None:
         """Make the empty ledger one's own, with these drives."""
-        token = self.said(started, r"begin#(\S+)\n")
+        token = self.said(started, r"begin#(\S+)\n", patience=4 * PATIENCE)  # a database is made first
         self.client = Client(self.cart.address, 8640)
         self.client.ask("POST", "/api/begin", {
             "token": token, "name": "Wren", "password": PASSWORD, "production": "Heron", "time_zone": "UTC",
@@ -176,5 +177,5 @@ class RaftCase(TestCase):
 
     def outside_check(self, machine: Machine, drive: Disk) -> None:
         """What lies on a drive is what its lists say, as another program finds."""
-        check = "find . -name '*.xxh128' -execdir xxhsum -c --quiet {} +"
+        check = "find . -ignore_readdir_race -name '*.xxh128' -execdir xxhsum -c --quiet {} +"
         self.assertEqual(machine.run("sh", "-c", f"cd {drive.place} && {check}"), "")
