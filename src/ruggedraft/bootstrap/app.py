@@ -190,7 +190,7 @@ def manage(words: list[str]) -> int:
         return subprocess.run([*manage_command(), *named], env=ledger.environment | env).returncode
 
 
-_AS_OWNER = ("migrate", "prepare", "flush")
+_AS_OWNER = ("migrate", "new_ledger", "prepare", "flush")
 _ON_NO_LEDGER = ("makemigrations", "api_contract", "check", "help")
 
 

@@ -82,6 +82,12 @@ def dump(url: str, target: Path) -> None:
     run([_program("pg_dump"), "--format=custom", "--no-owner", "--no-privileges", "--file", target, "--dbname", url])
 
 
+def tables(url: str) -> str:
+    """The statements that make a database's tables, functions and triggers, without what is in them."""
+    words = ["--schema-only", "--no-owner", "--no-privileges", "--no-comments", "--dbname", url]
+    return run([_program("pg_dump"), *words])
+
+
 def load(server: str, name: str, dumped: Path) -> None:
     """Make a database from what `dump` wrote: all of it, or none."""
     _ask(server, f'CREATE DATABASE "{name}"')

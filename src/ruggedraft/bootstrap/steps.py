@@ -17,8 +17,8 @@ def say(sentence: str) -> None:
     print(f"raft: {sentence}", file=sys.stderr, flush=True)
 
 
-def run(command: Sequence[str | Path], *, cwd: Path | None = None, env: dict[str, str] | None = None) -> None:
-    """Run one set-up program quietly; its output is shown only when it fails."""
+def run(command: Sequence[str | Path], *, cwd: Path | None = None, env: dict[str, str] | None = None) -> str:
+    """Run one set-up program quietly; its output is shown only when it fails. Returns what it printed."""
     name = Path(command[0]).name
     try:
         done = subprocess.run(
@@ -35,6 +35,7 @@ def run(command: Sequence[str | Path], *, cwd: Path | None = None, env: dict[str
     if done.returncode:
         print((done.stdout + done.stderr)[-4000:], file=sys.stderr)
         raise CannotGoOn(f"{name} failed with exit code {done.returncode}; what it said stands above.")
+    return done.stdout
 
 
 @contextmanager
