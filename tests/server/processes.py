@@ -17,6 +17,7 @@ from ruggedraft.offloads.proposal import propose
 from ruggedraft.project.roles import ensure_role, grant_to, let_stations_in
 from ruggedraft.rolls.models import Roll
 
+from . import warm
 from .world import World
 
 PATIENCE = 40  # seconds; the machine may be busy
@@ -48,7 +49,7 @@ class Processes(World):
         ):  # no flush empties it, and jobs of earlier tests are for runs of these numbers
             cursor.execute("TRUNCATE procrastinate_jobs CASCADE")
         self.role_of_stations = f"{self.app_role}:{PASSWORD}"
-        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self.processes: dict[str, subprocess.Popen[bytes] | warm.WarmProcess] = {}
         self.before_the_station: list[int] = []
         self.addCleanup(self._end_all)
 
@@ -72,7 +73,10 @@ class Processes(World):
         if out_of_sight:
             hide = 'mount -t tmpfs none "$0" && exec "$@"'
             apart = ["unshare", "--mount", "sh", "-c", hide, str(out_of_sight)]
-        self.processes[name] = subprocess.Popen([*apart, sys.executable, *words], env=env, cwd=settings.ROOT)
+        if apart:
+            self.processes[name] = subprocess.Popen([*apart, sys.executable, *words], env=env, cwd=settings.ROOT)
+        else:
+            self.processes[name] = warm.begin(words, env, Path(settings.ROOT))
 
     def start_station(self, name: str = "cart", base: Path | None = None, out_of_sight: Path | None = None) -> None:
         stays = Insertion.objects.filter(removed_at=None, reader__station__name=name)
