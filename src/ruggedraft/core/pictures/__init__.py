@@ -1,0 +1,8 @@
+"""Pictures for looking at, made of what copies hold. No verdict rests on them."""
+
+from .kinds import LONGEST, STRIP_OF, CannotBeShown, Made, PictureKind
+from .making import make_pictures
+from .sound import Wave
+from .stills import StillMaker
+
+__all__ = ["LONGEST", "STRIP_OF", "CannotBeShown", "Made", "PictureKind", "StillMaker", "Wave", "make_pictures"]
