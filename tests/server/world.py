@@ -52,7 +52,10 @@ class World:
         self.addCleanup(folder.cleanup)
         self.base = Path(folder.name)
         self.clients: dict[int, Client] = {}
-        for context in (override_settings(VAR=self.base), patch.object(hub, "BYTES_PER_S", 10**9)):
+        for context in (
+            override_settings(VAR=self.base, PICTURES=self.base / "pictures"),
+            patch.object(hub, "BYTES_PER_S", 10**9),
+        ):
             context.__enter__()
             self.addCleanup(context.__exit__, None, None, None)
         self.production = Production.objects.create(name="Heron", first_day=date(2026, 5, 14))

@@ -184,13 +184,19 @@ def manage(words: list[str]) -> int:
     named = [word.replace("-", "_") if n == 0 else word for n, word in enumerate(words)]
     if named and named[0] in _ON_NO_LEDGER:
         return subprocess.run([*manage_command(), *named], env=_no_ledger()).returncode
+    if named and named[0] in _BESIDE_LEDGERS:
+        with postgres.running() as server:
+            env = environment(server, "postgres", owner=True) | {"RAFT_TESTING": "1"}
+            return subprocess.run([*manage_command(), *named], env=env).returncode
     with reached(ledger) as server:
         owner = bool(named) and named[0] in _AS_OWNER
         env = given_environment() if server is None else environment(server, ledger.database, owner=owner)
         return subprocess.run([*manage_command(), *named], env=ledger.environment | env).returncode
 
 
-_AS_OWNER = ("migrate", "new_ledger", "prepare", "flush")
+_AS_OWNER = ("migrate", "prepare", "flush")
+_BESIDE_LEDGERS = ("new_ledger",)
+"""What makes a database of its own and drops it again."""
 _ON_NO_LEDGER = ("makemigrations", "api_contract", "check", "help")
 
 

@@ -22,6 +22,8 @@ class Topic(StrEnum):
     COMPARING = "comparing"
     """two stores are being compared, or were: nothing else is another than it was"""
     NOTES = "notes"
+    PICTURES = "pictures"
+    """there are pictures of recordings that there were not before"""
     SHIFTS = "shifts"
     NEWS = "news"
     PRESENCE = "presence"

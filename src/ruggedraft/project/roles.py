@@ -63,7 +63,19 @@ def grant_to(name: str) -> None:
 STATIONS = "raft_stations"
 """The group of the roles that stations on other machines have; see `pg_hba.conf` as bootstrap writes it."""
 
-_WRITES = ("intake", "footage", "rolls", "runs", "offloads", "checks", "stores", "adopting", "procrastinate", "journal")
+_WRITES = (
+    "intake",
+    "footage",
+    "rolls",
+    "runs",
+    "offloads",
+    "checks",
+    "stores",
+    "adopting",
+    "pictures",
+    "procrastinate",
+    "journal",
+)
 """Apps whose tables a station adds to and changes: what it reads, copies and proves."""
 _UNSEEN = (
     "crew_person",

@@ -9,6 +9,9 @@ from csp.constants import NONCE
 
 ROOT = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("RAFT_VAR", ROOT / "var"))
+PICTURES = Path(os.environ.get("RAFT_PICTURES", VAR / "pictures"))
+"""Where pictures of recordings are kept, and how many bytes they may have in all."""
+PICTURES_MOST_BYTES = int(float(os.environ.get("RAFT_PICTURES_GB", "20")) * 1_000_000_000)
 TESTING = bool(os.environ.get("RAFT_TESTING"))
 STANDINS = bool(os.environ.get("RAFT_STANDINS"))
 """Simulated readers and drives are served beside real ones."""
@@ -54,6 +57,7 @@ INSTALLED_APPS = [
     "ruggedraft.adopting",
     "ruggedraft.notes",
     "ruggedraft.camera_reports",
+    "ruggedraft.pictures",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

@@ -1102,6 +1102,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/footage/rolls/{tag}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clips
+         * @description The clips of a roll, with what there is to be seen of them.
+         */
+        get: operations["ruggedraft_api_footage_routes_clips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description A picture that was made of a clip: JPEG; its sound as JSON, `{"channels": [[swing, …], …]}`, each of 0 to 1.
+         *
+         *     of: what the picture is known by, so that another one is another address; it is not looked at
+         */
+        get: operations["ruggedraft_api_footage_routes_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/footage/{media_id}/preview": {
         parameters: {
             query?: never;
@@ -5421,6 +5463,12 @@ export interface components {
             username: string;
         };
         /**
+         * MediaKind
+         * @description What a file holds, judged by its ending.
+         * @enum {string}
+         */
+        MediaKind: "still" | "video" | "sound" | "other";
+        /**
          * MismatchKind
          * @description What does not agree.
          * @enum {string}
@@ -5793,6 +5841,12 @@ export interface components {
             /** You */
             you: boolean;
         };
+        /**
+         * PictureKind
+         * @description What a picture shows, and how large it is.
+         * @enum {string}
+         */
+        PictureKind: "small" | "large" | "strip" | "wave";
         /**
          * PinIn
          * @description password: one's own, again. pin: 4 to 8 digits
@@ -6549,6 +6603,64 @@ export interface components {
             state: components["schemas"]["RollState"];
             /** Tag */
             tag: string;
+        };
+        /**
+         * RollClip
+         * @description A clip of a roll, by its main file, and what its header says as far as it does.
+         *
+         *     id: of the file, for `/footage/rolls/TAG/clips/ID/KIND`. pictures: what each is known by, by kind; one that is known
+         *     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
+         *     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
+         *     be. note: why there are fewer than there could be. opened: somebody opened it
+         */
+        RollClip: {
+            /** Body */
+            body: string;
+            /** Channels */
+            channels: number;
+            /** Codec */
+            codec: string;
+            /** Duration S */
+            duration_s: number | null;
+            /** Gone Through */
+            gone_through: boolean;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["MediaKind"];
+            /** Note */
+            note: string;
+            /** Opened */
+            opened: boolean;
+            /** Path */
+            path: string;
+            /** Pictures */
+            pictures: {
+                [key: string]: string;
+            };
+            /** Preview */
+            preview: number;
+            /** Rate */
+            rate: string;
+            /** Sample Rate */
+            sample_rate: number;
+            /** Size */
+            size: number;
+            /** Timecode */
+            timecode: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * RollClips
+         * @description In the order of their paths. after: hand this in to get the next; null on the last page
+         */
+        RollClips: {
+            /** After */
+            after: string | null;
+            /** Clips */
+            clips: components["schemas"]["RollClip"][];
         };
         /**
          * RollDetail
@@ -7970,7 +8082,7 @@ export interface components {
          * @description What a screen may show that has changed.
          * @enum {string}
          */
-        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "shifts" | "news" | "presence" | "session";
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "shifts" | "news" | "presence" | "session";
         /**
          * Trends
          * @description times: oldest clearance first. waiting: None before anything was offloaded
@@ -14456,6 +14568,204 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_footage_routes_clips: {
+        parameters: {
+            query?: {
+                after?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RollClips"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_footage_routes_picture: {
+        parameters: {
+            query?: {
+                of?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+                file_id: number;
+                /** @description What a picture shows, and how large it is. */
+                kind: "small" | "large" | "strip" | "wave";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description Not understood as a request */

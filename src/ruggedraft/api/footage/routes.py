@@ -3,19 +3,50 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
+from ruggedraft.core.pictures import PictureKind
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.pictures.queries import clips_after, picture_of
 from ruggedraft.productions.queries import production_named
-from ruggedraft.rolls.queries import preview_in
+from ruggedraft.rolls.queries import preview_in, roll_named
+
+from ..answers import written
+from .shapes import RollClip, RollClips
 
 router = Router(tags=["footage"])
 
 _PICTURE = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {}}}}}
+_SEEN_OR_HEARD = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {}, "application/json": {}}}}}
+_MOST = 500
 
 
 @router.get("/{media_id}/preview", url_name="preview", openapi_extra=_PICTURE)
 @one_moment()
 def preview(request: HttpRequest, production: Path[str], media_id: int) -> HttpResponse:
     """An embedded preview as JPEG. It never changes."""
-    answer = HttpResponse(preview_in(production_named(production), media_id), content_type="image/jpeg")
+    return _for_ever(preview_in(production_named(production), media_id), "image/jpeg")
+
+
+@router.get("/rolls/{tag}/clips", response=RollClips)
+@one_moment()
+def clips(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
+    """The clips of a roll, with what there is to be seen of them."""
+    found, rest = clips_after(roll_named(production_named(production), tag), after, _MOST)
+    return written(RollClips(clips=[RollClip.of(one) for one in found], after=rest))
+
+
+@router.get("/rolls/{tag}/clips/{file_id}/{kind}", openapi_extra=_SEEN_OR_HEARD)
+def picture(
+    request: HttpRequest, production: Path[str], tag: str, file_id: int, kind: PictureKind, of: str = ""
+) -> HttpResponse:
+    """A picture that was made of a clip: JPEG; its sound as JSON, `{"channels": [[swing, …], …]}`, each of 0 to 1.
+
+    of: what the picture is known by, so that another one is another address; it is not looked at
+    """
+    data = picture_of(roll_named(production_named(production), tag), file_id, kind)
+    return _for_ever(data, "application/json" if kind is PictureKind.WAVE else "image/jpeg")
+
+
+def _for_ever(data: bytes, kind: str) -> HttpResponse:
+    answer = HttpResponse(data, content_type=kind)
     answer["Cache-Control"] = "private, max-age=86400, immutable"
     return answer

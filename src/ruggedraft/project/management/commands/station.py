@@ -20,6 +20,8 @@ from ruggedraft.journal.clock import follow_ledger, now
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.pictures.caring import keep_within, take_in_parcels
+from ruggedraft.pictures.making import make_due
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
@@ -27,6 +29,7 @@ from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
+_PICTURES_S = 5.0
 _FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
 """So many runs of each queue at a time."""
@@ -59,6 +62,7 @@ class Command(BaseCommand):
         take_up_open_runs(station)
         stop = threading.Event()
         threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
+        threading.Thread(target=self._make_pictures, args=(station, stop), daemon=True).start()
         watcher = threading.Thread(
             target=watch_readers, args=(station, stop, self._say, _look_after_cards), daemon=True
         )
@@ -81,6 +85,19 @@ class Command(BaseCommand):
                 look_at_the_oldest(station)
                 keep_up(station)
             except Exception as error:  # the database may still be away
+                self._say(error)
+            finally:
+                let_go()
+
+    def _make_pictures(self, station: Station, stop: threading.Event) -> None:
+        """Behind everything else; the server's own station also sees to where they are kept."""
+        while not stop.wait(_PICTURES_S):
+            try:
+                make_due(station, stop)
+                if not station.role:
+                    take_in_parcels()
+                    keep_within()
+            except Exception as error:  # the database may be away, or the disk full
                 self._say(error)
             finally:
                 let_go()

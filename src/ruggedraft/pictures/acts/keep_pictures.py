@@ -1,0 +1,36 @@
+import hashlib
+from datetime import datetime
+
+from django.db import transaction
+
+from ruggedraft.core.pictures import Made
+from ruggedraft.kit.models import Station
+from ruggedraft.rolls.models import RollFile
+
+from ..keeping import pictures_kept
+from ..models import FileSeen, Parcel, Picture
+
+_LONGEST = 200
+
+
+def keep_pictures(station: Station, file: RollFile, made: Made, at: datetime) -> None:
+    """Keep what was made of a file, and that it was gone through.
+
+    Pictures are on the disk, or on their way there, before the ledger says that they are. Raises OSError.
+    """
+    sent = bool(station.role)
+    kept = pictures_kept()
+    digests = {kind: kept.keep(data) for kind, data in made.pictures.items()} if not sent else {}
+    with transaction.atomic():
+        FileSeen.objects.update_or_create(file=file, defaults={"at": at, "note": made.note[:_LONGEST]})
+        for kind, data in made.pictures.items():
+            digest = digests.get(kind) or _send(data)
+            Picture.objects.update_or_create(
+                file=file, kind=kind.value, defaults={"digest": digest, "size": len(data), "at": at}
+            )
+
+
+def _send(data: bytes) -> str:
+    digest = hashlib.sha256(data).hexdigest()
+    Parcel.objects.get_or_create(digest=digest, defaults={"data": data})
+    return digest

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PicturesConfig(AppConfig):
+    name = "ruggedraft.pictures"
+    label = "pictures"

@@ -1,0 +1,51 @@
+"""Which files have not been gone through for pictures, and can be at a station now."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from django.db.models import QuerySet
+
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.stores import StoreKind
+from ruggedraft.kit.models import Station
+from ruggedraft.rolls.models import Copy, Roll, RollFile
+from ruggedraft.rolls.readings import RollStanding
+from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.stores.queries import store_facts
+
+_AT_ONCE = 200
+"""Files of a roll; after them it is asked again whether there is something more urgent."""
+
+
+@dataclass(frozen=True)
+class Due:
+    """files: main files of clips. copies: verified ones that they can be read from here, in the order of the stores"""
+
+    roll: Roll
+    copies: tuple[Copy, ...]
+    files: tuple[RollFile, ...]
+
+
+def due_at(station: Station) -> Due | None:
+    """The newest roll of which something is to be gone through, and a verified copy is at hand."""
+    places = places_of_all()
+    here = {pk for pk, store in places.items() if store.kind == StoreKind.FOLDER and store_facts(store, station).online}
+    rolls = _not_gone_through().filter(roll__copies__store__in=here).order_by("-roll").values_list("roll", flat=True)
+    for pk in rolls.distinct():
+        standing = roll_standings([pk], places)[pk]
+        if copies := tuple(_verified(standing, here)):
+            files = _not_gone_through().filter(roll=pk).select_related("known_media__media").order_by("pk")
+            return Due(standing.roll, copies, tuple(files[:_AT_ONCE]))
+    return None
+
+
+def _not_gone_through() -> QuerySet[RollFile]:
+    return RollFile.objects.filter(is_clip=True, seen=None).exclude(checksum="")
+
+
+def _verified(standing: RollStanding, stores: set[int]) -> Iterator[Copy]:
+    """Whole, read back, not lost, and on one of these stores."""
+    for one in standing.copies:
+        good = one.facts.whole and one.facts.level >= Evidence.READ_BACK and not one.facts.store.lost
+        if good and one.store.pk in stores:
+            yield one.copy

@@ -1,0 +1,94 @@
+"""What a station does behind everything else: pictures of what was offloaded, from copies and never from a card."""
+
+import threading
+import time
+from contextlib import closing
+from datetime import timedelta
+
+from ruggedraft.core.cards.media import MediaFacts, MediaKind, kind_of
+from ruggedraft.core.errors import SourceError, StoreError
+from ruggedraft.core.pictures import Made, StillMaker, make_pictures
+from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.sources.port import CardSource
+from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
+from ruggedraft.offloads.models import Offload
+from ruggedraft.rolls.models import Copy, Roll, RollFile
+from ruggedraft.stores.opening import open_usable
+
+from .acts.keep_pictures import keep_pictures
+from .due import Due, due_at
+
+_TELL_AFTER = timedelta(seconds=3)
+
+
+def make_due(station: Station, stop: threading.Event) -> int:
+    """Go through what is due at a station until nothing is, or a card comes first. Returns how many files.
+
+    A card that is being offloaded there has everything to itself: between two files it is looked for.
+    """
+    count = 0
+    with StillMaker() as stills:
+        while not _has_to_wait(station, stop) and (due := due_at(station)):
+            done = _go_through(due, station, stills, stop)
+            count += done
+            if not done:  # the store went away, or cannot be read: it is tried another time
+                break
+    return count
+
+
+def _has_to_wait(station: Station, stop: threading.Event) -> bool:
+    return stop.is_set() or Offload.objects.filter(station=station, finished_at=None).exists()
+
+
+def _go_through(due: Due, station: Station, stills: StillMaker, stop: threading.Event) -> int:
+    source = _first_at_hand(due.copies)
+    if source is None:
+        return 0
+    done, told = 0, time.monotonic()
+    for file in due.files:
+        if _has_to_wait(station, stop):
+            break
+        made = _pictures_of(source, file, stills)
+        if made is None:
+            break
+        keep_pictures(station, file, made, now())
+        done += 1
+        if time.monotonic() - told > _TELL_AFTER.total_seconds():
+            _tell(due.roll)
+            told = time.monotonic()
+    if done:
+        _tell(due.roll)
+    return done
+
+
+def _tell(roll: Roll) -> None:
+    changed(Topic.PICTURES, rolls=[roll.tag], production=roll.production_id)
+
+
+def _first_at_hand(copies: tuple[Copy, ...]) -> CardSource | None:
+    for copy in copies:
+        try:
+            return open_usable(copy.store).as_source(copy.folder)
+        except (StoreError, SourceError):
+            continue
+    return None
+
+
+def _pictures_of(source: CardSource, file: RollFile, stills: StillMaker) -> Made | None:
+    """None where the copy went away meanwhile, which says nothing of the file."""
+    known = getattr(file, "known_media", None)
+    facts = MediaFacts.from_data(known.media.facts) if known else MediaFacts(kind_of(file.path))
+    if facts.kind is MediaKind.OTHER:
+        return Made()
+    try:
+        source.require()
+        opened = source.open(from_ledger(file.kept_as or file.path))
+    except SourceError:
+        return None
+    with closing(opened):
+        if opened.size_and_time()[0] != file.size:
+            return None
+        return make_pictures(opened.descriptor(), file.path, facts, stills)

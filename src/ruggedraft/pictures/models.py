@@ -1,0 +1,37 @@
+from django.db import models
+
+from ruggedraft.core.pictures import PictureKind
+from ruggedraft.rolls.models import RollFile
+
+
+class FileSeen(models.Model):
+    """A roll's file was gone through for pictures. note: why there are fewer than there could be, if there are"""
+
+    file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="seen")
+    at = models.DateTimeField()
+    note = models.CharField(max_length=200, blank=True)
+
+
+class Picture(models.Model):
+    """One picture of a roll's file. What it is of never changes, and neither does it.
+
+    digest: SHA-256 of the picture, under which it is kept. size: its bytes
+    shown_on: the day on which somebody looked at it last
+    """
+
+    file = models.ForeignKey(RollFile, on_delete=models.CASCADE, related_name="pictures", db_index=False)
+    kind = models.CharField(max_length=8, choices=[(one.value, one.value) for one in PictureKind])
+    digest = models.CharField(max_length=64, db_index=True)
+    size = models.IntegerField()
+    at = models.DateTimeField()
+    shown_on = models.DateField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["file", "kind"], name="a_picture_of_each_kind")]
+
+
+class Parcel(models.Model):
+    """A picture on its way from a station on another machine to where pictures are kept. It does not stay here."""
+
+    digest = models.CharField(max_length=64, primary_key=True)
+    data = models.BinaryField()

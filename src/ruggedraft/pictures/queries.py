@@ -1,0 +1,91 @@
+"""What screens see of pictures."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from django.db.models import Exists, OuterRef, Q
+
+from ruggedraft.core.cards.media import MediaFacts, kind_of
+from ruggedraft.core.errors import NotThere
+from ruggedraft.core.pictures import PictureKind
+from ruggedraft.journal.clock import now
+from ruggedraft.rolls.footage import FileFootage, footage_of
+from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
+
+from .keeping import pictures_kept
+from .models import FileSeen, Parcel, Picture
+
+
+def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
+    """Raises NotThere. One that was lost, or forgotten to save room, is made again as soon as a copy is at hand."""
+    found = Picture.objects.filter(file=file_id, file__roll=roll, kind=kind.value).first()
+    if found is None:
+        FileSeen.objects.filter(file=file_id, file__roll=roll, file__pictures__isnull=False, note="").delete()
+        raise NotThere("There is no such picture of this file.")
+    data = pictures_kept().get(found.digest) or _on_its_way(found.digest)
+    if data is None:
+        FileSeen.objects.filter(file=file_id).delete()
+        raise NotThere("This picture was lost. It is made again as soon as a verified copy is at hand.")
+    today = now().date()
+    Picture.objects.filter(Q(shown_on__lt=today) | Q(shown_on=None), pk=found.pk).update(shown_on=today)
+    return data
+
+
+def _on_its_way(digest: str) -> bytes | None:
+    found = Parcel.objects.filter(digest=digest).values_list("data", flat=True).first()
+    return None if found is None else bytes(found)
+
+
+@dataclass(frozen=True)
+class ClipSeen:
+    """A clip of a roll, by its main file, with what there is to be seen of it.
+
+    pictures: what each is found under. preview: id of the media with a preview that the file carries, or 0
+    gone_through: pictures were made of it, as far as they can be. note: why there are fewer than there could be
+    """
+
+    file: RollFile
+    facts: MediaFacts
+    pictures: Mapping[PictureKind, str]
+    preview: int
+    gone_through: bool
+    note: str
+    opened: bool
+
+
+def clips_after(roll: Roll, after: str, most: int) -> tuple[list[ClipSeen], str | None]:
+    """Clips of a roll in the order of their paths; and what to ask for to get the next, None on the last page.
+
+    Where nothing of the roll was understood as a clip, every file whose header was read.
+    """
+    clips = roll.files.filter(is_clip=True)
+    of = clips if clips.exists() else roll.files.filter(known_media__isnull=False)
+    opened = Exists(ClipOpening.objects.filter(file=OuterRef("pk")))
+    rows = of.filter(path__gt=after).select_related("seen").annotate(opened=opened)
+    files = list(rows.order_by("path")[: most + 1])
+    shown = files[:most]
+    footage, pictures = footage_of(shown), _pictures_of(shown)
+    found = [_seen(file, footage.get(file.pk), pictures.get(file.pk, {})) for file in shown]
+    return found, files[most - 1].path if len(files) > most else None
+
+
+def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[PictureKind, str]) -> ClipSeen:
+    gone_through: FileSeen | None = getattr(file, "seen", None)
+    return ClipSeen(
+        file,
+        footage.facts if footage else MediaFacts(kind_of(file.path)),
+        pictures,
+        footage.preview if footage else 0,
+        gone_through is not None,
+        gone_through.note if gone_through else "",
+        bool(getattr(file, "opened", False)),
+    )
+
+
+def _pictures_of(files: Iterable[RollFile]) -> dict[int, dict[PictureKind, str]]:
+    """What there is of each file, by its id: kinds, and what each is found under. In one query."""
+    found: dict[int, dict[PictureKind, str]] = {}
+    rows = Picture.objects.filter(file__in=list(files)).values_list("file_id", "kind", "digest")
+    for file, kind, digest in rows:
+        found.setdefault(file, {})[PictureKind(kind)] = digest
+    return found

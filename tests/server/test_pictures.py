@@ -1,0 +1,184 @@
+"""Pictures are made of verified copies, stay when every drive is away, and are only ever for looking at."""
+
+import io
+import threading
+from unittest.mock import patch
+
+from django.test import TestCase
+from PIL import Image, ImageChops, ImageStat
+
+from ruggedraft.core.pictures import PictureKind
+from ruggedraft.intake.watching import look
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.models import Offload
+from ruggedraft.offloads.proposal import propose
+from ruggedraft.pictures.caring import keep_within, take_in_parcels
+from ruggedraft.pictures.keeping import pictures_kept
+from ruggedraft.pictures.making import make_due
+from ruggedraft.pictures.models import FileSeen, Parcel, Picture
+from ruggedraft.rolls.models import ReadingResult, Roll, RollFile
+from ruggedraft.standins import card_maker, hub
+from ruggedraft.standins.card_maker import media
+
+from .world import SHOT, World
+
+SMALL, LARGE = PictureKind.SMALL, PictureKind.LARGE
+
+
+class Pictures(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        self.blank_card()
+        self.still = media.jpeg("mudlark", SHOT, model="Tern", size=(2400, 1600))
+        files = {
+            "DCIM/100AAAAA/AAAA0001.JPG": self.still,
+            "DCIM/100AAAAA/AAAA0002.JPG": self.still[: len(self.still) // 2],
+            "DCIM/100AAAAA/AAAA0003.JPG": media.jpeg("hen", SHOT, model="Tern"),
+        }
+        for path, content in files.items():
+            card_maker.add_file(self.card_folder, path, content, SHOT)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+
+    def make(self) -> int:
+        return make_due(self.station, threading.Event())
+
+    def clips(self) -> dict[str, dict]:
+        found = self.get("footage/rolls/A001/clips")
+        self.assertIsNone(found["after"])
+        return {one["path"].rpartition("/")[2]: one for one in found["clips"]}
+
+    def shown(self, clip: dict, kind: PictureKind):
+        path = f"footage/rolls/A001/clips/{clip['id']}/{kind}"
+        address = f"/api/productions/heron/{path}"
+        return self._same_client(None).get(address, headers={"host": "localhost"})
+
+    def test_they_are_there_while_every_drive_is_away(self):
+        self.offload()
+        self.assertEqual(
+            {(one["gone_through"], bool(one["pictures"])) for one in self.clips().values()}, {(False, False)}
+        )
+        self.assertEqual(self.make(), 3)
+        for name in ("one", "two"):
+            (hub.home() / "drives" / name).rename(self.base / name)
+        clips = self.clips()
+        answer = self.shown(clips["AAAA0001.JPG"], LARGE)
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "image/jpeg"))
+        self.assertIn("immutable", answer["Cache-Control"])
+        picture = Image.open(io.BytesIO(answer.content))
+        own = Image.open(io.BytesIO(self.still)).convert("RGB").resize(picture.size)
+        self.assertLess(max(ImageStat.Stat(ImageChops.difference(picture, own)).mean), 3)
+        broken = clips["AAAA0002.JPG"]
+        self.assertEqual(
+            (broken["pictures"], broken["note"], broken["gone_through"]), ({}, "it cannot be decoded", True)
+        )
+        self.assertEqual(self.shown(broken, SMALL).status_code, 404)
+        self.assertEqual(self.make(), 0, "each is gone through once")
+
+    def test_a_broken_picture_says_nothing_of_the_copy(self):
+        roll = self.offload()
+        before = self.standing()["standing"], ReadingResult.objects.count()
+        self.make()
+        self.assertEqual((self.standing()["standing"], ReadingResult.objects.count()), before)
+        self.assertEqual(roll.files.count(), 3)
+
+    def test_nothing_is_made_of_what_was_not_read_back(self):
+        self.offload()
+        with patch("ruggedraft.pictures.due.Evidence") as evidence:
+            evidence.READ_BACK = 99
+            self.assertEqual(self.make(), 0)
+        path = self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG"
+        path.chmod(0o644)
+        path.write_bytes(b"another one")
+        self.look_at_everything()
+        self.assertEqual(self.make(), 3, "from the other copy")
+        self.assertEqual(self.shown(self.clips()["AAAA0001.JPG"], LARGE).status_code, 200)
+
+    def test_a_file_of_another_size_is_not_looked_at(self):
+        self.offload()
+        for drive in ("one", "two"):
+            path = self.on_drive(drive) / "DCIM/100AAAAA/AAAA0001.JPG"
+            path.chmod(0o644)
+            path.write_bytes(b"another one")
+        self.make()
+        self.assertFalse(Picture.objects.filter(file__path__endswith="0001.JPG").exists())
+
+    def test_a_card_that_is_being_offloaded_comes_first(self):
+        self.offload()
+        other, folder = self.new_card("A-02", {})
+        card_maker.add_file(folder, "DCIM/100AAAAA/BBBB0001.JPG", self.still, SHOT)
+        hub.insert("A-02", "slot-2")
+        look(self.station)
+        start_offload(self.wren, other, propose(other).tag)
+        self.assertEqual(self.make(), 0)
+        Offload.objects.filter(finished_at=None).update(finished_at=SHOT)
+        self.assertEqual(self.make(), 3)
+
+    def test_one_that_was_lost_or_damaged_is_made_again(self):
+        self.offload()
+        self.make()
+        clip = self.clips()["AAAA0001.JPG"]
+        kept = pictures_kept()
+        place = kept._place(clip["pictures"]["large"])
+        place.write_bytes(b"\x00" + place.read_bytes()[1:])
+        answer = self.shown(clip, LARGE)
+        self.assertEqual(answer.status_code, 404)
+        self.assertIn("made again", answer.json()["title"])
+        self.assertEqual(self.make(), 1)
+        self.assertEqual(self.shown(clip, LARGE).status_code, 200)
+
+    def test_large_ones_that_nobody_looked_at_make_room_and_small_ones_stay(self):
+        self.offload()
+        self.make()
+        looked_at, other = self.clips()["AAAA0001.JPG"], self.clips()["AAAA0003.JPG"]
+        Picture.objects.update(at=SHOT)
+        self.assertEqual(self.shown(looked_at, LARGE).status_code, 200)
+        all_of_it = sum(Picture.objects.values_list("size", flat=True))
+        self.assertEqual(keep_within(all_of_it), 0)
+        self.assertEqual(keep_within(all_of_it - 1), 1)
+        self.assertEqual(set(self.clips()["AAAA0001.JPG"]["pictures"]), {"small", "large"})
+        self.assertEqual(set(self.clips()["AAAA0003.JPG"]["pictures"]), {"small"})
+        self.assertIsNone(pictures_kept().get(other["pictures"]["large"]))
+        self.assertEqual(keep_within(0), 1)
+        self.assertEqual({one.kind for one in Picture.objects.all()}, {"small"})
+        self.assertEqual(self.shown(other, LARGE).status_code, 404)
+        self.assertEqual(self.make(), 1, "who wants to see it gets it again")
+        self.assertEqual(self.shown(other, LARGE).status_code, 200)
+
+    def test_a_station_on_another_machine_sends_them(self):
+        self.offload()
+        self.station.role = "elsewhere"
+        self.make()
+        self.assertEqual(list(pictures_kept().all()), [])
+        clip = self.clips()["AAAA0001.JPG"]
+        on_its_way = self.shown(clip, SMALL)
+        self.assertEqual(on_its_way.status_code, 200)
+        self.assertEqual(take_in_parcels(), 4)
+        self.assertFalse(Parcel.objects.exists())
+        self.assertEqual(self.shown(clip, SMALL).content, on_its_way.content)
+
+    def test_the_same_picture_is_kept_once_and_as_long_as_somebody_has_it(self):
+        self.offload()
+        self.make()
+        first = Picture.objects.get(kind="large", file__path__endswith="0001.JPG")
+        twin = RollFile.objects.get(path__endswith="0002.JPG")
+        Picture.objects.create(file=twin, kind="large", digest=first.digest, size=first.size, at=SHOT)
+        Picture.objects.filter(pk=first.pk).update(at=SHOT)
+        self.assertEqual(keep_within(sum(Picture.objects.values_list("size", flat=True)) - 1), 1)
+        self.assertIsNotNone(pictures_kept().get(first.digest))
+
+    def test_a_roll_of_another_production_is_not_asked_for(self):
+        self.offload()
+        self.make()
+        clip = self.clips()["AAAA0001.JPG"]
+        other = Roll.objects.get(tag="A001").files.model(pk=clip["id"] + 10_000)
+        self.assertEqual(self.shown({"id": other.pk}, SMALL).status_code, 404)
+
+    def test_a_full_disk_leaves_nothing_half_kept(self):
+        self.offload()
+        full = OSError(28, "No space left on device")
+        with patch("pathlib.Path.replace", side_effect=full), self.assertRaises(OSError):
+            self.make()
+        self.assertFalse(FileSeen.objects.exists())
+        self.assertEqual(list(pictures_kept().all()), [])
+        self.assertEqual(self.make(), 3)
