@@ -2,11 +2,11 @@
 import Dialog from 'primevue/dialog'
 
 /** A question over the screen: focus stays inside, Escape leaves. */
-defineProps<{ title: string }>()
+const props = defineProps<{ title: string; wide?: boolean }>()
 const visible = defineModel<boolean>('visible', { required: true })
 const parts = {
   mask: { class: 'veil' },
-  root: { class: 'box' },
+  root: { class: props.wide ? 'box wide' : 'box' },
 }
 </script>
 

@@ -15,6 +15,8 @@ export type Question =
   | 'tally'
   | 'roll'
   | 'files'
+  | 'clips'
+  | 'swings'
   | 'clearing'
   | 'waterline'
   | 'log'
@@ -169,6 +171,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'waterline',
   ],
   looks: ['roll'],
+  pictures: ['clips'],
   comparing: ['comparison'],
   notes: ['reports', 'notes', 'stands', 'day', 'log'],
   presence: ['here'],
@@ -179,6 +182,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
 
 /** Questions whose key goes on with the name of what they are about. */
 export const byName: Partial<Record<Topic, readonly Question[]>> = {
-  rolls: ['roll', 'files'],
+  rolls: ['roll', 'files', 'clips'],
   looks: ['roll'],
+  pictures: ['clips'],
 }

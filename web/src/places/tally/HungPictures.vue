@@ -1,45 +1,32 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { useNoteOpening } from '../../api/acts/copies'
-import { HERE } from '../../api/here'
-import BoxDialog from '../../shell/BoxDialog.vue'
+import type { Shapes } from '../../api/client'
+import { pictureOf } from '../../api/queries/useClips'
+import LookThrough from '../../parts/look/LookThrough.vue'
 import { t } from '../../words/say'
 
-/** A roll's pictures on one line, in the order of its files; one that is opened is noted as looked at. */
-interface Picture {
-  path: string
-  preview: number
-  name: string
-  body: string
-}
-const props = defineProps<{ pictures: readonly Picture[]; tag: string }>()
-const opened = ref<Picture>()
-const shown = ref(false)
-const note = useNoteOpening()
-const of = (one: Picture) => `/api/productions/${HERE}/footage/${one.preview}/preview`
-function open(one: Picture) {
-  opened.value = one
-  shown.value = true
-}
-/** Only a picture that came up was looked at. */
-function seen() {
-  if (opened.value) note.mutate({ tag: props.tag, path: opened.value.path })
-}
+/** A roll's clips on one line, in the order of their files; one that is opened comes up large. */
+defineProps<{ clips: readonly Shapes['RollClip'][]; tag: string }>()
+const at = ref<number>()
+const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip.path
 </script>
 
 <template>
   <ul class="rope" tabindex="0" role="list" :aria-label="t('hungPictures.picturesOfThisRoll')" data-hung>
-    <li v-for="one in pictures" :key="one.name + one.preview">
-      <button type="button" :aria-label="t('hungPictures.open', { name: one.name })" @click="open(one)">
-        <img :src="of(one)" :title="one.body" alt="" loading="lazy" />
+    <li v-for="(clip, n) in clips" :key="clip.id">
+      <button type="button" :aria-label="t('hungPictures.open', { name: nameOf(clip) })" @click="at = n">
+        <img
+          v-if="pictureOf(tag, clip, 'small')"
+          :src="pictureOf(tag, clip, 'small')"
+          alt=""
+          loading="lazy"
+        />
+        <span v-else class="blank" />
       </button>
-      <span class="tag">{{ one.name }}</span>
+      <span class="tag">{{ nameOf(clip) }}</span>
     </li>
   </ul>
-  <BoxDialog v-model:visible="shown" :title="opened?.name ?? ''">
-    <img v-if="opened" class="large" :src="of(opened)" :alt="opened.name" data-opened-picture @load="seen" />
-    <p class="soft">{{ opened?.body }}</p>
-  </BoxDialog>
+  <LookThrough v-model:at="at" :clips="clips" :tag="tag" />
 </template>
 
 <style scoped>
@@ -72,7 +59,11 @@ button {
 li img {
   height: 6rem;
 }
-.large {
-  width: 100%;
+.blank {
+  display: block;
+  width: 9rem;
+  height: 6rem;
+  background: var(--sheet);
+  border: var(--line) solid var(--hair);
 }
 </style>

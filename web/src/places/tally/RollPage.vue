@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useCheckCopy, useReportFound, useReportLoss } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
 import { useRoll } from '../../api/queries/useRoll'
+import { useClips } from '../../api/queries/useClips'
 import { useRollFiles } from '../../api/queries/useRollFiles'
 import { useWaterline } from '../../api/queries/useWaterline'
 import PennantMark from '../../marks/PennantMark.vue'
@@ -32,11 +33,8 @@ const { whyNot } = useWho()
 const detail = useRoll(() => props.tag)
 const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
-const pictures = computed(() =>
-  filesShown.value
-    .filter((file) => file.preview)
-    .map(({ path, preview, body }) => ({ path, preview, body, name: path.split('/').at(-1) ?? path })),
-)
+const clips = useClips(() => props.tag)
+const clipsShown = computed(() => clips.data.value?.pages.flatMap((page) => page.clips) ?? [])
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const check = useCheckCopy()
@@ -107,7 +105,13 @@ const survives = computed(() => {
         <RollReport :tag="tag" />
         <NoteList on="roll" :name="tag" :clips="filesShown.map((file) => file.path)" />
         <RollSaid :detail="detail.data.value" />
-        <HungPictures v-if="pictures.length" :pictures="pictures" :tag="tag" />
+        <HungPictures v-if="clipsShown.length" :clips="clipsShown" :tag="tag" />
+        <MoreRows
+          v-if="clips.hasNextPage.value"
+          :words="t('rollPage.moreClips')"
+          :asking="clips.isFetchingNextPage.value"
+          @more="clips.fetchNextPage()"
+        />
         <h2>{{ t('rollPage.copies') }}</h2>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">

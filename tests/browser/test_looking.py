@@ -1,0 +1,48 @@
+"""Looking through a roll: pictures while the drives are away, by keyboard."""
+
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.rolls.models import ClipOpening
+from ruggedraft.standins import card_maker, hub
+from ruggedraft.standins.card_maker import media
+from tests.server.world import SHOT
+
+from .case import BrowserCase
+
+
+class Looking(BrowserCase):
+    def fill_card(self) -> None:
+        self.blank_card()
+        for n, words in enumerate(("mudlark", "hen", "barge"), 1):
+            still = media.jpeg(words, SHOT, model="Tern", size=(2400, 1600))
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA000{n}.JPG", still, SHOT)
+        broken = media.jpeg("tide", SHOT, model="Tern")[:9000]
+        card_maker.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0004.JPG", broken, SHOT)
+        hub.insert("A-01", "slot-1")
+
+    def test_a_roll_is_looked_through_by_keyboard_while_every_drive_is_away(self):
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.see("[data-hung] img[src*='/small']")
+        wren.until(lambda: roll.files.exclude(seen=None).count() == 4, "all were gone through")
+        for name in ("one", "two"):
+            (hub.home() / "drives" / name).rename(self.base / name)
+        wren.tab_to("[data-hung] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-look-at]", "1 of 4")
+        wren.see("[data-look-through]", "Lanternworks Tern")
+        wren.see("[data-opened-picture][src*='/large']")
+        self.assertEqual(wren.violations(), [])
+        for at in (2, 3):
+            wren.press(Keys.ARROW_RIGHT)
+            wren.see("[data-look-at]", f"{at} of 4")
+            wren.until(lambda at=at: ClipOpening.objects.count() == at, "it is noted as opened")
+        wren.press(Keys.END)
+        wren.see("[data-look-note]", "it cannot be decoded")
+        wren.press(Keys.HOME)
+        wren.see("[data-look-at]", "1 of 4")
+        wren.press(Keys.ESCAPE)
+        wren.until(lambda: not wren.all("[data-look-through]"), "it is closed")
+        self.assertEqual(ClipOpening.objects.count(), 3, "what nobody could see was not looked at")
+        self.assertEqual(wren.console_errors(), [])

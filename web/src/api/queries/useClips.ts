@@ -1,0 +1,32 @@
+import { useInfiniteQuery } from '@tanstack/vue-query'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
+import { paged } from './paged'
+
+/** The clips of a roll, with what there is to be seen of them. */
+export const useClips = (tag: MaybeRefOrGetter<string>) =>
+  useInfiniteQuery({
+    queryKey: ['clips', tag],
+    queryFn: ({ pageParam }) =>
+      answered(
+        client.GET('/api/productions/{production}/footage/rolls/{tag}/clips', {
+          params: { path: { production: HERE, tag: toValue(tag) }, query: { after: pageParam } },
+        }),
+      ),
+    ...paged,
+    retry: false,
+  })
+
+/** Where a picture of a clip is, of a kind or of those that stand in for it; nothing where there is none. */
+export function pictureOf(
+  tag: string,
+  clip: Shapes['RollClip'],
+  ...kinds: readonly Shapes['PictureKind'][]
+): string | undefined {
+  const base = `/api/productions/${HERE}/footage`
+  const kind = kinds.find((one) => clip.pictures[one])
+  if (kind)
+    return `${base}/rolls/${encodeURIComponent(tag)}/clips/${String(clip.id)}/${kind}?of=${clip.pictures[kind] ?? ''}`
+  return clip.preview ? `${base}/${String(clip.preview)}/preview` : undefined
+}

@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useNoteOpening } from '../../api/acts/copies'
+import type { Shapes } from '../../api/client'
+import { pictureOf } from '../../api/queries/useClips'
+import BoxDialog from '../../shell/BoxDialog.vue'
+import ActButton from '../ActButton.vue'
+import { t } from '../../words/say'
+import SwingLines from './SwingLines.vue'
+import { headerSays } from './headerSays'
+
+/** The clips of a roll, one after the other, large. Arrows go on; a clip that came up is noted as opened. */
+type Clip = Shapes['RollClip']
+const props = defineProps<{ tag: string; clips: readonly Clip[] }>()
+const at = defineModel<number | undefined>('at', { required: true })
+const note = useNoteOpening()
+const whole = ref(false)
+const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
+const name = computed(() => clip.value?.path.split('/').at(-1) ?? '')
+const shown = computed({
+  get: () => clip.value !== undefined,
+  set: (open) => {
+    if (!open) at.value = undefined
+  },
+})
+const large = (one: Clip | undefined) => one && pictureOf(props.tag, one, 'large', 'small')
+const strip = computed(() =>
+  clip.value?.pictures.strip ? pictureOf(props.tag, clip.value, 'strip') : undefined,
+)
+const sound = computed(() =>
+  clip.value?.pictures.wave ? pictureOf(props.tag, clip.value, 'wave') : undefined,
+)
+
+function go(to: number) {
+  const last = props.clips.length - 1
+  if (at.value !== undefined) at.value = Math.min(last, Math.max(0, to))
+}
+const STEPS: Record<string, (now: number) => number> = {
+  ArrowLeft: (now) => now - 1,
+  ArrowRight: (now) => now + 1,
+  Home: () => 0,
+  End: () => props.clips.length - 1,
+}
+function press(event: KeyboardEvent) {
+  const step = STEPS[event.key]
+  if (!step || at.value === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  go(step(at.value))
+}
+const made = computed(() =>
+  Boolean(clip.value?.pictures.large ?? clip.value?.pictures.small ?? clip.value?.pictures.wave),
+)
+/** Only what came up was looked at; the preview that a broken recording carries is not the recording. */
+function seen() {
+  const now = clip.value
+  if (now && !now.opened && (made.value || !now.note)) note.mutate({ tag: props.tag, path: now.path })
+}
+/** The next ones are fetched while one looks at this one, so that nobody waits for them. */
+watch(at, (now) => {
+  whole.value = false
+  if (now === undefined) return
+  for (const next of [now + 1, now + 2, now - 1]) {
+    const address = large(props.clips[next])
+    if (address) new Image().src = address
+  }
+})
+</script>
+
+<template>
+  <BoxDialog v-model:visible="shown" :title="name" wide>
+    <div v-if="clip" class="look" data-look-through tabindex="0" autofocus @keydown="press">
+      <p class="where">
+        <span data-look-at>{{ t('lookThrough.of', { at: (at ?? 0) + 1, all: clips.length }) }}</span>
+        <span class="soft">{{ headerSays(clip) }}</span>
+      </p>
+      <div class="stage" :class="{ whole }">
+        <img
+          v-if="large(clip)"
+          :key="clip.id"
+          :src="large(clip)"
+          :alt="name"
+          data-opened-picture
+          @load="seen"
+        />
+        <p v-else-if="!sound" class="soft">
+          {{ clip.gone_through ? t('lookThrough.nothing') : t('lookThrough.notYet') }}
+        </p>
+      </div>
+      <p v-if="clip.note" class="trouble" data-look-note>{{ t('lookThrough.note', { note: clip.note }) }}</p>
+      <img v-if="strip" class="strip" :src="strip" :alt="t('lookThrough.strip')" data-look-strip />
+      <SwingLines v-if="sound" :key="sound" :from="sound" @drawn="seen" />
+      <p class="acts">
+        <ActButton
+          class="quiet small"
+          :label="t('lookThrough.back')"
+          :why-not="at === 0 ? t('lookThrough.first') : undefined"
+          @press="go((at ?? 0) - 1)"
+        />
+        <ActButton
+          class="quiet small"
+          :label="t('lookThrough.on')"
+          :why-not="at === clips.length - 1 ? t('lookThrough.last') : undefined"
+          @press="go((at ?? 0) + 1)"
+        />
+        <ActButton
+          class="quiet small"
+          :label="whole ? t('lookThrough.fit') : t('lookThrough.pixels')"
+          @press="whole = !whole"
+        />
+      </p>
+    </div>
+  </BoxDialog>
+</template>
+
+<style scoped>
+.look {
+  display: grid;
+  gap: var(--space-2);
+}
+.where,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-3);
+}
+.stage {
+  display: grid;
+  place-items: center;
+  min-height: 8rem;
+  max-height: 55vh;
+  overflow: auto;
+}
+.stage img {
+  max-width: 100%;
+  max-height: 55vh;
+}
+.whole img {
+  max-width: none;
+  max-height: none;
+}
+.strip {
+  width: 100%;
+}
+</style>
