@@ -75,6 +75,18 @@ class Pictures(World, TestCase):
         self.assertEqual(self.shown(broken, SMALL).status_code, 404)
         self.assertEqual(self.make(), 0, "each is gone through once")
 
+    def test_a_roll_that_was_gone_through_is_asked_about_no_more_until_it_grows(self):
+        roll = self.offload()
+        self.make()
+        self.assertEqual(self.make(), 0)
+        with patch("ruggedraft.pictures.due._not_gone_through") as asked:
+            self.make()
+        asked.assert_not_called()
+        card_maker.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0009.JPG", self.still, SHOT)
+        self.look_at_everything()
+        self.assertEqual(self.offload(), roll)
+        self.assertEqual(self.make(), 1)
+
     def test_a_broken_picture_says_nothing_of_the_copy(self):
         roll = self.offload()
         before = self.standing()["standing"], ReadingResult.objects.count()

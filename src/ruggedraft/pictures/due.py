@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from django.db.models import QuerySet
+from django.db.models import F, QuerySet
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import StoreKind
@@ -12,6 +12,8 @@ from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.queries import store_facts
+
+from .acts.keep_pictures import note_all_seen
 
 _AT_ONCE = 200
 """Files of a roll; after them it is asked again whether there is something more urgent."""
@@ -30,17 +32,19 @@ def due_at(station: Station) -> Due | None:
     """The newest roll of which something is to be gone through, and a verified copy is at hand."""
     places = places_of_all()
     here = {pk for pk, store in places.items() if store.kind == StoreKind.FOLDER and store_facts(store, station).online}
-    rolls = _not_gone_through().filter(roll__copies__store__in=here).order_by("-roll").values_list("roll", flat=True)
-    for pk in rolls.distinct():
-        standing = roll_standings([pk], places)[pk]
-        if copies := tuple(_verified(standing, here)):
-            files = _not_gone_through().filter(roll=pk).select_related("known_media__media").order_by("pk")
-            return Due(standing.roll, copies, tuple(files[:_AT_ONCE]))
+    open_rolls = Roll.objects.exclude(seen__content=F("content")).filter(copies__store__in=here).order_by("-pk")
+    for roll in open_rolls.distinct():
+        files = tuple(_not_gone_through(roll)[:_AT_ONCE])
+        if not files:
+            note_all_seen(roll)
+        elif copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
+            return Due(roll, copies, files)
     return None
 
 
-def _not_gone_through() -> QuerySet[RollFile]:
-    return RollFile.objects.filter(is_clip=True, seen=None).exclude(checksum="")
+def _not_gone_through(roll: Roll) -> QuerySet[RollFile]:
+    files = RollFile.objects.filter(roll=roll, is_clip=True, seen=None).exclude(checksum="")
+    return files.select_related("known_media__media").order_by("pk")
 
 
 def _verified(standing: RollStanding, stores: set[int]) -> Iterator[Copy]:

@@ -1,7 +1,7 @@
 from django.db import models
 
 from ruggedraft.core.pictures import PictureKind
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Roll, RollFile
 
 
 class FileSeen(models.Model):
@@ -10,6 +10,16 @@ class FileSeen(models.Model):
     file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="seen")
     at = models.DateTimeField()
     note = models.CharField(max_length=200, blank=True)
+
+
+class RollSeen(models.Model):
+    """All clips of a roll were gone through, when so much of its content had changed.
+
+    content: as `rolls.Roll.content` counts it
+    """
+
+    roll = models.OneToOneField(Roll, on_delete=models.CASCADE, primary_key=True, related_name="seen")
+    content = models.BigIntegerField()
 
 
 class Picture(models.Model):

@@ -12,19 +12,22 @@ from ruggedraft.journal.clock import now
 from ruggedraft.rolls.footage import FileFootage, footage_of
 from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
 
+from .acts.keep_pictures import see_again
 from .keeping import pictures_kept
 from .models import FileSeen, Parcel, Picture
 
 
 def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
     """Raises NotThere. One that was lost, or forgotten to save room, is made again as soon as a copy is at hand."""
-    found = Picture.objects.filter(file=file_id, file__roll=roll, kind=kind.value).first()
-    if found is None:
-        FileSeen.objects.filter(file=file_id, file__roll=roll, file__pictures__isnull=False, note="").delete()
+    file = RollFile.objects.filter(pk=file_id, roll=roll).first()
+    found = Picture.objects.filter(file=file, kind=kind.value).first() if file else None
+    if file is None or found is None:
+        if file and file.pictures.exists() and FileSeen.objects.filter(file=file, note="").exists():
+            see_again(file)
         raise NotThere("There is no such picture of this file.")
     data = pictures_kept().get(found.digest) or _on_its_way(found.digest)
     if data is None:
-        FileSeen.objects.filter(file=file_id).delete()
+        see_again(file)
         raise NotThere("This picture was lost. It is made again as soon as a verified copy is at hand.")
     today = now().date()
     Picture.objects.filter(Q(shown_on__lt=today) | Q(shown_on=None), pk=found.pk).update(shown_on=today)

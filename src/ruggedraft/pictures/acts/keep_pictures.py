@@ -5,10 +5,10 @@ from django.db import transaction
 
 from ruggedraft.core.pictures import Made
 from ruggedraft.kit.models import Station
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Roll, RollFile
 
 from ..keeping import pictures_kept
-from ..models import FileSeen, Parcel, Picture
+from ..models import FileSeen, Parcel, Picture, RollSeen
 
 _LONGEST = 200
 
@@ -28,6 +28,17 @@ def keep_pictures(station: Station, file: RollFile, made: Made, at: datetime) ->
             Picture.objects.update_or_create(
                 file=file, kind=kind.value, defaults={"digest": digest, "size": len(data), "at": at}
             )
+
+
+def note_all_seen(roll: Roll) -> None:
+    """Keep that all clips of a roll were gone through, as far as it is read here."""
+    RollSeen.objects.update_or_create(roll=roll, defaults={"content": roll.content})
+
+
+def see_again(file: RollFile) -> None:
+    """Have pictures of a file made again, as soon as a verified copy is at hand."""
+    FileSeen.objects.filter(file=file).delete()
+    RollSeen.objects.filter(roll=file.roll_id).delete()
 
 
 def _send(data: bytes) -> str:
