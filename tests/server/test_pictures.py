@@ -108,12 +108,21 @@ class Pictures(World, TestCase):
 
     def test_a_file_of_another_size_is_not_looked_at(self):
         self.offload()
+        name = "DCIM/100AAAAA/AAAA0001.JPG"
         for drive in ("one", "two"):
-            path = self.on_drive(drive) / "DCIM/100AAAAA/AAAA0001.JPG"
+            path = self.on_drive(drive) / name
             path.chmod(0o644)
             path.write_bytes(b"another one")
+        self.assertEqual(self.make(), 3, "and keeps none of the others waiting")
+        self.assertFalse(Picture.objects.filter(file__path=name).exists())
+        self.assertIn("as it was taken", self.clips()["AAAA0001.JPG"]["note"])
+
+    def test_what_one_copy_has_lost_is_seen_on_the_other(self):
+        self.offload()
+        path = self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG"
+        path.unlink()
         self.make()
-        self.assertFalse(Picture.objects.filter(file__path__endswith="0001.JPG").exists())
+        self.assertEqual(set(self.clips()["AAAA0001.JPG"]["pictures"]), {"small", "large"})
 
     def test_a_card_that_is_being_offloaded_comes_first(self):
         self.offload()

@@ -3,10 +3,9 @@
 import threading
 import time
 from contextlib import closing
-from datetime import timedelta
 
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, kind_of
-from ruggedraft.core.errors import SourceError, StoreError
+from ruggedraft.core.errors import SourceError, SourceVanished, StoreError
 from ruggedraft.core.pictures import Made, StillMaker, make_pictures
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.sources.port import CardSource
@@ -21,7 +20,7 @@ from ruggedraft.stores.opening import open_usable
 from .acts.keep_pictures import keep_pictures
 from .due import Due, due_at
 
-_TELL_AFTER = timedelta(seconds=3)
+_TELL_AFTER_S = 3.0
 
 
 def make_due(station: Station, stop: threading.Event) -> int:
@@ -44,19 +43,17 @@ def _has_to_wait(station: Station, stop: threading.Event) -> bool:
 
 
 def _go_through(due: Due, station: Station, stills: StillMaker, stop: threading.Event) -> int:
-    source = _first_at_hand(due.copies)
-    if source is None:
-        return 0
+    sources = _at_hand(due.copies)
     done, told = 0, time.monotonic()
     for file in due.files:
         if _has_to_wait(station, stop):
             break
-        made = _pictures_of(source, file, stills)
+        made = _pictures_of(file, sources, stills)
         if made is None:
             break
         keep_pictures(station, file, made, now())
         done += 1
-        if time.monotonic() - told > _TELL_AFTER.total_seconds():
+        if time.monotonic() - told > _TELL_AFTER_S:
             _tell(due.roll)
             told = time.monotonic()
     if done:
@@ -68,27 +65,30 @@ def _tell(roll: Roll) -> None:
     changed(Topic.PICTURES, rolls=[roll.tag], production=roll.production_id)
 
 
-def _first_at_hand(copies: tuple[Copy, ...]) -> CardSource | None:
+def _at_hand(copies: tuple[Copy, ...]) -> list[CardSource]:
+    found = []
     for copy in copies:
         try:
-            return open_usable(copy.store).as_source(copy.folder)
+            found.append(open_usable(copy.store).as_source(copy.folder))
         except (StoreError, SourceError):
             continue
-    return None
+    return found
 
 
-def _pictures_of(source: CardSource, file: RollFile, stills: StillMaker) -> Made | None:
-    """None where the copy went away meanwhile, which says nothing of the file."""
+def _pictures_of(file: RollFile, sources: list[CardSource], stills: StillMaker) -> Made | None:
+    """Of the first copy that holds it as it was taken. None where one went away meanwhile, which says nothing of it."""
     known = getattr(file, "known_media", None)
     facts = MediaFacts.from_data(known.media.facts) if known else MediaFacts(kind_of(file.path))
     if facts.kind is MediaKind.OTHER:
         return Made()
-    try:
-        source.require()
-        opened = source.open(from_ledger(file.kept_as or file.path))
-    except SourceError:
-        return None
-    with closing(opened):
-        if opened.size_and_time()[0] != file.size:
+    for source in sources:
+        try:
+            source.require()
+            with closing(source.open(from_ledger(file.kept_as or file.path))) as opened:
+                if opened.size_and_time()[0] == file.size:
+                    return make_pictures(opened.descriptor(), file.path, facts, stills)
+        except SourceVanished:
             return None
-        return make_pictures(opened.descriptor(), file.path, facts, stills)
+        except SourceError:
+            continue
+    return Made(note="no copy at hand holds it as it was taken") if sources else None

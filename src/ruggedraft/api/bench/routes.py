@@ -5,6 +5,7 @@ from ninja import Path, Router
 
 from ruggedraft.clearing.bench import slots
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
 
 from ..answers import written
@@ -14,6 +15,7 @@ router = Router(tags=["bench"])
 
 
 @router.get("", response=BenchOut)
+@asked_together
 @one_moment()
 def bench(request: HttpRequest, production: Path[str]) -> HttpResponse:
     here = production_named(production)

@@ -23,6 +23,7 @@ from ruggedraft.clearing.waterline import waterline as current_waterline
 from ruggedraft.intake.queries import card_named, card_of
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import camera_of, production_named
 from ruggedraft.rolls.queries import roll_named
 from ruggedraft.rolls.summaries import places_of_all
@@ -63,6 +64,7 @@ router = Router(tags=["clearing"])
 
 
 @router.get("", response=ClearingOut)
+@asked_together
 @one_moment()
 def clearing(request: HttpRequest, production: Path[str], after: str = "") -> HttpResponse:
     places = places_of_all()
@@ -220,6 +222,7 @@ line = Router(tags=["waterline"])
 
 
 @line.get("", response=WaterlineOut)
+@asked_together
 @one_moment()
 def waterline(request: HttpRequest, production: Path[str]) -> HttpResponse:
     current = production_named(production)

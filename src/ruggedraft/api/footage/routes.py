@@ -5,6 +5,7 @@ from ninja import Path, Router
 
 from ruggedraft.core.pictures import PictureKind
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.pictures.queries import clips_after, picture_of
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.queries import preview_in, roll_named
@@ -27,6 +28,7 @@ def preview(request: HttpRequest, production: Path[str], media_id: int) -> HttpR
 
 
 @router.get("/rolls/{tag}/clips", response=RollClips)
+@asked_together
 @one_moment()
 def clips(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
     """The clips of a roll, with what there is to be seen of them."""

@@ -19,6 +19,7 @@ from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import card_of, insertion_in, reader_with, readers_there
 from ruggedraft.kit.stations import station_named
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.acts.set_clock import checked, set_clock
 from ruggedraft.productions.queries import camera_of, plan_named, production_named
 
@@ -45,6 +46,7 @@ router = Router(tags=["intake"])
 
 
 @router.get("/insertions/{insertion_id}/contents", response=ContentsOut | None)
+@asked_together
 @one_moment()
 def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
     """Null before the card has been listed."""

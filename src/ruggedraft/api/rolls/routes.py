@@ -15,6 +15,7 @@ from ruggedraft.core.evidence import Evidence, Level, Result
 from ruggedraft.core.redundancy import Rule, rule_for, rule_sentence, survival
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.offloads.queries import open_feeds, where_from
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.note_opening import note_opening
@@ -86,6 +87,7 @@ def tally(
 
 
 @router.get("/rolls/{tag}", response=RollDetail)
+@asked_together
 @one_moment()
 def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     here, places = production_named(production), places_of_all()
@@ -147,6 +149,7 @@ def dropped(request: HttpRequest, production: Path[str], tag: str, given: DropIn
 
 
 @router.get("/rolls/{tag}/files", response=FilesOut)
+@asked_together
 @one_moment()
 def files(request: HttpRequest, production: Path[str], tag: str, after: str = "") -> HttpResponse:
     row = _case(production_named(production), tag).standing.roll

@@ -29,7 +29,7 @@ from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
-_PICTURES_S = 5.0
+_PICTURES_S, _AFTER_TROUBLE_S = 5.0, 60.0
 _FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
 """So many runs of each queue at a time."""
@@ -91,14 +91,17 @@ class Command(BaseCommand):
 
     def _make_pictures(self, station: Station, stop: threading.Event) -> None:
         """Behind everything else; the server's own station also sees to where they are kept."""
-        while not stop.wait(_PICTURES_S):
+        wait = _PICTURES_S
+        while not stop.wait(wait):
+            wait = _PICTURES_S
             try:
                 make_due(station, stop)
                 if not station.role:
                     take_in_parcels()
                     keep_within()
-            except Exception as error:  # the database may be away, or the disk full
+            except Exception as error:  # the database may be away, or the disk full: it is tried again, not at once
                 self._say(error)
+                wait = _AFTER_TROUBLE_S
             finally:
                 let_go()
 

@@ -1,0 +1,77 @@
+"""Many who ask at once cost two answers, and none of them is older than its question."""
+
+import threading
+import time
+from unittest.mock import patch
+
+from django.test import TestCase
+
+from ruggedraft.live.together import Together
+
+from .world import World
+
+
+class TogetherOnes(TestCase):
+    def setUp(self):
+        self.together, self.begun, self.go_on = Together(), [], threading.Event()
+
+    def work(self) -> float:
+        self.begun.append(time.monotonic())
+        if len(self.begun) == 1:
+            self.go_on.wait(10)
+        return self.begun[-1]
+
+    def ask(self, told: list[tuple[float, object]]) -> None:
+        at = time.monotonic()
+        try:
+            told.append((at, self.together.ask("the bench", self.work)))
+        except ValueError as error:
+            told.append((at, error))
+
+    def all_at_once(self, count: int) -> list[tuple[float, object]]:
+        """The first is being worked out until all others have asked."""
+        told = list[tuple[float, object]]()
+        threads = [threading.Thread(target=self.ask, args=(told,)) for _ in range(count)]
+        for thread in threads:
+            thread.start()
+            while not self.begun:
+                time.sleep(0.001)
+        time.sleep(0.1)
+        self.go_on.set()
+        for thread in threads:
+            thread.join(10)
+        return told
+
+    def test_thirty_cost_two(self):
+        told = self.all_at_once(30)
+        self.assertEqual((len(told), len(self.begun)), (30, 2))
+        for asked, begun in told:
+            self.assertLessEqual(asked, begun, "what was true before one asked is no answer")
+        self.ask(told)
+        self.assertEqual(len(self.begun), 3, "nothing is remembered")
+
+    def test_an_error_is_everybodys_and_ends_with_them(self):
+        with patch.object(self, "work", side_effect=self.fails):
+            told = self.all_at_once(5)
+        self.assertEqual({type(answer) for _, answer in told}, {ValueError})
+        self.assertEqual(self.together.ask("the bench", lambda: 7), 7)
+
+    def fails(self) -> None:
+        self.begun.append(time.monotonic())
+        self.go_on.wait(10)
+        raise ValueError("gone")
+
+    def test_other_questions_do_not_wait(self):
+        threading.Thread(target=self.ask, args=([],)).start()
+        while not self.begun:
+            time.sleep(0.001)
+        self.assertEqual(self.together.ask("the tally", lambda: 7), 7)
+        self.go_on.set()
+
+
+class SharedAnswers(World, TestCase):
+    def test_who_may_not_see_is_refused_though_others_are_answered(self):
+        stranger = self.person("fen", "wrangler")
+        stranger.memberships.all().delete()
+        self.assertEqual(self.get("bench")["production"], "Heron")
+        self.assertNotIn("slots", self.get("bench", stranger))
