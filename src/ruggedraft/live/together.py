@@ -6,11 +6,14 @@ When something happens, every open screen asks anew, and the answer is the same 
 import functools
 import threading
 from collections.abc import Callable, Hashable
-from typing import Any, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
 from django.http import HttpRequest, HttpResponse
 
+from .letting_go import let_go
+
 Answer = TypeVar("Answer")
+Asked = ParamSpec("Asked")
 
 
 class _Round:
@@ -45,6 +48,8 @@ class Together:
             rounds = self._running if before is None else self._next
             leads = key not in rounds
             mine = rounds.setdefault(key, _Round())
+        if before is not None:
+            let_go()  # who waits keeps no connection from those who work
         if not leads:
             mine.over.wait()
         elif before is None:
@@ -71,12 +76,21 @@ class Together:
 _asking = Together()
 
 
-def asked_together(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+def asked_together(view: Callable[Asked, Answer]) -> Callable[Asked, Answer]:
     """For questions whose answer is the same for everybody who may ask them: it must not look at who asks."""
 
     @functools.wraps(view)
-    def ask(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
-        shared = _asking.ask(request.get_full_path(), lambda: view(request, *args, **kwargs))
-        return HttpResponse(shared.content, content_type=shared["Content-Type"], status=shared.status_code)
+    def ask(*args: Asked.args, **kwargs: Asked.kwargs) -> Answer:
+        request = args[0]
+        if not isinstance(request, HttpRequest):
+            raise TypeError("only what is asked of the server is asked together")
+        return _ones_own(_asking.ask(request.get_full_path(), lambda: view(*args, **kwargs)))
 
     return ask
+
+
+def _ones_own(answer: Answer) -> Answer:
+    """What is sent is changed on its way."""
+    if isinstance(answer, HttpResponse):
+        return HttpResponse(answer.content, content_type=answer["Content-Type"], status=answer.status_code)  # type: ignore[return-value]
+    return answer

@@ -10,6 +10,7 @@ from ruggedraft.core.accounts import DayAccount, DayFigures
 from ruggedraft.days.models import FrozenDay
 from ruggedraft.days.queries import ACCOUNT, day_account, days_of, frozen_days
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
 from ruggedraft.reports.day_table import day_table
 from ruggedraft.reports.documents.day import day_paper
@@ -44,6 +45,7 @@ class DayAccountOut(BaseModel):
 
 
 @router.get("", response=list[DayFigures])
+@asked_together
 @one_moment()
 def days(request: HttpRequest, production: Path[str]) -> list[DayFigures]:
     """Every day beside the others, newest first."""

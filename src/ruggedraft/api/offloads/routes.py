@@ -7,6 +7,7 @@ from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import card_of
 from ruggedraft.kit.stations import all_stations, station_named
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.offloads.acts.acknowledge_pull import acknowledge_pull
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.acts.ask_join import ask_join
@@ -84,6 +85,7 @@ def bring_onward(request: HttpRequest, production: Path[str], given: OnwardIn) -
 
 
 @router.get("/queue", response=list[QueueOut])
+@asked_together
 @one_moment()
 def queue(request: HttpRequest, production: Path[str]) -> list[QueueOut]:
     here = production_named(production).pk
@@ -97,6 +99,7 @@ def reorder(request: HttpRequest, production: Path[str], station: str, given: Or
 
 
 @router.get("/rigs", response=list[RigOut])
+@asked_together
 @one_moment()
 def rigs(request: HttpRequest, production: Path[str]) -> list[RigOut]:
     """Every rig of the production of which at least one card is in a reader."""

@@ -10,6 +10,7 @@ from ruggedraft.core.naming import CLIP_FIELDS, ROLL_FIELDS
 from ruggedraft.core.taking import EVERYTHING
 from ruggedraft.intake.queries import last_read_with
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.offloads.choosing import choose
 from ruggedraft.offloads.proposal import example_naming
 from ruggedraft.productions.acts.add_camera import add_camera
@@ -59,6 +60,7 @@ _MOST_CHANGES = 50
 
 
 @router.get("", response=SetUpOut)
+@asked_together
 @one_moment()
 def setup(request: HttpRequest, production: Path[str]) -> SetUpOut:
     current = production_named(production)

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from ruggedraft.crew.models import Person
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
 from ruggedraft.shifts.acts.hand_over import hand_over, take_over
 from ruggedraft.shifts.models import Matter, MatterKind
@@ -100,6 +101,7 @@ def shifts(request: HttpRequest, production: Path[str]) -> ShiftsOut:
 
 
 @router.get("/now", response=list[StandsOut])
+@asked_together
 @one_moment()
 def now(request: HttpRequest, production: Path[str]) -> list[StandsOut]:
     """What would be handed over now."""

@@ -22,6 +22,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.queries import place_known, place_named
 from ruggedraft.kit.stations import station_named, stations_elsewhere
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.acts.move_device import move_device
 from ruggedraft.rolls.acts.pass_device import pass_device
@@ -78,6 +79,7 @@ router = Router(tags=["stores"])
 
 
 @router.get("", response=list[StoreOut])
+@asked_together
 @one_moment()
 def every_store(request: HttpRequest, production: Path[str]) -> list[StoreOut]:
     return [StoreOut.of(store) for store in stores_in(production_named(production).pk)]
