@@ -4,6 +4,7 @@ import io
 import json
 import random
 import subprocess
+import tempfile
 import time
 import tracemalloc
 import wave
@@ -171,6 +172,16 @@ class Timecode(TestCase):
 
 
 class Hostile(MadeCard):
+    def test_a_playlist_says_nothing_of_the_file_that_it_names(self):
+        with tempfile.TemporaryDirectory() as folder:
+            home = Path(folder)
+            (home / "other.ts").write_bytes(media.movie("mts", MOMENT, seconds=3))
+            words = f"#EXTM3U\n#EXT-X-TARGETDURATION:3\n#EXTINF:3,\n{home / 'other.ts'}\n#EXT-X-ENDLIST\n"
+            (home / "CLIP.MTS").write_text(words)
+            entry = Entry("CLIP.MTS", EntryKind.FILE, len(words))
+            facts = read_media(FolderSource(home), entry)
+        self.assertEqual((facts.duration_s, facts.note), (None, "its header cannot be read"))
+
     def test_bombs_are_notes_and_are_cut_off_in_time_and_memory(self):
         traps.add_bombs(self.card, START)
         started, memory = time.monotonic(), tracemalloc.start()

@@ -195,6 +195,7 @@ class Hostile(TestCase):
         yield "listed.WAV", b"RIFF" + b"\xff" * 60, MediaFacts(MediaKind.SOUND, channels=65_535)
         yield "out-of-it.NEF", jpeg, MediaFacts(MediaKind.STILL, preview=(1 << 40, 1 << 40))
         yield "playlist.MOV", b"ffconcat version 1.0\nfile '/etc/hostname'\n", moving
+        yield "page.JPG", b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 8 8\nshowpage\n", still
         yield "stream.MOV", b"#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n#EXT-X-ENDLIST\n", moving
 
     def test_each_is_a_note_and_the_next_one_is_shown(self):
@@ -206,6 +207,27 @@ class Hostile(TestCase):
                     self.assertEqual(dict(made.pictures), {})
                     self.assertRegex(made.note, "^(its sound: )?(it|what|reading) ")
                     self.assertEqual(make_pictures(next_one, "g.JPG", MediaFacts(MediaKind.STILL), stills).note, "")
+
+    def test_what_names_another_file_shows_nothing_of_it(self):
+        """Lists of files and playlists, as ffmpeg reads them when it is not told otherwise."""
+        with tempfile.TemporaryDirectory() as folder:
+            other = Path(folder) / "other.ts"
+            other.write_bytes(media.movie("mts", MOMENT, seconds=3))
+            lists = {
+                "playlist.MOV": f"#EXTM3U\n#EXT-X-TARGETDURATION:3\n#EXTINF:3,\nfile://{other}\n#EXT-X-ENDLIST\n",
+                "beside.MOV": f"#EXTM3U\n#EXT-X-TARGETDURATION:3\n#EXTINF:3,\n{other}\n#EXT-X-ENDLIST\n",
+                "concat.MOV": f"ffconcat version 1.0\nfile '{other}'\n",
+            }
+            for name, content in lists.items():
+                with self.subTest(name):
+                    made = made_of(name, content.encode(), MediaFacts(MediaKind.VIDEO, duration_s=3, channels=1))
+                    self.assertEqual(dict(made.pictures), {})
+
+    def test_no_secret_of_ours_is_told_to_what_reads_strangers(self):
+        with patch.dict(os.environ, {"RAFT_SECRET_KEY": "only-ours"}):
+            said = bounds.run(["env"], 0, 5).decode()
+        self.assertNotIn("only-ours", said)
+        self.assertIn("PATH=", said)
 
     def test_half_a_still_is_not_shown_as_if_it_were_whole(self):
         jpeg = media.jpeg("a", MOMENT, model="Tern")

@@ -4,6 +4,7 @@ import subprocess
 import threading
 from collections.abc import Callable, Sequence
 
+from ..cards.media.strangers import bare
 from .kinds import CannotBeShown
 
 _MEMORY = 2 << 30
@@ -39,7 +40,7 @@ def stream(command: Sequence[str], descriptor: int, seconds: float, consume: Cal
     quiet = subprocess.DEVNULL
     try:
         program = subprocess.Popen(
-            [*bounds, *command], pass_fds=[descriptor], stdin=quiet, stdout=subprocess.PIPE, stderr=quiet
+            [*bounds, *command], pass_fds=[descriptor], stdin=quiet, stdout=subprocess.PIPE, stderr=quiet, env=bare()
         )
     except FileNotFoundError as error:
         raise CannotBeShown("the program that shows it is not installed here") from error
@@ -61,8 +62,3 @@ def stream(command: Sequence[str], descriptor: int, seconds: float, consume: Cal
 
 _BROKEN = "it cannot be decoded"
 _REASONS = {127: "the program that shows it is not installed here"}
-
-
-def of(descriptor: int) -> str:
-    """What a program that is run here calls the file."""
-    return f"/dev/fd/{descriptor}"

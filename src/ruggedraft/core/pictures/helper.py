@@ -14,11 +14,16 @@ import warnings
 from typing import BinaryIO
 
 from PIL import Image, ImageCms, ImageOps
+from PIL.JpegImagePlugin import JpegImageFile
+from PIL.PngImagePlugin import PngImageFile
+from PIL.TiffImagePlugin import TiffImageFile
 
 from .kinds import LONGEST, PictureKind
 
 ASKED = struct.Struct("<QQ")
 ANSWERED = struct.Struct("<III")
+_FORMATS = (JpegImageFile.format, PngImageFile.format, TiffImageFile.format)
+"""Pillow knows more, and begins other programs for some of them."""
 _MOST_PIXELS = 400_000_000
 _QUALITY = {PictureKind.SMALL: 72, PictureKind.LARGE: 82}
 
@@ -57,7 +62,7 @@ def show_still(file: BinaryIO) -> tuple[bytes, bytes]:
 
     Raises whatever Pillow does for a file that it cannot read.
     """
-    with Image.open(file) as opened:
+    with Image.open(file, formats=_FORMATS) as opened:
         if opened.width * opened.height > _MOST_PIXELS:
             raise ValueError("too many pixels")
         longest = LONGEST[PictureKind.LARGE]

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from ..cards.media.strangers import only_itself
 from . import bounds
 from .kinds import LONGEST, STRIP_OF, CannotBeShown, Made, PictureKind
 
@@ -28,7 +29,7 @@ def show_moving(descriptor: int, duration_s: float | None) -> Made:
 def first_frame(descriptor: int, longest: int) -> bytes:
     """As JPEG, turned as the file says it is to be shown. Never larger than it was recorded. Raises CannotBeShown."""
     fit = f"scale='min({longest},iw)':'min({longest},ih)':force_original_aspect_ratio=decrease:force_divisible_by=2"
-    words = ["-i", bounds.of(descriptor), "-frames:v", "1", "-vf", f"{fit}:flags=area,setsar=1"]
+    words = [*only_itself(descriptor), "-frames:v", "1", "-vf", f"{fit}:flags=area,setsar=1"]
     return bounds.run([*_QUIET, *words, *_AS_JPEG], descriptor, _SECONDS)
 
 
@@ -39,7 +40,7 @@ def strip(descriptor: int, duration_s: float | None) -> bytes:
     """
     if not duration_s or duration_s <= 0:
         raise CannotBeShown("it does not say how long it is")
-    inputs = [word for at in _moments(duration_s) for word in ("-ss", f"{at:.3f}", "-i", bounds.of(descriptor))]
+    inputs = [word for at in _moments(duration_s) for word in ("-ss", f"{at:.3f}", *only_itself(descriptor))]
     size = f"scale=-2:{_STRIP_HIGH}:flags=area,setsar=1"
     each = "".join(f"[{n}:v]trim=end_frame=1,{size}[f{n}];" for n in range(STRIP_OF))
     beside = "".join(f"[f{n}]" for n in range(STRIP_OF))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
+from ..cards.media.strangers import only_itself
 from . import bounds
 from .kinds import CannotBeShown
 
@@ -69,7 +70,7 @@ def wave(descriptor: int) -> Wave:
         raise CannotBeShown(f"it has {channels} channels of sound, and between 1 and {_MOST_CHANNELS} can be shown")
     merged = "".join(f"[0:a:{n}]" for n in range(len(tracks))) + f"amerge=inputs={len(tracks)}[all]"
     together = ["-filter_complex", merged, "-map", "[all]"] if len(tracks) > 1 else ["-map", "0:a:0"]
-    words = ["-i", bounds.of(descriptor), *together, "-ac", str(channels), "-ar", str(_RATE), "-f", "s16le", "-"]
+    words = [*only_itself(descriptor), *together, "-ac", str(channels), "-ar", str(_RATE), "-f", "s16le", "-"]
     swings = _Swings(channels)
     bounds.stream(["ffmpeg", "-v", "error", "-nostdin", "-threads", "1", *words], descriptor, _SECONDS, swings.take)
     swings.end()
@@ -79,7 +80,7 @@ def wave(descriptor: int) -> Wave:
 def _tracks(descriptor: int) -> list[int]:
     """Channels of each sound track."""
     words = ["-v", "error", "-select_streams", "a", "-show_entries", "stream=channels", "-of", "json"]
-    told = bounds.run(["ffprobe", *words, bounds.of(descriptor)], descriptor, _SECONDS)
+    told = bounds.run(["ffprobe", *words, *only_itself(descriptor)], descriptor, _SECONDS)
     try:
         return [int(stream.get("channels", 0)) for stream in json.loads(told).get("streams", [])]
     except ValueError as error:

@@ -1,12 +1,12 @@
 """Stills, through Pillow in a process of its own that lasts for many files: beginning one for each would be slow."""
 
-import os
 import socket
 import subprocess
 import sys
 from pathlib import Path
 from types import TracebackType
 
+from ..cards.media.strangers import bare
 from .bounds import BEHIND_ALL
 from .helper import ANSWERED, ASKED
 from .kinds import Made, PictureKind
@@ -56,7 +56,7 @@ class StillMaker:
             ours, theirs = socket.socketpair()
             words = [sys.executable, "-m", f"{__package__}.helper", str(theirs.fileno())]
             bounds = [*BEHIND_ALL, "prlimit", f"--as={_MEMORY}", "--core=0"]
-            env = {**os.environ, "PYTHONPATH": str(_SOURCES)}
+            env = {**bare(), "PYTHONPATH": str(_SOURCES)}
             quiet, handed = subprocess.DEVNULL, [theirs.fileno()]
             with theirs:
                 self._helper = subprocess.Popen(

@@ -8,6 +8,7 @@ from typing import Any
 
 from .facts import MediaFacts
 from .kinds import MediaKind
+from .strangers import bare, only_itself
 from .window import HeaderUnreadable
 
 _SECONDS, _MEMORY = 6, 1 << 30
@@ -17,9 +18,11 @@ _WORDS = ("-v", "error", "-of", "json", "-show_format", "-show_streams", "-probe
 def read_probed(descriptor: int) -> MediaFacts:
     """Facts of an open file. Raises HeaderUnreadable. Read through its descriptor: no path is followed."""
     bounds = ["prlimit", f"--as={_MEMORY}", f"--cpu={_SECONDS}"]
-    command = [*bounds, "ffprobe", *_WORDS, f"/dev/fd/{descriptor}"]
+    command = [*bounds, "ffprobe", *_WORDS, *only_itself(descriptor)]
     try:
-        done = subprocess.run(command, capture_output=True, timeout=_SECONDS, pass_fds=[descriptor], check=True)
+        done = subprocess.run(
+            command, capture_output=True, timeout=_SECONDS, pass_fds=[descriptor], check=True, env=bare()
+        )
         told = json.loads(done.stdout)
     except FileNotFoundError as error:
         raise HeaderUnreadable("its header was not read: ffprobe is not installed here") from error
