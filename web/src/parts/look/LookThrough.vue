@@ -4,6 +4,7 @@ import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
 import { pictureOf } from '../../api/queries/useClips'
 import BoxDialog from '../../shell/BoxDialog.vue'
+import { useWho } from '../../shell/me'
 import ActButton from '../ActButton.vue'
 import { t } from '../../words/say'
 import SwingLines from './SwingLines.vue'
@@ -14,6 +15,7 @@ type Clip = Shapes['RollClip']
 const props = defineProps<{ tag: string; clips: readonly Clip[] }>()
 const at = defineModel<number | undefined>('at', { required: true })
 const note = useNoteOpening()
+const { me, may } = useWho()
 const whole = ref(false)
 const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
 const name = computed(() => clip.value?.path.split('/').at(-1) ?? '')
@@ -53,7 +55,8 @@ const made = computed(() =>
 /** Only what came up was looked at; the preview that a broken recording carries is not the recording. */
 function seen() {
   const now = clip.value
-  if (now && !now.opened && (made.value || !now.note)) note.mutate({ tag: props.tag, path: now.path })
+  if (!now || now.opened || me.screen || !may('see_work')) return // nobody knows who looks, or they answer for nothing
+  if (made.value || !now.note) note.mutate({ tag: props.tag, path: now.path })
 }
 /** The next ones are fetched while one looks at this one, so that nobody waits for them. */
 watch(at, (now) => {
