@@ -11,6 +11,7 @@ import django
 from .comparing import comparing
 from .engine import engine, flatness
 from .judging import judging
+from .live import live
 from .networks import networks
 from .reading import reading
 from .screens import screens
@@ -59,20 +60,28 @@ def _engine() -> str:
 
 
 def _screens() -> str:
+    return _on_the_demo(screens)
+
+
+def _live() -> str:
+    return _on_the_demo(live)
+
+
+def _on_the_demo(section: Callable[[], str]) -> str:
     """On a database that is made for this and dropped again."""
     django.setup()
     from ruggedraft.project.database import drop_database
 
     drop_database()
     try:
-        return screens()
+        return section()
     finally:
         drop_database()
 
 
 SECTIONS: dict[str, Callable[[], str]] = {
     "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
-    "comparing": comparing, "networks": networks,
+    "live": _live, "comparing": comparing, "networks": networks,
 }  # fmt: skip
 
 

@@ -55,8 +55,8 @@ fetch('%s', { method: 'POST', headers, body: %s })
 
 def screens() -> str:
     """The table. On a database and folders of its own; needs the packages of the tests."""
-    with tempfile.TemporaryDirectory(prefix="raft-bench-") as var, _served(Path(var)) as address, _chromium() as page:
-        _sign_in(page, address)
+    with tempfile.TemporaryDirectory(prefix="raft-bench-") as var, served(Path(var)) as address, chromium() as page:
+        sign_in(page, address)
         slug = page.current_url.split("/")[3]
         first = [_first_paint(page, f"{address}/{slug}/") for _ in range(ROUNDS)]
         scripts = page.execute_script("return performance.getEntriesByType('resource').map((one) => one.name)")
@@ -80,8 +80,8 @@ def _ms(milliseconds: float) -> str:
 
 
 @contextlib.contextmanager
-def _served(var: Path) -> Iterator[str]:
-    """Web server and station with the demo's data; the address."""
+def served(var: Path, **station: str) -> Iterator[str]:
+    """Web server and station with the demo's data; the address. station: more of its environment"""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -89,8 +89,10 @@ def _served(var: Path) -> Iterator[str]:
     say("making the demo's data")
     subprocess.run([*app.manage_command(), "prepare", "--demo"], env=env, check=True)
     web = ["-m", "uvicorn", "ruggedraft.project.asgi:application", "--port", str(port), "--log-level", "warning"]
-    commands = ([str(places.VENV_PYTHON), *web], [*app.manage_command(), "station", app.STATION])
-    running = [subprocess.Popen(command, env=env) for command in commands]
+    running = [
+        subprocess.Popen([str(places.VENV_PYTHON), *web], env=env),
+        subprocess.Popen([*app.manage_command(), "station", app.STATION], env={**env, **station}),
+    ]
     try:
         _wait_for(f"http://127.0.0.1:{port}/")
         yield f"http://127.0.0.1:{port}"
@@ -98,7 +100,11 @@ def _served(var: Path) -> Iterator[str]:
         for one in running:
             one.terminate()
         for one in running:
-            one.wait()
+            try:
+                one.wait(10)
+            except subprocess.TimeoutExpired:  # a page is open still
+                one.kill()
+                one.wait()
 
 
 def _wait_for(address: str) -> None:
@@ -114,7 +120,8 @@ def _wait_for(address: str) -> None:
 
 
 @contextlib.contextmanager
-def _chromium() -> Iterator[Any]:
+def chromium() -> Iterator[Any]:
+    """A page of its own."""
     from selenium import webdriver
 
     options = webdriver.ChromeOptions()
@@ -129,7 +136,8 @@ def _chromium() -> Iterator[Any]:
         page.quit()
 
 
-def _sign_in(page: Any, address: str) -> None:
+def sign_in(page: Any, address: str) -> None:
+    """And wait until the Bench is drawn."""
     page.get(address)
     _wait_to_see(page, "input[type=password]")
     name, password = page.find_elements("css selector", "input")[:2]
