@@ -78,6 +78,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "ruggedraft.project.one_thread.InOneThread",
 ]
 
 ROOT_URLCONF = "ruggedraft.project.urls"
