@@ -20,7 +20,7 @@ const channels = computed(() =>
     length: swings.length,
     loudest: Math.max(0, ...swings),
     path: swings
-      .map((swing, n) => `M${String(n + 0.5)} ${String(-swing * HIGH)}V${String(swing * HIGH)}`)
+      .map((swing, n) => `M${String(n)} ${String(-swing * HIGH)}h1V${String(swing * HIGH)}h-1z`)
       .join(''),
   })),
 )
@@ -66,12 +66,10 @@ svg {
   background: var(--paper);
 }
 path {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 1;
-  vector-effect: non-scaling-stroke;
+  fill: var(--ink);
 }
 .middle {
   stroke: var(--hair);
+  vector-effect: non-scaling-stroke;
 }
 </style>
