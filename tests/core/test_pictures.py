@@ -195,7 +195,7 @@ class Hostile(TestCase):
         yield "listed.WAV", b"RIFF" + b"\xff" * 60, MediaFacts(MediaKind.SOUND, channels=65_535)
         yield "out-of-it.NEF", jpeg, MediaFacts(MediaKind.STILL, preview=(1 << 40, 1 << 40))
         yield "playlist.MOV", b"ffconcat version 1.0\nfile '/etc/hostname'\n", moving
-        yield "page.JPG", b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 8 8\nshowpage\n", still
+        yield "page.JPG", b"%!PS\n%%BoundingBox: 0 0 8 8\nshowpage\n", still
         yield "stream.MOV", b"#EXTM3U\n#EXTINF:1,\nfile:///etc/hostname\n#EXT-X-ENDLIST\n", moving
 
     def test_each_is_a_note_and_the_next_one_is_shown(self):
