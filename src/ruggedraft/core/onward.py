@@ -4,7 +4,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from .evidence import Evidence
 from .preflight import gigabytes
 from .redundancy import RollFacts, StoreFacts
 
@@ -68,7 +67,7 @@ def onward(rolls: Iterable[Wanted], store: StoreFacts) -> Onward:
 
 
 def _copies(facts: RollFacts) -> int:
-    return sum(copy.whole and not copy.store.lost and copy.level >= Evidence.READ_BACK for copy in facts.copies)
+    return sum(copy.whole_and_read_back and not copy.store.lost for copy in facts.copies)
 
 
 def _lacking(roll: Wanted, store: StoreFacts) -> tuple[int, int]:

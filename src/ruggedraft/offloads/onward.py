@@ -7,7 +7,6 @@ from enum import StrEnum
 from django.db.models import QuerySet
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.onward import Onward, Wanted, onward
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
@@ -54,7 +53,7 @@ def _rolls(production: Production, of: OnwardOf, which: str) -> QuerySet[Roll]:
 
 def _is_offsite(standing: RollStanding) -> bool:
     """Whether a whole copy, read back, is at a place that is off-site and not lost."""
-    whole = (one.facts for one in standing.copies if one.facts.whole and one.facts.level >= Evidence.READ_BACK)
+    whole = (one.facts for one in standing.copies if one.facts.whole_and_read_back)
     return any(copy.store.offsite and copy.store.counts and not copy.store.lost for copy in whole)
 
 

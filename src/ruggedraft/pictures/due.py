@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from django.db.models import F, QuerySet
 
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Copy, Roll, RollFile
@@ -50,6 +49,5 @@ def _not_gone_through(roll: Roll) -> QuerySet[RollFile]:
 def _verified(standing: RollStanding, stores: set[int]) -> Iterator[Copy]:
     """Whole, read back, not lost, and on one of these stores."""
     for one in standing.copies:
-        good = one.facts.whole and one.facts.level >= Evidence.READ_BACK and not one.facts.store.lost
-        if good and one.store.pk in stores:
+        if one.facts.whole_and_read_back and not one.facts.store.lost and one.store.pk in stores:
             yield one.copy

@@ -68,7 +68,7 @@ class RollStanding:
     def to_bring_from(self, store: Store) -> list[CopyStanding]:
         """Copies from which another store may be brought what it lacks: whole, read back and not lost."""
         others = [one for one in self.copies if one.store.pk != store.pk and not one.facts.store.lost]
-        return [one for one in others if one.facts.whole and one.facts.level >= Evidence.READ_BACK]
+        return [one for one in others if one.facts.whole_and_read_back]
 
 
 @dataclass(frozen=True)

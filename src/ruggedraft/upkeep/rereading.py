@@ -105,7 +105,7 @@ def _read_at(copy: CopyStanding, tries: list[LastTry]) -> datetime | None:
 def _others(standing: RollStanding, mine: CopyStanding) -> int:
     """Whole copies on other stores, read back, that count."""
     facts = [one.facts for one in standing.copies if one.id != mine.id]
-    good = [one for one in facts if one.whole and one.level >= Evidence.READ_BACK]
+    good = [one for one in facts if one.whole_and_read_back]
     return sum(one.store.counts and not one.store.lost for one in good)
 
 

@@ -104,6 +104,11 @@ class CopyFacts:
         """Whether it is known to hold every file of the roll."""
         return self.files > 0 and self.missing_files == 0
 
+    @property
+    def whole_and_read_back(self) -> bool:
+        """What another copy, or a picture, may be made from. Whether its store is lost is not said by this."""
+        return self.whole and self.level >= Evidence.READ_BACK
+
 
 class FileFact(NamedTuple):
     """A file by what can be seen of it without reading it whole.

@@ -3,7 +3,6 @@ from collections.abc import Mapping
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.naming import FILE_SYSTEMS, name_problems
 from ruggedraft.core.preflight import Demand, gigabytes
 from ruggedraft.core.proposing import printable
@@ -99,7 +98,7 @@ def _refuse_what_it_cannot_take(standing: RollStanding, store: Store) -> None:
     if not facts.online:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it.")
     there = next((one.facts for one in standing.copies if one.store.pk == store.pk and one.readings), None)
-    if there and there.whole and there.level >= Evidence.READ_BACK:
+    if there and there.whole_and_read_back:
         raise ActRefused(f"'{store.name}' is known to hold all of {tag}: check it, where that was long ago.")
     _refuse_without_room(_demand(standing, there, facts))
     _refuse_names(standing.roll, store)

@@ -6,7 +6,6 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import Card, Insertion
@@ -85,7 +84,7 @@ def _as_data(offload: Offload) -> dict[str, object]:
         }
         for c in standing.copies
     ]
-    whole = all(c.facts.whole and c.facts.level >= Evidence.READ_BACK for c in standing.copies)
+    whole = all(c.facts.whole_and_read_back for c in standing.copies)
     well = offload.end == RunEnd.WELL and whole and not findings
     state = "under way" if offload.finished_at is None else "verified" if well else "not safe everywhere"
     return {
