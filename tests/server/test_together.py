@@ -2,13 +2,20 @@
 
 import threading
 import time
+from pathlib import Path
 from unittest.mock import patch
 
+from django.conf import settings
 from django.test import TestCase
+from django.utils import timezone
 
+from ruggedraft.intake.models import Insertion
+from ruggedraft.journal import clock
 from ruggedraft.live.together import Together
 
 from .world import World
+
+API = Path(settings.ROOT) / "src" / "ruggedraft" / "api"
 
 
 class TogetherOnes(TestCase):
@@ -75,3 +82,23 @@ class SharedAnswers(World, TestCase):
         stranger.memberships.all().delete()
         self.assertEqual(self.get("bench")["production"], "Heron")
         self.assertNotIn("slots", self.get("bench", stranger))
+
+    def test_what_is_shared_is_the_same_for_everybody(self):
+        """Each question that is answered together, so that none comes to look at who asks."""
+        self.offload()
+        stay = Insertion.objects.get(removed_at=None).pk
+        questions = [
+            "bench", "bench/queue", "bench/rigs", f"bench/insertions/{stay}/contents", "clearing", "waterline", "setup",
+            "stores", "days", "trends", "shifts/now", "tally/rolls/A001", "tally/rolls/A001/files",
+            "footage/rolls/A001/clips",
+        ]  # fmt: skip
+        moment = timezone.now()
+        marked = sum(path.read_text().count("@asked_together\n") for path in API.rglob("routes.py"))
+        self.assertEqual(marked, len(questions))
+        with patch("ruggedraft.live.together._asking.ask", side_effect=lambda key, work: work()) as asked:
+            for question in questions:
+                with self.subTest(question), clock.at(moment):
+                    mine, another = self.get(question), self.get(question, self.sol)
+                    self.assertNotIn("title", mine)
+                    self.assertEqual(mine, another)
+        self.assertEqual(asked.call_count, 2 * len(questions))

@@ -3,6 +3,7 @@
 When something happens, every open screen asks anew, and the answer is the same for all of them.
 """
 
+import contextlib
 import functools
 import threading
 from collections.abc import Callable, Hashable
@@ -49,7 +50,8 @@ class Together:
             leads = key not in rounds
             mine = rounds.setdefault(key, _Round())
         if before is not None:
-            let_go()  # who waits keeps no connection from those who work
+            with contextlib.suppress(Exception):  # whatever it is: others wait for whoever leads
+                let_go()  # who waits keeps no connection from those who work
         if not leads:
             mine.over.wait()
         elif before is None:
