@@ -1,7 +1,12 @@
 """Looking through a roll: pictures while the drives are away, by keyboard."""
 
+import time
+
+from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
+from ruggedraft.pictures.keeping import PictureFolder
+from ruggedraft.pictures.models import Picture
 from ruggedraft.rolls.models import ClipOpening
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.card_maker import media
@@ -46,3 +51,24 @@ class Looking(BrowserCase):
         wren.until(lambda: not wren.all("[data-look-through]"), "it is closed")
         self.assertEqual(ClipOpening.objects.count(), 3, "what nobody could see was not looked at")
         self.assertEqual(wren.console_errors(), [])
+
+    def test_whoever_goes_on_before_a_picture_came_has_opened_neither(self):
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.until(lambda: roll.files.exclude(seen=None).count() == 4, "all were gone through")
+        wren.see("[data-hung] img[src*='/small']")
+        lost = Picture.objects.get(kind="large", file__path__endswith="0003.JPG")
+        PictureFolder(self.base / "pictures").forget(lost.digest)
+        wren.driver.execute_cdp_cmd("Network.enable", {})
+        slow = {"offline": False, "latency": 1500, "downloadThroughput": -1, "uploadThroughput": -1}
+        wren.tab_to("[data-hung] button")
+        wren.press(Keys.ENTER)
+        wren.until(lambda: ClipOpening.objects.count() == 1, "the first came up")
+        wren.driver.execute_cdp_cmd("Network.setCacheDisabled", {"cacheDisabled": True})
+        wren.driver.execute_cdp_cmd("Network.emulateNetworkConditions", slow)
+        keys = ActionChains(wren.driver)
+        keys.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT).perform()
+        wren.see("[data-look-at]", "3 of 4")
+        time.sleep(4)
+        self.assertEqual([one.file.path[-5:] for one in ClipOpening.objects.all()], ["1.JPG"])

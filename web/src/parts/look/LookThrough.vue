@@ -49,14 +49,21 @@ function press(event: KeyboardEvent) {
   event.preventDefault()
   go(step(at.value))
 }
-const made = computed(() =>
-  Boolean(clip.value?.pictures.large ?? clip.value?.pictures.small ?? clip.value?.pictures.wave),
+/** The preview that a recording carries is not the recording: where that could not be shown, nobody looked at it. */
+const counts = computed(
+  () => !clip.value?.note || Boolean(clip.value.pictures.large ?? clip.value.pictures.small),
 )
-/** Only what came up was looked at; the preview that a broken recording carries is not the recording. */
-function seen() {
+function looked() {
   const now = clip.value
   if (!now || now.opened || me.screen || !may('see_work')) return // nobody knows who looks, or they answer for nothing
-  if (made.value || !now.note) note.mutate({ tag: props.tag, path: now.path })
+  note.mutate({ tag: props.tag, path: now.path })
+}
+/** A picture that comes when one has gone on to the next clip was not looked at, and neither was the next. */
+function came(event: Event) {
+  if ((event.target as HTMLImageElement).isConnected && counts.value) looked()
+}
+function heard() {
+  if (clip.value?.kind === 'sound') looked()
 }
 /** The next ones are fetched while one looks at this one, so that nobody waits for them. */
 watch(at, (now) => {
@@ -83,7 +90,7 @@ watch(at, (now) => {
           :src="large(clip)"
           :alt="name"
           data-opened-picture
-          @load="seen"
+          @load="came"
         />
         <p v-else-if="!sound" class="soft">
           {{ clip.gone_through ? t('lookThrough.nothing') : t('lookThrough.notYet') }}
@@ -91,7 +98,7 @@ watch(at, (now) => {
       </div>
       <p v-if="clip.note" class="trouble" data-look-note>{{ t('lookThrough.note', { note: clip.note }) }}</p>
       <img v-if="strip" class="strip" :src="strip" :alt="t('lookThrough.strip')" data-look-strip />
-      <SwingLines v-if="sound" :key="sound" :from="sound" @drawn="seen" />
+      <SwingLines v-if="sound" :key="sound" :from="sound" @drawn="heard" />
       <p class="acts">
         <ActButton
           class="quiet small"
