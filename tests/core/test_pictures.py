@@ -3,6 +3,7 @@
 import io
 import os
 import random
+import signal
 import subprocess
 import tempfile
 import time
@@ -235,11 +236,15 @@ class Hostile(TestCase):
         self.assertEqual((dict(made.pictures), made.note), ({}, "it cannot be decoded"))
 
     def test_what_never_ends_is_cut_off_and_the_next_one_is_shown(self):
-        with StillMaker(seconds=0.5) as stills:
-            stills.show(_fifo_of(b""))
-            with opened(b"") as descriptor, patch.object(stills_room, "ASKED") as asked:
-                asked.pack.return_value = b"half"  # the helper waits for the rest
+        good = media.jpeg("a", MOMENT, model="Tern")
+        with StillMaker(seconds=5) as stills, opened(good) as descriptor:
+            with patch.object(stills_room, "ASKED") as asked:
+                asked.pack.return_value = b"half"  # the helper takes it for the end, and ends
                 self.assertIn("cut off", stills.show(descriptor).note)
+            self.assertEqual(stills.show(descriptor).note, "")
+            os.kill(stills._helper.pid, signal.SIGSTOP)
+            self.assertIn("leads on", stills.show(descriptor).note)
+            self.assertEqual(stills.show(descriptor).note, "")
         with self.assertRaisesRegex(bounds.CannotBeShown, "cut off"):
             begun = time.monotonic()
             bounds.run(["sleep", "30"], 0, 0.3)
@@ -266,10 +271,3 @@ def _png_of(width: int, height: int) -> bytes:
     data[16:24] = width.to_bytes(4, "big") + height.to_bytes(4, "big")
     data[29:33] = zlib.crc32(data[12:29]).to_bytes(4, "big")
     return bytes(data)
-
-
-def _fifo_of(content: bytes) -> int:
-    read, write = os.pipe()
-    os.write(write, content)
-    os.close(write)
-    return read

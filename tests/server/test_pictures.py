@@ -7,6 +7,7 @@ from unittest.mock import patch
 from django.test import TestCase
 from PIL import Image, ImageChops, ImageStat
 
+from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.pictures import PictureKind
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
@@ -16,7 +17,7 @@ from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.keeping import pictures_kept
 from ruggedraft.pictures.making import make_due
 from ruggedraft.pictures.models import FileSeen, Parcel, Picture
-from ruggedraft.rolls.models import ReadingResult, Roll, RollFile
+from ruggedraft.rolls.models import Reading, ReadingResult, Roll, RollFile
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.card_maker import media
 
@@ -96,9 +97,9 @@ class Pictures(World, TestCase):
 
     def test_nothing_is_made_of_what_was_not_read_back(self):
         self.offload()
-        with patch("ruggedraft.pictures.due.Evidence") as evidence:
-            evidence.READ_BACK = 99
-            self.assertEqual(self.make(), 0)
+        Reading.objects.update(level=Evidence.WRITTEN)
+        self.assertEqual(self.make(), 0)
+        Reading.objects.update(level=Evidence.READ_BACK)
         path = self.on_drive("one") / "DCIM/100AAAAA/AAAA0001.JPG"
         path.chmod(0o644)
         path.write_bytes(b"another one")
@@ -188,12 +189,15 @@ class Pictures(World, TestCase):
         self.assertEqual(keep_within(sum(Picture.objects.values_list("size", flat=True)) - 1), 1)
         self.assertIsNotNone(pictures_kept().get(first.digest))
 
-    def test_a_roll_of_another_production_is_not_asked_for(self):
+    def test_a_picture_is_asked_for_under_its_own_roll(self):
         self.offload()
         self.make()
         clip = self.clips()["AAAA0001.JPG"]
-        other = Roll.objects.get(tag="A001").files.model(pk=clip["id"] + 10_000)
-        self.assertEqual(self.shown({"id": other.pk}, SMALL).status_code, 404)
+        other = Roll.objects.get(tag="A001")
+        Roll.objects.filter(pk=other.pk).update(tag="A009", number=9)
+        other.pk = None
+        other.save(force_insert=True)
+        self.assertEqual(self.shown(clip, SMALL).status_code, 404)
 
     def test_a_full_disk_leaves_nothing_half_kept(self):
         self.offload()

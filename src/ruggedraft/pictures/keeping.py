@@ -9,6 +9,11 @@ from pathlib import Path
 from django.conf import settings
 
 
+def digest_of(data: bytes) -> str:
+    """What a picture is found under: its SHA-256, in hexadecimal."""
+    return hashlib.sha256(data).hexdigest()
+
+
 class PictureFolder:
     """A folder of files that never change. What is not what it was is as good as lost, and is made again."""
 
@@ -17,13 +22,16 @@ class PictureFolder:
 
     def keep(self, data: bytes) -> str:
         """Keep a picture, all of it or nothing. Returns what it is found under. Raises OSError."""
-        digest = hashlib.sha256(data).hexdigest()
+        digest = digest_of(data)
         place = self._place(digest)
         if self.get(digest) is None:
             place.parent.mkdir(parents=True, exist_ok=True)
             part = place.with_name(f".{digest}.{os.getpid()}")
-            part.write_bytes(data)
-            part.replace(place)
+            try:
+                part.write_bytes(data)
+                part.replace(place)
+            finally:
+                part.unlink(missing_ok=True)
         return digest
 
     def get(self, digest: str) -> bytes | None:
@@ -32,7 +40,7 @@ class PictureFolder:
             data = self._place(digest).read_bytes()
         except OSError:
             return None
-        return data if hashlib.sha256(data).hexdigest() == digest else None
+        return data if digest_of(data) == digest else None
 
     def forget(self, digest: str) -> None:
         """Nothing where it is not there."""
@@ -41,7 +49,7 @@ class PictureFolder:
 
     def all(self) -> Iterator[str]:
         """What there is, by what it is found under."""
-        return (path.name for path in self._home.glob("??/*") if not path.name.startswith("."))
+        return (path.name for path in self._home.glob("??/*"))
 
     def _place(self, digest: str) -> Path:
         return self._home / digest[:2] / digest

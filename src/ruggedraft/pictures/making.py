@@ -76,11 +76,12 @@ def _at_hand(copies: tuple[Copy, ...]) -> list[CardSource]:
 
 
 def _pictures_of(file: RollFile, sources: list[CardSource], stills: StillMaker) -> Made | None:
-    """Of the first copy that holds it as it was taken. None where one went away meanwhile, which says nothing of it."""
+    """Of the first copy that holds it as it was taken. None where one is away, which says nothing of it."""
     known = getattr(file, "known_media", None)
     facts = MediaFacts.from_data(known.media.facts) if known else MediaFacts(kind_of(file.path))
     if facts.kind is MediaKind.OTHER:
         return Made()
+    away = not sources
     for source in sources:
         try:
             source.require()
@@ -88,7 +89,7 @@ def _pictures_of(file: RollFile, sources: list[CardSource], stills: StillMaker) 
                 if opened.size_and_time()[0] == file.size:
                     return make_pictures(opened.descriptor(), file.path, facts, stills)
         except SourceVanished:
-            return None
+            away = True
         except SourceError:
             continue
-    return Made(note="no copy at hand holds it as it was taken") if sources else None
+    return None if away else Made(note="no copy at hand holds it as it was taken")

@@ -1,4 +1,3 @@
-import hashlib
 from datetime import datetime
 
 from django.db import transaction
@@ -7,7 +6,7 @@ from ruggedraft.core.pictures import Made
 from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Roll, RollFile
 
-from ..keeping import pictures_kept
+from ..keeping import digest_of, pictures_kept
 from ..models import FileSeen, Parcel, Picture, RollSeen
 
 _LONGEST = 200
@@ -18,16 +17,12 @@ def keep_pictures(station: Station, file: RollFile, made: Made, at: datetime) ->
 
     Pictures are on the disk, or on their way there, before the ledger says that they are. Raises OSError.
     """
-    sent = bool(station.role)
-    kept = pictures_kept()
-    digests = {kind: kept.keep(data) for kind, data in made.pictures.items()} if not sent else {}
+    keep = _send if station.role else pictures_kept().keep
     with transaction.atomic():
-        FileSeen.objects.update_or_create(file=file, defaults={"at": at, "note": made.note[:_LONGEST]})
         for kind, data in made.pictures.items():
-            digest = digests.get(kind) or _send(data)
-            Picture.objects.update_or_create(
-                file=file, kind=kind.value, defaults={"digest": digest, "size": len(data), "at": at}
-            )
+            words = {"digest": keep(data), "size": len(data), "at": at}
+            Picture.objects.update_or_create(file=file, kind=kind.value, defaults=words)
+        FileSeen.objects.update_or_create(file=file, defaults={"at": at, "note": made.note[:_LONGEST]})
 
 
 def note_all_seen(roll: Roll) -> None:
@@ -42,6 +37,6 @@ def see_again(file: RollFile) -> None:
 
 
 def _send(data: bytes) -> str:
-    digest = hashlib.sha256(data).hexdigest()
+    digest = digest_of(data)
     Parcel.objects.get_or_create(digest=digest, defaults={"data": data})
     return digest
