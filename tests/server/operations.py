@@ -200,12 +200,12 @@ class EveryOperation(World, TestCase):
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
             "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
-            "report_id": 0, "hook_id": 0, "view_id": 0, "file_id": roll.files.first().pk,
+            "report_id": 0, "hook_id": 0, "view_id": 0, "file_id": roll.files.first().pk, "kind": "small",
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",
-            "tags": [roll.tag], "role": "wrangler", "kind": "small",
+            "tags": [roll.tag], "role": "wrangler",
         }  # fmt: skip
         self.described = api.get_openapi_schema()
         self.operations = {
