@@ -84,6 +84,24 @@ class Sentences(TestCase):
         self.assertIn("disk on fire", shown.getvalue())
 
 
+class CompiledCode(TestCase):
+    def test_it_is_kept_in_the_run_time_folder_and_nowhere_else(self):
+        with tempfile.TemporaryDirectory() as folder:
+            began = {"PATH": os.environ["PATH"], "RAFT_VAR": folder, "PYTHONDONTWRITEBYTECODE": "1"}
+            subprocess.run([places.ROOT / "raft", "--help"], env=began, check=True, stdout=subprocess.DEVNULL)
+            kept = {path.name.partition(".")[0] for path in Path(folder, "bytecode").rglob("*.pyc")}
+        self.assertLessEqual({"main", "app", "places"} - kept, {"places"})  # read to know which folder that is
+
+    def test_where_somebody_keeps_it_elsewhere_it_is_as_they_said(self):
+        with tempfile.TemporaryDirectory() as folder:
+            began = {"PATH": os.environ["PATH"], "RAFT_VAR": f"{folder}/var", "PYTHONPYCACHEPREFIX": f"{folder}/mine"}
+            for more, keeps in (({"PYTHONDONTWRITEBYTECODE": "1"}, False), ({}, True)):
+                words = [places.ROOT / "raft", "--help"]
+                subprocess.run(words, env=began | more, check=True, stdout=subprocess.DEVNULL)
+                self.assertEqual(any(Path(folder, "mine").rglob("app.*.pyc")), keeps)
+            self.assertFalse(any(Path(folder).glob("var/bytecode")))
+
+
 class Steps(TestCase):
     def test_a_step_is_done_once_for_one_fingerprint_and_again_when_its_result_is_gone(self):
         with tempfile.TemporaryDirectory() as folder, patch.object(steps, "STAMPS", Path(folder)):

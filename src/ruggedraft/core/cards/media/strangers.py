@@ -8,6 +8,8 @@ _FORMATS = (
 )  # fmt: skip
 """Demuxers as ffmpeg names them. None of them opens another file; those of playlists and lists of files do."""
 
+_TOLD = ("PATH", "LANG", "LC_ALL", "PYTHONPYCACHEPREFIX")
+
 
 def only_itself(descriptor: int) -> list[str]:
     """The words by which an open file is read, and nothing that it names: no path and no playlist is followed."""
@@ -16,4 +18,4 @@ def only_itself(descriptor: int) -> list[str]:
 
 def bare() -> dict[str, str]:
     """All that such a program is told of where it runs: no key and no password of ours."""
-    return {name: os.environ[name] for name in ("PATH", "LANG", "LC_ALL") if name in os.environ}
+    return {name: os.environ[name] for name in _TOLD if name in os.environ}

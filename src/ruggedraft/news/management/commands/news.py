@@ -20,6 +20,7 @@ _KIND, _ONE = 0x4E657773, 0
 
 class Command(BaseCommand):
     help = "Tell what happened, by e-mail and to other programs, until it is told to stop."
+    requires_system_checks = ()  # `prepare` has made them; they read the whole web server
 
     def handle(self, *args: Any, **options: Any) -> None:
         with psycopg.connect(**connection_words()) as hold:

@@ -42,6 +42,7 @@ def _look_after_cards(station: Station) -> None:
 
 class Command(BaseCommand):
     help = "Run a station: watch its readers and stores, and do the work on its queue, until it is told to stop."
+    requires_system_checks = ()  # `prepare` has made them; they read the whole web server
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name", help="the station's name, which is also its queue's")
