@@ -31,7 +31,7 @@ def _on_a_database(section: str) -> str:
     from django.conf import settings
     from django.core.management import call_command
 
-    from ruggedraft.project.database import drop_database, make_database, make_tables
+    from ruggedraft.project.database import drop_database, make_database
 
     from .ledger import ledger
     from .matching import against_the_ledger
@@ -41,7 +41,6 @@ def _on_a_database(section: str) -> str:
     drop_database()
     make_database()
     try:
-        make_tables()
         call_command("migrate", verbosity=0)
         return reading(against_the_ledger) if section == "matching" else ledger()
     finally:

@@ -7,8 +7,11 @@ from urllib.parse import quote
 
 import psycopg
 from django.conf import settings
+from django.core.management import call_command
 from django.db import connection, connections
 from django.db.migrations.recorder import MigrationRecorder
+
+from ruggedraft.bootstrap import postgres
 
 NEW_LEDGER = Path(__file__).with_name("new_ledger.sql")
 """What makes an empty ledger in one step, as all of its migrations would. `./raft manage new_ledger` writes it."""
@@ -35,18 +38,34 @@ def make_tables() -> None:
         ledger.execute(NEW_LEDGER.read_bytes())
 
 
-def address(name: str = "") -> str:
-    """Of the database that we are connected to, or of another on its server, as PostgreSQL's programs take it."""
+def by_its_migrations(name: str) -> str:
+    """What makes an empty ledger, as each of its migrations leaves it: they are run, in a database made for this.
+
+    Two releases of pg_dump give the same.
+    """
+    usual = connection.settings_dict["NAME"]
+    connection.close()
+    with _server() as server:
+        server.execute(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
+        server.execute(f'CREATE DATABASE "{name}"')
+        connection.settings_dict["NAME"] = name
+        try:
+            call_command("migrate", "--one-by-one", verbosity=0)
+            return _statements(postgres.tables(_address()))
+        finally:
+            connection.close()
+            connection.settings_dict["NAME"] = usual
+            server.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+
+
+def _address() -> str:
+    """Of the database that we are connected to, as PostgreSQL's programs take it."""
     words = connection.settings_dict
     who = f"{quote(words['USER'])}:{quote(words['PASSWORD'])}"
-    return f"postgresql://{who}@{words['HOST']}:{words['PORT']}/{name or words['NAME']}"
+    return f"postgresql://{who}@{words['HOST']}:{words['PORT']}/{words['NAME']}"
 
 
-def statements(dumped: str) -> str:
-    """What makes the tables of the database that we are connected to, and notes that its migrations were applied.
-
-    dumped: as pg_dump tells of it. Two of its releases give the same, and so do two dumps of one database
-    """
+def _statements(dumped: str) -> str:
     begun, kept = False, []
     for line in dumped.splitlines():
         begun = begun or line.startswith("CREATE ")

@@ -10,7 +10,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from django.utils import timezone
 
-from ruggedraft.project.database import make_database, make_tables
+from ruggedraft.project.database import make_database
 from ruggedraft.project.roles import ensure_role, grant_to, let_stations_in
 
 
@@ -25,7 +25,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, demo: bool, **options: Any) -> None:
         make_database()
-        make_tables()
         call_command("migrate", verbosity=0)
         role = os.environ.get("RAFT_APP_ROLE", "")
         name, _, password = role.partition(":")
