@@ -9,6 +9,8 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 from ruggedraft.api import api
 from ruggedraft.live.stream import events
 
+from .at_once import at_once
+
 if settings.STANDINS or settings.TESTING:
     api.add_router("/standins", import_string("ruggedraft.standins.api.router"))
 
@@ -42,6 +44,7 @@ handler404 = not_found
 
 urlpatterns = [
     path("api/live", events),
+    path("api/at-once", at_once),
     path("api/", api.urls),
     re_path(r"^(?!api/|static/).*$", application),
 ]

@@ -1,6 +1,7 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { t } from '../words/say'
 import { alreadySaid, askWho, wasLetIn } from './asking'
+import { fetchAtOnce } from './atOnce'
 import { Refusal } from './refusal'
 import type { components, paths } from './schema'
 
@@ -53,7 +54,7 @@ const sayWho: Middleware = {
   },
 }
 
-const client = createClient<paths>({ baseUrl: '/' })
+const client = createClient<paths>({ baseUrl: '/', fetch: fetchAtOnce })
 client.use(sendToken, sayWho)
 
 type Answer<T> = { data?: T; error?: unknown; response: Response }
