@@ -52,6 +52,9 @@ ACTS: dict[str, May | None] = {
     "DELETE camera-reports/{report_id}": May.NOTE,
     "PUT cards/{label}/holder": May.CARRY,
     "POST cards/{label}/removal": May.REMOVE,
+    "DELETE choosing/marks/{mark_id}": May.NOTE,
+    "POST choosing/rolls/{tag}/decoding": May.CHECK,
+    "POST choosing/rolls/{tag}/marks": May.NOTE,
     "DELETE clearing/cards/{card_id}/aside": May.SET_ASIDE,
     "POST clearing/cards/{card_id}/aside": May.SET_ASIDE,
     "PUT clearing/cards/{card_id}/camera": May.INTRODUCE_CARD,
@@ -163,6 +166,7 @@ SAID = {
         "secret": "ab" * 32,
     },
     "POST tally/views": {"name": "tonight", "sought": {"day": "today"}},
+    "POST choosing/rolls/{tag}/marks": {"path": "DCIM/NONE.MOV", "kind": "keep"},
     "POST notes": {"on": "day", "name": "2026-05-14", "words": "fog"},
     "PUT clearing/cards/{card_id}/camera": {"production": "heron", "camera": "A"},
     "POST stores/{name}/shared": {"production": "heron"},
@@ -200,7 +204,7 @@ class EveryOperation(World, TestCase):
             "note_id": write_note(self.wren, self.production, NoteOn.DAY, "2026-05-14", "fog").pk,
             "screen_id": self.screen(),
             "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
-            "report_id": 0, "hook_id": 0, "view_id": 0, "file_id": roll.files.first().pk, "kind": "small",
+            "report_id": 0, "hook_id": 0, "view_id": 0, "mark_id": 0, "file_id": roll.files.first().pk, "kind": "small",
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.known = {

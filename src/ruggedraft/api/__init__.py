@@ -29,6 +29,7 @@ from .bench import routes as bench
 from .camera_reports import routes as camera_reports
 from .cards import routes as cards
 from .checks import routes as checks
+from .choosing import routes as choosing
 from .clearing import routes as clearing
 from .crew import people
 from .crew import routes as crew
@@ -166,6 +167,7 @@ _PLACES = {
     "copies": (checks.router,),
     "runs": (runs.router,),
     "footage": (footage.router,),
+    "choosing": (choosing.router,),
     "clearing": (clearing.router,),
     "cards": (cards.router,),
     "where": (cards.where,),

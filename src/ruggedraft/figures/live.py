@@ -63,7 +63,7 @@ def live() -> str:
         crew = _Crew(address, slug)
         runs = crew.begin_runs()
         asked = _what_a_page_asks(page, crew)
-        say(f"a page asks {len(asked)} questions: {asked}")
+        say(f"a page asks in {len(asked)} requests: {asked}")
         browsers = [_Browser(crew, asked) for _ in range(_BROWSERS - 1)]
         try:
             with _said() as said:
@@ -207,10 +207,10 @@ class _Browser:
                 continue
             time.sleep(0.06)  # what changes together is asked for once
             self._stale.clear()
-            answers = [line.request("GET", path, headers=self._cookie).data for path in self._asked]
-            moment = time.time()
-            for words in _names_in(b"".join(answers)):
-                self.heard.named.setdefault(words, moment)
+            for path in self._asked:
+                for part in line.request("GET", path, headers=self._cookie, preload_content=False):
+                    for words in _names_in(part):  # a line is an answer, and is shown when it is there
+                        self.heard.named.setdefault(words, time.time())
 
 
 def _names_in(answers: bytes) -> set[str]:

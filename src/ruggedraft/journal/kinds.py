@@ -27,7 +27,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "introduce card", "recognise card", "use whole card", "compare card", "hand back", "set unattended",
         "acknowledge pull", "not ours", "ours after all", "give card",
         "ask release", "set aside", "use again", "trust card", "pass card", "note", "withdraw note",
-        "take in report", "withdraw report",
+        "take in report", "withdraw report", "mark", "take mark back", "ask decoding", "find break",
     ),
     ActKind.CLEARING: (
         "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",

@@ -24,6 +24,8 @@ class Topic(StrEnum):
     NOTES = "notes"
     PICTURES = "pictures"
     """there are pictures of recordings that there were not before"""
+    MARKS = "marks"
+    """somebody said something of a clip, or that it holds no more"""
     SHIFTS = "shifts"
     NEWS = "news"
     PRESENCE = "presence"

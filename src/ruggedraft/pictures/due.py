@@ -1,21 +1,24 @@
-"""Which files have not been gone through for pictures, and can be at a station now."""
+"""Which files have not been gone through for pictures, or are to be decoded, and can be at a station now."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from django.db.models import F, QuerySet
 
+from ruggedraft.core.cards.media import MediaKind
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
+from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
 
 from .acts.keep_pictures import note_all_seen
 
 _AT_ONCE = 200
 """Files of a roll; after them it is asked again whether there is something more urgent."""
+_RECORDINGS = (str(MediaKind.VIDEO), str(MediaKind.SOUND))
 
 
 @dataclass(frozen=True)
@@ -30,7 +33,7 @@ class Due:
 def due_at(station: Station) -> Due | None:
     """The newest roll of which something is to be gone through, and a verified copy is at hand."""
     places = places_of_all()
-    here = {pk for pk, store in places.items() if store.kind == StoreKind.FOLDER and store_facts(store, station).online}
+    here = _at_hand(places, station)
     open_rolls = Roll.objects.exclude(seen__content=F("content")).filter(copies__store__in=here).order_by("-pk")
     for roll in open_rolls.distinct():
         files = tuple(_not_gone_through(roll)[:_AT_ONCE])
@@ -39,6 +42,29 @@ def due_at(station: Station) -> Due | None:
         elif copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
             return Due(roll, copies, files)
     return None
+
+
+def to_decode_at(station: Station) -> Due | None:
+    """The roll of which somebody asked first whether it decodes, and a verified copy is at hand."""
+    places = places_of_all()
+    here = _at_hand(places, station)
+    asked = Roll.objects.filter(pk__in=undecoded().values("roll"), copies__store__in=here)
+    for roll in asked.order_by("decoding_asked__at").distinct():
+        if copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
+            rows = undecoded().filter(roll=roll).select_related("known_media__media").order_by("path")
+            return Due(roll, copies, tuple(rows[:_AT_ONCE]))
+    return None
+
+
+def undecoded() -> QuerySet[RollFile]:
+    """Recordings of rolls that somebody asked about, and that were not decoded since."""
+    files = RollFile.objects.filter(roll__decoding_asked__isnull=False, known_media__media__facts__kind__in=_RECORDINGS)
+    return files.exclude(decoded__at__gte=F("roll__decoding_asked__at")).exclude(checksum="")
+
+
+def _at_hand(places: Mapping[int, Store], station: Station) -> set[int]:
+    """Folders that are connected to a station."""
+    return {pk for pk, store in places.items() if store.kind == StoreKind.FOLDER and store_facts(store, station).online}
 
 
 def _not_gone_through(roll: Roll) -> QuerySet[RollFile]:

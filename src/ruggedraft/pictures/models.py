@@ -1,7 +1,8 @@
+from django.conf import settings
 from django.db import models
 
 from ruggedraft.core.pictures import PictureKind
-from ruggedraft.rolls.models import Roll, RollFile
+from ruggedraft.rolls.models import Copy, Roll, RollFile
 
 
 class FileSeen(models.Model):
@@ -45,3 +46,27 @@ class Parcel(models.Model):
 
     digest = models.CharField(max_length=64, primary_key=True)
     data = models.BinaryField()
+
+
+class DecodingAsked(models.Model):
+    """Somebody wants to know whether the recordings of a roll decode, every frame. at: what came since answers it"""
+
+    roll = models.OneToOneField(Roll, on_delete=models.CASCADE, primary_key=True, related_name="decoding_asked")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
+class FileDecoded(models.Model):
+    """What came of decoding a recording, last time. The columns are those of `core.pictures.Decoded`.
+
+    breaks: the first of them, each `[at_s, track, said]`. copy: which one was read
+    """
+
+    file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="decoded")
+    copy = models.ForeignKey(Copy, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    frames = models.BigIntegerField()
+    breaks = models.JSONField()
+    in_all = models.IntegerField()
+    reached_s = models.FloatField()
+    note = models.CharField(max_length=200, blank=True)

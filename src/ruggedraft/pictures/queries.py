@@ -11,10 +11,12 @@ from ruggedraft.core.pictures import PictureKind
 from ruggedraft.journal.clock import now
 from ruggedraft.rolls.footage import FileFootage, footage_of
 from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
+from ruggedraft.rolls.queries import clips_of
 
 from .acts.keep_pictures import see_again
+from .due import undecoded
 from .keeping import pictures_kept
-from .models import FileSeen, Parcel, Picture
+from .models import DecodingAsked, FileDecoded, FileSeen, Parcel, Picture
 
 
 def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
@@ -54,6 +56,7 @@ class ClipSeen:
     gone_through: bool
     note: str
     opened: bool
+    decoded: FileDecoded | None
 
 
 def clips_after(roll: Roll, after: str, most: int) -> tuple[list[ClipSeen], str | None]:
@@ -61,10 +64,8 @@ def clips_after(roll: Roll, after: str, most: int) -> tuple[list[ClipSeen], str 
 
     Where nothing of the roll was understood as a clip, every file whose header was read.
     """
-    clips = roll.files.filter(is_clip=True)
-    of = clips if clips.exists() else roll.files.filter(known_media__isnull=False)
     opened = Exists(ClipOpening.objects.filter(file=OuterRef("pk")))
-    rows = of.filter(path__gt=after).select_related("seen").annotate(opened=opened)
+    rows = clips_of(roll).filter(path__gt=after).select_related("seen", "decoded").annotate(opened=opened)
     files = list(rows.order_by("path")[: most + 1])
     shown = files[:most]
     footage, pictures = footage_of(shown), _pictures_of(shown)
@@ -82,6 +83,7 @@ def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[Picture
         gone_through is not None,
         gone_through.note if gone_through else "",
         bool(getattr(file, "opened", False)),
+        getattr(file, "decoded", None),
     )
 
 
@@ -92,3 +94,28 @@ def _pictures_of(files: Iterable[RollFile]) -> dict[int, dict[PictureKind, str]]
     for file, kind, digest in rows:
         found.setdefault(file, {})[PictureKind(kind)] = digest
     return found
+
+
+@dataclass(frozen=True)
+class Decoding:
+    """How far a roll is decoded, since somebody asked for it. recordings: of it; left: of them; breaking: so many break
+
+    unknown: so many could not be decoded here, for reasons that say nothing against them
+    """
+
+    asked: DecodingAsked
+    recordings: int
+    left: int
+    breaking: int
+    unknown: int
+
+
+def decoding_of(roll: Roll) -> Decoding | None:
+    """None where nobody asked."""
+    asked = DecodingAsked.objects.filter(roll=roll).select_related("by").first()
+    if asked is None:
+        return None
+    since = FileDecoded.objects.filter(file__roll=roll, at__gte=asked.at)
+    done, breaking = since.count(), since.filter(in_all__gt=0).count()
+    left = undecoded().filter(roll=roll).count()
+    return Decoding(asked, done + left, left, breaking, since.filter(in_all=0).exclude(note="").count())

@@ -23,6 +23,7 @@ _APPEND_ONLY = (
 _WORD_OF_PEOPLE = (
     "rolls.Waiver", "rolls.Delivery", "rolls.ClipOpening", "intake.CardAside", "intake.CardTrusted",
     "intake.GoneAnswer", "intake.NotOurs", "stores.DeviceStatement", "stores.StoreSecret",
+    "pictures.DecodingAsked",
 )  # fmt: skip
 """What only people say, by way of the server: no station writes any of it."""
 

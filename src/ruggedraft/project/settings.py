@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "ruggedraft.notes",
     "ruggedraft.camera_reports",
     "ruggedraft.pictures",
+    "ruggedraft.choosing",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

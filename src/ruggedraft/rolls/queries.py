@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.db import connection
-from django.db.models import Max, Q
+from django.db.models import Max, Q, QuerySet
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Result
@@ -140,6 +140,24 @@ def roll_named(production: Production, tag: str) -> Roll:
     found = Roll.objects.filter(production=production, tag=tag).first()
     if found is None:
         raise NotThere(f"There is no roll {tag} in {production.name}.")
+    return found
+
+
+def clips_of(roll: Roll) -> QuerySet[RollFile]:
+    """Main files of its clips; where nothing of it was understood as a clip, every file whose header was read."""
+    clips = roll.files.filter(is_clip=True)
+    return clips if clips.exists() else roll.files.filter(known_media__isnull=False)
+
+
+def clip_in(roll: Roll, path: str) -> RollFile:
+    """A clip by the path of its main file, in the ledger's form; any file where nothing of it was understood as a clip.
+
+    Raises NotThere.
+    """
+    clips = roll.files.filter(is_clip=True)
+    found = (clips if clips.exists() else roll.files).filter(path=path).first()
+    if found is None:
+        raise NotThere(f"There is no clip {path} in {roll.tag}.")
     return found
 
 

@@ -637,6 +637,83 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/choosing/marks/{mark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Back */
+        delete: operations["ruggedraft_api_choosing_routes_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/choosing/rolls/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choosing
+         * @description What was said of the clips of a roll, and which ones to open.
+         */
+        get: operations["ruggedraft_api_choosing_routes_choosing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/choosing/rolls/{tag}/decoding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Decoding
+         * @description Have every frame of a roll's recordings decoded.
+         */
+        post: operations["ruggedraft_api_choosing_routes_decoding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/choosing/rolls/{tag}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Say something of a clip.
+         */
+        post: operations["ruggedraft_api_choosing_routes_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
@@ -3379,6 +3456,22 @@ export interface components {
             sentence: string;
         };
         /**
+         * BreakOut
+         * @description Where a decoder complains. timecode: as the recording counts, where it does; else empty. track: from 1
+         *
+         *     at_s: seconds from its beginning, null where that is not known. said: in the decoder's words
+         */
+        BreakOut: {
+            /** At S */
+            at_s: number | null;
+            /** Said */
+            said: string;
+            /** Timecode */
+            timecode: string;
+            /** Track */
+            track: number;
+        };
+        /**
          * BringIn
          * @description store: its name.
          */
@@ -3914,6 +4007,19 @@ export interface components {
             quiet_from: number;
             /** Quiet Until */
             quiet_until: number;
+        };
+        /**
+         * ChoosingOut
+         * @description contested: paths of clips that one keeps and another drops. decoding: null where nobody asked
+         */
+        ChoosingOut: {
+            /** Contested */
+            contested: string[];
+            decoding: components["schemas"]["DecodingOut"] | null;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
         };
         /**
          * ClearanceOut
@@ -4598,6 +4704,50 @@ export interface components {
             sentence: string;
             /** Subject */
             subject: string;
+        };
+        /**
+         * DecodedOut
+         * @description What came of decoding all of a recording. frames: that were decoded. breaks: the first of them; in_all: how many
+         *
+         *     note: why it was not decoded, wholly or at all; without breaks, nothing is said against it by that
+         */
+        DecodedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Breaks */
+            breaks: components["schemas"]["BreakOut"][];
+            /** Frames */
+            frames: number;
+            /** In All */
+            in_all: number;
+            /** Note */
+            note: string;
+        };
+        /**
+         * DecodingOut
+         * @description How far the recordings of a roll were decoded since somebody asked. left: of them; breaking: so many break
+         *
+         *     unknown: so many could not be decoded here, which says nothing against them
+         */
+        DecodingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Breaking */
+            breaking: number;
+            /** By */
+            by: string;
+            /** Left */
+            left: number;
+            /** Recordings */
+            recordings: number;
+            /** Unknown */
+            unknown: number;
         };
         /**
          * DeliveryIn
@@ -5375,6 +5525,57 @@ export interface components {
          * @enum {string}
          */
         LossOf: "device" | "place" | "person";
+        /**
+         * MarkIn
+         * @description path: of the clip's main file. timecode: where in it, as HH:MM:SS:FF; empty: all of it
+         */
+        MarkIn: {
+            kind: components["schemas"]["MarkKind"];
+            /** Path */
+            path: string;
+            /**
+             * Timecode
+             * @default
+             */
+            timecode: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * MarkKind
+         * @description What somebody says of a clip; the value is how it travels.
+         * @enum {string}
+         */
+        MarkKind: "keep" | "drop" | "seen" | "soft" | "exposure" | "dropout" | "corrupt" | "no_sound" | "bad_sound" | "other";
+        /**
+         * MarkOut
+         * @description What somebody says of a clip. path: of its main file. timecode: where in it; empty: all of it
+         *
+         *     username: of whoever says it; by: the same, as people call them
+         */
+        MarkOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            kind: components["schemas"]["MarkKind"];
+            /** Path */
+            path: string;
+            /** Timecode */
+            timecode: string;
+            /** Username */
+            username: string;
+            /** Words */
+            words: string;
+        };
         /**
          * Material
          * @description What was shot. seconds: of picture and sound together, as headers tell; untold: recordings whose length none does
@@ -6612,6 +6813,7 @@ export interface components {
          *     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
          *     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
          *     be. note: why there are fewer than there could be. opened: somebody opened it
+         *     decoded: what came of decoding all of it, null where nobody asked or it was not done yet
          */
         RollClip: {
             /** Body */
@@ -6620,6 +6822,7 @@ export interface components {
             channels: number;
             /** Codec */
             codec: string;
+            decoded: components["schemas"]["DecodedOut"] | null;
             /** Duration S */
             duration_s: number | null;
             /** Gone Through */
@@ -7524,6 +7727,18 @@ export interface components {
              */
             text: string;
         };
+        /**
+         * SpotOut
+         * @description A clip worth opening, and why. opened: somebody did
+         */
+        SpotOut: {
+            /** Opened */
+            opened: boolean;
+            /** Path */
+            path: string;
+            /** Why */
+            why: components["schemas"]["Why"][];
+        };
         /** StandinCardOut */
         StandinCardOut: {
             /** Kind */
@@ -8082,7 +8297,7 @@ export interface components {
          * @description What a screen may show that has changed.
          * @enum {string}
          */
-        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "shifts" | "news" | "presence" | "session";
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "marks" | "shifts" | "news" | "presence" | "session";
         /**
          * Trends
          * @description times: oldest clearance first. waiting: None before anything was offloaded
@@ -8418,6 +8633,12 @@ export interface components {
             /** Stores */
             stores: string[];
         };
+        /**
+         * Why
+         * @description What makes a clip worth opening.
+         * @enum {string}
+         */
+        Why: "first" | "last" | "longest" | "trouble" | "unshown" | "breaks";
         /**
          * WorkOut
          * @description A check of a copy, or bringing it what it lacks, that waits or is under way.
@@ -12029,6 +12250,390 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RemovalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                mark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_choosing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoosingOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_decoding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
             };
         };
         responses: {

@@ -1,10 +1,51 @@
 """The shapes in which clips and their pictures are seen."""
 
+from datetime import datetime
+
 from pydantic import BaseModel
 
-from ruggedraft.core.cards.media import MediaKind
+from ruggedraft.core.cards.media import MediaFacts, MediaKind, timecode_after
 from ruggedraft.core.pictures import PictureKind
+from ruggedraft.pictures.models import FileDecoded
 from ruggedraft.pictures.queries import ClipSeen
+
+
+class BreakOut(BaseModel):
+    """Where a decoder complains. timecode: as the recording counts, where it does; else empty. track: from 1
+
+    at_s: seconds from its beginning, null where that is not known. said: in the decoder's words
+    """
+
+    timecode: str
+    at_s: float | None
+    track: int
+    said: str
+
+
+class DecodedOut(BaseModel):
+    """What came of decoding all of a recording. frames: that were decoded. breaks: the first of them; in_all: how many
+
+    note: why it was not decoded, wholly or at all; without breaks, nothing is said against it by that
+    """
+
+    frames: int
+    breaks: list[BreakOut]
+    in_all: int
+    note: str
+    at: datetime
+
+    @classmethod
+    def of(cls, found: FileDecoded, facts: MediaFacts) -> "DecodedOut":
+        return cls(
+            frames=found.frames, in_all=found.in_all, note=found.note, at=found.at,
+            breaks=[
+                BreakOut(
+                    timecode="" if at is None else timecode_after(facts.timecode, facts.rate, at),
+                    at_s=at, track=track + 1, said=said,
+                )
+                for at, track, said in found.breaks
+            ],
+        )  # fmt: skip
 
 
 class RollClip(BaseModel):
@@ -14,6 +55,7 @@ class RollClip(BaseModel):
     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
     be. note: why there are fewer than there could be. opened: somebody opened it
+    decoded: what came of decoding all of it, null where nobody asked or it was not done yet
     """
 
     id: int
@@ -34,6 +76,7 @@ class RollClip(BaseModel):
     timecode: str
     channels: int
     sample_rate: int
+    decoded: DecodedOut | None
 
     @classmethod
     def of(cls, seen: ClipSeen) -> "RollClip":
@@ -43,6 +86,7 @@ class RollClip(BaseModel):
             preview=seen.preview, gone_through=seen.gone_through, note=seen.note, opened=seen.opened, body=facts.body,
             duration_s=facts.duration_s, width=facts.width, height=facts.height, rate=facts.rate, codec=facts.codec,
             timecode=facts.timecode, channels=facts.channels, sample_rate=facts.sample_rate,
+            decoded=DecodedOut.of(seen.decoded, facts) if seen.decoded else None,
         )  # fmt: skip
 
 

@@ -34,14 +34,25 @@ def run(command: Sequence[str], descriptor: int, seconds: float) -> bytes:
     return bytes(told)
 
 
-def stream(command: Sequence[str], descriptor: int, seconds: float, consume: Callable[[bytes], object]) -> None:
-    """The same, piece by piece. Raises CannotBeShown, after which what was consumed is not all of it."""
+def stream(
+    command: Sequence[str],
+    descriptor: int,
+    seconds: float,
+    consume: Callable[[bytes], object],
+    *,
+    all_said: bool = False,
+) -> None:
+    """The same, piece by piece. Raises CannotBeShown, after which what was consumed is not all of it.
+
+    all_said: what it complains of too, where it comes between what it prints
+    """
     bounds = [*BEHIND_ALL, "prlimit", f"--as={_MEMORY}", f"--cpu={max(1, int(seconds))}", "--core=0"]
     quiet = subprocess.DEVNULL
     try:
         program = subprocess.Popen(
-            [*bounds, *command], pass_fds=[descriptor], stdin=quiet, stdout=subprocess.PIPE, stderr=quiet, env=bare()
-        )
+            [*bounds, *command], pass_fds=[descriptor], stdin=quiet, stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT if all_said else quiet, env=bare(),
+        )  # fmt: skip
     except FileNotFoundError as error:
         raise CannotBeShown("the program that shows it is not installed here") from error
     cut_off = threading.Timer(seconds, program.kill)

@@ -1,6 +1,5 @@
 from django.db import transaction
 
-from ruggedraft.core.errors import NotThere
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -8,7 +7,8 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
-from ..models import ClipOpening, Roll, RollFile
+from ..models import ClipOpening, Roll
+from ..queries import clip_in
 
 
 @transaction.atomic
@@ -20,11 +20,7 @@ def note_opening(person: Person, roll: Roll, path: str) -> bool:
     """
     require(person, May.SEE_WORK, roll.production_id)
     hold_still(roll.production_id)
-    files = RollFile.objects.filter(roll=roll)
-    clips = files.filter(is_clip=True)
-    file = (clips if clips.exists() else files).filter(path=path).first()
-    if file is None:
-        raise NotThere(f"There is no clip {path} in {roll.tag}.")
+    file = clip_in(roll, path)
     opened = {"roll": roll, "at": now()}
     _, new = ClipOpening.objects.get_or_create(file=file, person=person, defaults=opened)
     if new:

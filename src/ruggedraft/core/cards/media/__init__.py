@@ -6,5 +6,8 @@ Headers are read, never trusted: every read has a budget, every loop a bound, an
 from .facts import MediaFacts
 from .kinds import MediaKind, ending, kind_of
 from .reading import read_media, read_preview
+from .timecode import is_timecode, timecode_after
 
-__all__ = ["MediaFacts", "MediaKind", "ending", "kind_of", "read_media", "read_preview"]
+__all__ = [
+    "MediaFacts", "MediaKind", "ending", "is_timecode", "kind_of", "read_media", "read_preview", "timecode_after",
+]  # fmt: skip

@@ -1,0 +1,136 @@
+"""What people say of the clips of a roll, which ones to open, and whether they decode."""
+
+from datetime import datetime
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Router
+from pydantic import BaseModel
+
+from ruggedraft.choosing.acts.mark_clip import mark_clip, take_mark_back
+from ruggedraft.choosing.models import Mark
+from ruggedraft.choosing.queries import Choosing, Spot, choosing_in
+from ruggedraft.core.choosing import MarkKind, Why
+from ruggedraft.live.snapshot import one_moment
+from ruggedraft.live.together import asked_together
+from ruggedraft.pictures.acts.ask_decoding import ask_decoding
+from ruggedraft.pictures.queries import Decoding
+from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.queries import roll_named
+
+from ..answers import written
+from ..shapes import REFUSED, Done
+from ..who import who
+
+router = Router(tags=["choosing"])
+
+
+class MarkOut(BaseModel):
+    """What somebody says of a clip. path: of its main file. timecode: where in it; empty: all of it
+
+    username: of whoever says it; by: the same, as people call them
+    """
+
+    id: int
+    path: str
+    kind: MarkKind
+    words: str
+    timecode: str
+    username: str
+    by: str
+    at: datetime
+
+    @classmethod
+    def of(cls, mark: Mark) -> "MarkOut":
+        return cls(
+            id=mark.pk, path=mark.file.path, kind=MarkKind(mark.kind), words=mark.words, timecode=mark.timecode,
+            username=mark.by.username, by=mark.by.shown_name, at=mark.at,
+        )  # fmt: skip
+
+
+class SpotOut(BaseModel):
+    """A clip worth opening, and why. opened: somebody did"""
+
+    path: str
+    why: list[Why]
+    opened: bool
+
+    @classmethod
+    def of(cls, spot: Spot) -> "SpotOut":
+        return cls(path=spot.path, why=list(spot.why), opened=spot.opened)
+
+
+class DecodingOut(BaseModel):
+    """How far the recordings of a roll were decoded since somebody asked. left: of them; breaking: so many break
+
+    unknown: so many could not be decoded here, which says nothing against them
+    """
+
+    by: str
+    at: datetime
+    recordings: int
+    left: int
+    breaking: int
+    unknown: int
+
+    @classmethod
+    def of(cls, found: Decoding) -> "DecodingOut":
+        return cls(
+            by=found.asked.by.shown_name, at=found.asked.at, recordings=found.recordings, left=found.left,
+            breaking=found.breaking, unknown=found.unknown,
+        )  # fmt: skip
+
+
+class ChoosingOut(BaseModel):
+    """contested: paths of clips that one keeps and another drops. decoding: null where nobody asked"""
+
+    marks: list[MarkOut]
+    contested: list[str]
+    spots: list[SpotOut]
+    decoding: DecodingOut | None
+
+    @classmethod
+    def of(cls, found: Choosing) -> "ChoosingOut":
+        return cls(
+            marks=[MarkOut.of(one) for one in found.marks],
+            contested=list(found.contested),
+            spots=[SpotOut.of(one) for one in found.spots],
+            decoding=DecodingOut.of(found.decoding) if found.decoding else None,
+        )
+
+
+class MarkIn(BaseModel):
+    """path: of the clip's main file. timecode: where in it, as HH:MM:SS:FF; empty: all of it"""
+
+    path: str
+    kind: MarkKind
+    words: str = ""
+    timecode: str = ""
+
+
+@router.get("/rolls/{tag}", response=ChoosingOut)
+@asked_together
+@one_moment()
+def choosing(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
+    """What was said of the clips of a roll, and which ones to open."""
+    return written(ChoosingOut.of(choosing_in(roll_named(production_named(production), tag))))
+
+
+@router.post("/rolls/{tag}/marks", response={200: Done, **REFUSED})
+def mark(request: HttpRequest, production: Path[str], tag: str, given: MarkIn) -> Done:
+    """Say something of a clip."""
+    roll = roll_named(production_named(production), tag)
+    mark_clip(who(request), roll, given.path, given.kind, words=given.words, timecode=given.timecode)
+    return Done()
+
+
+@router.delete("/marks/{mark_id}", response={200: Done, **REFUSED})
+def take_back(request: HttpRequest, production: Path[str], mark_id: int) -> Done:
+    take_mark_back(who(request), production_named(production), mark_id)
+    return Done()
+
+
+@router.post("/rolls/{tag}/decoding", response={200: Done, **REFUSED})
+def decoding(request: HttpRequest, production: Path[str], tag: str) -> Done:
+    """Have every frame of a roll's recordings decoded."""
+    ask_decoding(who(request), roll_named(production_named(production), tag))
+    return Done()

@@ -1,0 +1,1 @@
+"""What people say of single clips of a roll."""

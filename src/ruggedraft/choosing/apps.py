@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ChoosingConfig(AppConfig):
+    name = "ruggedraft.choosing"
+    label = "choosing"

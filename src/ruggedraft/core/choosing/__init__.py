@@ -1,0 +1,6 @@
+"""What people say of single clips, and which ones are worth opening. No verdict on copies rests on it."""
+
+from .marks import TROUBLE, MarkKind, excludes, is_contested
+from .spots import ClipToOpen, Why, spot_check
+
+__all__ = ["TROUBLE", "ClipToOpen", "MarkKind", "Why", "excludes", "is_contested", "spot_check"]
