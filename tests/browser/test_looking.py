@@ -5,6 +5,7 @@ import time
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
+from ruggedraft.choosing.models import Mark
 from ruggedraft.pictures.keeping import PictureFolder
 from ruggedraft.pictures.models import Picture
 from ruggedraft.rolls.models import ClipOpening
@@ -72,3 +73,56 @@ class Looking(BrowserCase):
         wren.see("[data-look-at]", "3 of 4")
         time.sleep(4)
         self.assertEqual([one.file.path[-5:] for one in ClipOpening.objects.all()], ["1.JPG"])
+
+    def test_two_people_mark_clips_and_see_each_others_marks_at_once(self):
+        roll = self.offload()
+        wren, sol = self.browser("wren"), self.browser("sol")
+        for one in (wren, sol):
+            one.go(f"/heron/tally/{roll.tag}")
+            one.see("[data-spot='AAAA0001.JPG']", "first")
+            one.tab_to("[data-hung] button")
+            one.press(Keys.ENTER)
+            one.see("[data-look-at]", "1 of 4")
+        wren.press("k")
+        sol.see("[data-said]", "keep")
+        sol.press("d")
+        for one in (wren, sol):
+            one.see("[data-contested]", "another drops it")
+        self.assertEqual(wren.violations(), [])
+        wren.press("m")
+        wren.see("[data-trouble]")
+        wren.press(Keys.TAB, *"10:00:01:99k", Keys.ENTER)
+        wren.see("[data-look-through] [role=alert]", "is no timecode")
+        wren.press(Keys.BACKSPACE, Keys.ENTER)
+        sol.see("[data-said]", "10:00:01:99")
+        wren.press(Keys.ESCAPE)
+        wren.see("[data-hung] .said", "keep, drop, out of focus")
+        wren.see("[data-spot='AAAA0001.JPG']", "trouble marked")
+        wren.tab_to("[data-spots] button", "AAAA0004.JPG")
+        wren.press(Keys.ENTER)
+        wren.see("[data-look-at]", "4 of 4")
+        wren.press(Keys.ARROW_LEFT, "k")
+        wren.see("[data-look-at]", "3 of 4")
+        wren.until(lambda: Mark.objects.filter(file__path__endswith="0003.JPG", kind="keep").exists(), "marked")
+        self.assertEqual(wren.console_errors() + sol.console_errors(), [])
+
+    def test_a_roll_is_decoded_when_somebody_asks(self):
+        whole = media.movie("mov", SHOT, seconds=2.0)
+        card_maker.add_file(self.card_folder, "CLIPS/AAAA0009.MOV", whole, SHOT)
+        broken = whole[: len(whole) // 2]
+        card_maker.add_file(self.card_folder, "CLIPS/AAAA0010.MOV", broken, SHOT)
+        hub.remove("slot-1")
+        hub.insert("A-01", "slot-1")
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.tab_to("[data-ask-decoding]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-decoding].trouble", "The decoder complains of 1")
+        wren.see("[data-spot='AAAA0010.MOV']", "the decoder complains")
+        wren.tab_to("[data-spots] button", "AAAA0010.MOV")
+        wren.press(Keys.ENTER)
+        wren.see("[data-decoded='breaks']")
+        wren.press(Keys.ARROW_LEFT)
+        wren.see("[data-decoded='whole']", "frames of it decode")
+        self.assertEqual(wren.violations() + wren.console_errors(), [])

@@ -3,9 +3,10 @@
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from django.db.models import F, QuerySet
+from django.db.models import F, Q, QuerySet
 
 from ruggedraft.core.cards.media import MediaKind
+from ruggedraft.core.cards.media.kinds import SOUND, VIDEO
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Copy, Roll, RollFile
@@ -19,6 +20,7 @@ from .acts.keep_pictures import note_all_seen
 _AT_ONCE = 200
 """Files of a roll; after them it is asked again whether there is something more urgent."""
 _RECORDINGS = (str(MediaKind.VIDEO), str(MediaKind.SOUND))
+_NAMED_SO = rf"\.({'|'.join(sorted(VIDEO | SOUND))})$"
 
 
 @dataclass(frozen=True)
@@ -58,7 +60,9 @@ def to_decode_at(station: Station) -> Due | None:
 
 def undecoded() -> QuerySet[RollFile]:
     """Recordings of rolls that somebody asked about, and that were not decoded since."""
-    files = RollFile.objects.filter(roll__decoding_asked__isnull=False, known_media__media__facts__kind__in=_RECORDINGS)
+    told = Q(known_media__media__facts__kind__in=_RECORDINGS)
+    named = Q(known_media=None, path__iregex=_NAMED_SO)  # the card was gone before its headers were read
+    files = RollFile.objects.filter(told | named, roll__decoding_asked__isnull=False)
     return files.exclude(decoded__at__gte=F("roll__decoding_asked__at")).exclude(checksum="")
 
 

@@ -16,6 +16,7 @@ export type Question =
   | 'roll'
   | 'files'
   | 'clips'
+  | 'choosing'
   | 'swings'
   | 'clearing'
   | 'waterline'
@@ -141,6 +142,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'since',
     'roll',
     'files',
+    'choosing',
     'clearing',
     'waterline',
     'log',
@@ -171,7 +173,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'waterline',
   ],
   looks: ['roll'],
-  pictures: ['clips'],
+  pictures: ['clips', 'choosing'],
+  marks: ['choosing'],
   comparing: ['comparison'],
   notes: ['reports', 'notes', 'stands', 'day', 'log'],
   presence: ['here'],
@@ -182,7 +185,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
 
 /** Questions whose key goes on with the name of what they are about. */
 export const byName: Partial<Record<Topic, readonly Question[]>> = {
-  rolls: ['roll', 'files', 'clips'],
+  rolls: ['roll', 'files', 'clips', 'choosing'],
   looks: ['roll'],
-  pictures: ['clips'],
+  pictures: ['clips', 'choosing'],
+  marks: ['choosing'],
 }

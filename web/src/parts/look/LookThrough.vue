@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
 import { pictureOf } from '../../api/queries/useClips'
@@ -7,7 +7,9 @@ import BoxDialog from '../../shell/BoxDialog.vue'
 import { useWho } from '../../shell/me'
 import ActButton from '../ActButton.vue'
 import { t } from '../../words/say'
+import ClipMarks from './ClipMarks.vue'
 import SwingLines from './SwingLines.vue'
+import WhetherDecoded from './WhetherDecoded.vue'
 import { headerSays } from './headerSays'
 
 /** The clips of a roll, one after the other, large. Arrows go on; a clip that came up is noted as opened. */
@@ -16,6 +18,7 @@ const props = defineProps<{ tag: string; clips: readonly Clip[] }>()
 const at = defineModel<number | undefined>('at', { required: true })
 const note = useNoteOpening()
 const { me, may } = useWho()
+const marks = useTemplateRef('marks')
 const whole = ref(false)
 const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
 const name = computed(() => clip.value?.path.split('/').at(-1) ?? '')
@@ -44,10 +47,11 @@ const STEPS: Record<string, (now: number) => number> = {
   End: () => props.clips.length - 1,
 }
 function press(event: KeyboardEvent) {
-  const step = STEPS[event.key]
-  if (!step || at.value === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+  if (at.value === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+  const step = (event.target as HTMLElement).matches('input') ? undefined : STEPS[event.key]
+  if (step) go(step(at.value))
+  else if (!marks.value?.press(event)) return
   event.preventDefault()
-  go(step(at.value))
 }
 /** The preview that a recording carries is not the recording: where that could not be shown, nobody looked at it. */
 const counts = computed(
@@ -98,6 +102,7 @@ watch(at, (now) => {
       </div>
       <p v-if="clip.note" class="trouble" data-look-note>{{ t('lookThrough.note', { note: clip.note }) }}</p>
       <img v-if="strip" class="strip" :src="strip" :alt="t('lookThrough.strip')" data-look-strip />
+      <WhetherDecoded v-if="clip.decoded" :found="clip.decoded" />
       <SwingLines v-if="sound" :key="sound" :from="sound" @drawn="heard" />
       <p class="acts">
         <ActButton
@@ -118,6 +123,7 @@ watch(at, (now) => {
           @press="whole = !whole"
         />
       </p>
+      <ClipMarks v-if="may('see_work')" ref="marks" :tag="tag" :path="clip.path" />
     </div>
   </BoxDialog>
 </template>

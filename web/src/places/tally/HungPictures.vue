@@ -1,13 +1,35 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Shapes } from '../../api/client'
 import { pictureOf } from '../../api/queries/useClips'
+import { useChoosing } from '../../api/queries/useChoosing'
+import { MARK_WORDS } from '../../parts/look/markWords'
 import LookThrough from '../../parts/look/LookThrough.vue'
 import { t } from '../../words/say'
+import SpotCheck from './SpotCheck.vue'
 
 /** A roll's clips on one line, in the order of their files; one that is opened comes up large. */
-defineProps<{ clips: readonly Shapes['RollClip'][]; tag: string }>()
+const props = defineProps<{
+  clips: readonly Shapes['RollClip'][]
+  tag: string
+  /** Brings in further clips, where there are any. */
+  more?: (() => Promise<unknown>) | undefined
+}>()
 const at = ref<number>()
+const choosing = useChoosing(() => props.tag)
+const said = computed(() => {
+  const found = new Map<string, Set<string>>()
+  for (const one of choosing.data.value?.marks ?? [])
+    found.set(one.path, (found.get(one.path) ?? new Set()).add(MARK_WORDS[one.kind]))
+  return found
+})
+const saidOf = (path: string) => [...(said.value.get(path) ?? [])].join(', ')
+
+async function open(path: string) {
+  const found = () => props.clips.findIndex((one) => one.path === path)
+  while (found() < 0 && props.more) await props.more()
+  if (found() >= 0) at.value = found()
+}
 const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip.path
 </script>
 
@@ -24,8 +46,10 @@ const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip
         <span v-else class="blank" />
       </button>
       <span class="tag">{{ nameOf(clip) }}</span>
+      <span v-if="saidOf(clip.path)" class="said">{{ saidOf(clip.path) }}</span>
     </li>
   </ul>
+  <SpotCheck :tag="tag" @open="open" />
   <LookThrough v-model:at="at" :clips="clips" :tag="tag" />
 </template>
 
@@ -55,6 +79,11 @@ button {
   border: 0;
   background: none;
   cursor: pointer;
+}
+.said {
+  max-width: 10rem;
+  font-size: var(--type-small);
+  text-align: center;
 }
 li img {
   height: 6rem;

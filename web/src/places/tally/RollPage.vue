@@ -105,7 +105,12 @@ const survives = computed(() => {
         <RollReport :tag="tag" />
         <NoteList on="roll" :name="tag" :clips="filesShown.map((file) => file.path)" />
         <RollSaid :detail="detail.data.value" />
-        <HungPictures v-if="clipsShown.length" :clips="clipsShown" :tag="tag" />
+        <HungPictures
+          v-if="clipsShown.length"
+          :clips="clipsShown"
+          :tag="tag"
+          :more="clips.hasNextPage.value ? clips.fetchNextPage : undefined"
+        />
         <MoreRows
           v-if="clips.hasNextPage.value"
           :words="t('rollPage.moreClips')"

@@ -1,0 +1,180 @@
+"""Marks on clips, what to open, and whether recordings decode: said by people, and no verdict rests on any of it."""
+
+import os
+import subprocess
+import tempfile
+import threading
+from pathlib import Path
+from unittest.mock import patch
+
+from django.test import TestCase
+
+from ruggedraft.choosing.models import Mark
+from ruggedraft.core.errors import SourceVanished
+from ruggedraft.core.pictures import Decoded, GaveWay
+from ruggedraft.crew.models import Role
+from ruggedraft.intake.acts.read_headers import read_headers
+from ruggedraft.intake.models import CardListing
+from ruggedraft.intake.watching import look
+from ruggedraft.journal.models import JournalEntry
+from ruggedraft.pictures.making import decode_due, make_due
+from ruggedraft.pictures.models import FileDecoded
+from ruggedraft.standins import card_maker, hub
+
+from .world import SHOT, World
+
+ROLL = "choosing/rolls/A001"
+FIRST, SECOND, THIRD = (f"CLIPS/A00{n}.AVI" for n in (1, 2, 3))
+
+
+def recording(seconds: int, *, broken: bool = False) -> bytes:
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder, "A.AVI")
+        words = ["-f", "lavfi", "-i", f"testsrc2=s=160x90:r=25:d={seconds}", "-c:v", "mjpeg", str(path)]
+        subprocess.run(["ffmpeg", "-v", "error", *words], check=True)
+        told = path.read_bytes()
+    if broken:
+        at = told.index(b"00dc", len(told) // 2) + 600
+        told = told[:at] + b"\xff\xd9" + b"\x5a" * 800 + told[at + 802 :]
+    return told
+
+
+class Choosing(World, TestCase):
+    def setUp(self):
+        super().setUp()
+        self.blank_card()
+        for path, content in {
+            FIRST: recording(1), SECOND: recording(3, broken=True), THIRD: recording(1),
+        }.items():  # fmt: skip
+            card_maker.add_file(self.card_folder, path, content, SHOT)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+        read_headers(CardListing.objects.latest("pk"))
+        self.roll = self.offload()
+
+    def mark(self, path: str, kind: str, person=None, **words):
+        return self.post(f"{ROLL}/marks", {"path": path, "kind": kind, **words}, person or self.wren)
+
+    def said(self) -> list[tuple[str, str, str]]:
+        return [(one["path"], one["kind"], one["username"]) for one in self.get(ROLL)["marks"]]
+
+    def decode(self) -> int:
+        return decode_due(self.station, threading.Event())
+
+    def test_one_person_keeps_or_drops_and_two_may_differ(self):
+        self.assertEqual(self.mark(FIRST, "keep").status_code, 200)
+        self.assertEqual(self.mark(FIRST, "keep").status_code, 200, "twice is once")
+        self.assertEqual(self.said(), [(FIRST, "keep", "wren")])
+        self.mark(FIRST, "drop")
+        self.assertEqual(self.said(), [(FIRST, "drop", "wren")])
+        self.assertEqual(self.get(ROLL)["contested"], [])
+        self.mark(FIRST, "keep", self.sol)
+        self.assertEqual(self.get(ROLL)["contested"], [FIRST])
+        words = (
+            JournalEntry.objects.filter(subject="A001", act__contains="mark")
+            .order_by("pk")
+            .values_list("sentence", flat=True)
+        )
+        self.assertEqual(
+            list(words),
+            [f"A001, {FIRST}: keep it", f"A001, {FIRST}: not 'keep it' any more", f"A001, {FIRST}: drop it",
+             f"A001, {FIRST}: keep it"],
+        )  # fmt: skip
+
+    def test_trouble_has_a_place_and_words_and_is_taken_back_by_whoever_said_it(self):
+        self.mark(SECOND, "soft", words="from the turn on", timecode="10:00:01:12")
+        self.mark(SECOND, "soft", timecode="10:00:02:00")
+        first, second = self.get(ROLL)["marks"]
+        self.assertEqual((first["timecode"], first["words"]), ("10:00:01:12", "from the turn on"))
+        address = f"choosing/marks/{first['id']}"
+        self.assertEqual(self.post(address, person=self.pip, method="delete").status_code, 403)
+        self.assertEqual(self.post(address, person=self.wren, method="delete").status_code, 200)
+        self.assertEqual(self.post(address, person=self.wren, method="delete").status_code, 200)
+        self.assertEqual([one["id"] for one in self.get(ROLL)["marks"]], [second["id"]])
+        self.assertEqual(Mark.objects.count(), 2, "nothing is forgotten")
+
+    def test_what_says_nothing_is_refused(self):
+        for path, words, status in (
+            ("CLIPS/NONE.AVI", {"kind": "keep"}, 404),
+            (FIRST, {"kind": "other"}, 409),
+            (FIRST, {"kind": "soft", "timecode": "10:61:00:00"}, 409),
+            (FIRST, {"kind": "soft", "timecode": "later"}, 409),
+            (FIRST, {"kind": "other", "words": "x" * 501}, 409),
+            (FIRST, {"kind": "five"}, 422),
+        ):
+            with self.subTest(words):
+                answer = self.post(f"{ROLL}/marks", {"path": path, **words}, self.wren)
+                self.assertEqual(answer.status_code, status, answer.content)
+        self.assertEqual(self.said(), [])
+
+    def test_marks_change_no_verdict(self):
+        before = self.standing()["standing"]
+        for path in (FIRST, SECOND, THIRD):
+            self.mark(path, "drop")
+            self.mark(path, "corrupt")
+        self.assertEqual(self.standing()["standing"], before)
+
+    def test_spots_are_the_ends_the_longest_and_what_is_known_of(self):
+        make_due(self.station, threading.Event())
+        self.mark(THIRD, "no_sound")
+        self.post("tally/rolls/A001/openings", {"path": FIRST}, self.wren)
+        spots = {one["path"]: (one["why"], one["opened"]) for one in self.get(ROLL)["spots"]}
+        self.assertEqual(
+            spots, {FIRST: (["first"], True), SECOND: (["longest"], False), THIRD: (["last", "trouble"], False)}
+        )
+
+    def test_a_broken_recording_is_found_in_an_exact_copy(self):
+        self.assertIsNone(self.get(ROLL)["decoding"])
+        self.assertEqual(self.decode(), 0, "nobody asked")
+        self.assertEqual(self.post(f"{ROLL}/decoding", person=self.wren).status_code, 200)
+        self.assertEqual((self.get(ROLL)["decoding"]["recordings"], self.get(ROLL)["decoding"]["left"]), (3, 3))
+        before = self.standing()["standing"]
+        self.assertEqual(self.decode(), 3)
+        found = self.get(ROLL)
+        self.assertEqual({name: found["decoding"][name] for name in ("recordings", "left", "breaking", "unknown")},
+                         {"recordings": 3, "left": 0, "breaking": 1, "unknown": 0})  # fmt: skip
+        self.assertIn("breaks", {one["path"]: one["why"] for one in found["spots"]}[SECOND])
+        clips = {one["path"]: one["decoded"] for one in self.get("footage/rolls/A001/clips")["clips"]}
+        self.assertEqual((clips[FIRST]["frames"], clips[FIRST]["in_all"], clips[FIRST]["note"]), (25, 0, ""))
+        (broken,) = clips[SECOND]["breaks"]
+        self.assertTrue(1 <= broken["at_s"] <= 2, broken)
+        self.assertTrue(JournalEntry.objects.filter(act="find break", sentence__contains=SECOND).exists())
+        self.assertEqual(self.standing()["standing"], before, "the copy is exact")
+        self.assertEqual(self.decode(), 0)
+        self.post(f"{ROLL}/decoding", person=self.wren)
+        self.assertEqual(self.decode(), 3, "asked again, decoded again")
+
+    def test_a_copy_that_is_not_what_it_was_says_nothing_of_the_recording(self):
+        self.post(f"{ROLL}/decoding", person=self.wren)
+        for store in ("one", "two"):
+            path = self.on_drive(store) / FIRST
+            times = path.stat()
+            path.chmod(0o644)
+            content = path.read_bytes()
+            at = content.index(b"00dc", len(content) // 2) + 600
+            path.write_bytes(content[:at] + b"\xff\xd9" + b"\x5a" * 300 + content[at + 302 :])
+            os.utime(path, ns=(times.st_atime_ns, times.st_mtime_ns))
+        self.decode()
+        row = FileDecoded.objects.get(file__path=FIRST)
+        self.assertEqual((row.in_all, row.note), (0, "the copy that was read is not what it was: have it checked"))
+
+    def test_a_drive_that_goes_in_the_middle_says_nothing(self):
+        self.post(f"{ROLL}/decoding", person=self.wren)
+        with (
+            patch("ruggedraft.pictures.making.decode", return_value=Decoded(in_all=1)),
+            patch("ruggedraft.pictures.making._checksum", side_effect=SourceVanished("gone")),
+        ):
+            self.assertEqual(self.decode(), 0)
+        self.assertFalse(FileDecoded.objects.exists())
+
+    def test_a_card_comes_first(self):
+        self.post(f"{ROLL}/decoding", person=self.wren)
+        with patch("ruggedraft.pictures.making.decode", side_effect=GaveWay):
+            self.assertEqual(self.decode(), 0)
+        self.assertEqual(self.get(ROLL)["decoding"]["left"], 3)
+
+    def test_who_may(self):
+        for role in (Role.CLIENT, Role.ASSISTANT):
+            person = self.person(f"one-{role}", role)
+            self.assertEqual(self.post(f"{ROLL}/decoding", person=person).status_code, 403)
+            self.assertEqual(self.mark(FIRST, "keep", person).status_code, 200 if role == Role.ASSISTANT else 403)
