@@ -150,6 +150,9 @@ ul {
 .at {
   width: 8rem;
 }
+form {
+  margin: var(--space-2) 0;
+}
 :deep([aria-pressed='true']) {
   text-decoration: underline;
   text-decoration-thickness: var(--line-bold);
