@@ -37,7 +37,10 @@ async def at_once(request: HttpRequest) -> HttpResponseBase:
     asked = request.GET.getlist("of")
     if len(asked) > MOST:
         return _problem(422, f"At most {MOST} questions are answered at once.")
-    return StreamingHttpResponse(_lines(request, asked), content_type="application/x-ndjson")
+    response = StreamingHttpResponse(_lines(request, asked), content_type="application/x-ndjson")
+    response["Cache-Control"] = "no-cache"
+    response["X-Accel-Buffering"] = "no"  # a proxy passes each line on when it is there
+    return response
 
 
 async def _lines(request: HttpRequest, asked: Sequence[str]) -> AsyncIterator[bytes]:
