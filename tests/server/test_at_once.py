@@ -54,6 +54,16 @@ class AtOnce(World, TestCase):
                     self.assertEqual(status, alone)
                     self.assertEqual(_lasting(body), _lasting(json.loads(content)))
 
+    def test_what_is_asked_for_in_particular_is_answered_in_particular(self):
+        files = f"{P}/tally/rolls/A001/files"
+        last = self.get("tally/rolls/A001/files")["files"][-1]["path"]
+        (_, all_), (_, rest), (status, none) = self.at_once(
+            self.wren, files, f"{files}?after={quote(last)}", f"{P}/upkeep/onward?store=three&of=all&of=more"
+        )
+        self.assertEqual((len(all_["files"]) > 1, rest["files"]), (True, []))
+        alone, content = self.by_itself(f"{P}/upkeep/onward?store=three&of=all&of=more", self.wren)
+        self.assertEqual((status, none), (alone, json.loads(content)))
+
     def test_nothing_is_answered_to_nobody(self):
         for status, _ in self.at_once(None, f"{P}/bench", "/api/stations", f"{P}/tally"):
             self.assertEqual(status, 401)

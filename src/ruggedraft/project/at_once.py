@@ -13,7 +13,7 @@ from urllib.parse import unquote
 
 from asgiref.sync import sync_to_async
 from django.core.handlers.exception import convert_exception_to_response
-from django.http import HttpRequest, HttpResponse, HttpResponseNotAllowed, StreamingHttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseNotAllowed, QueryDict, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.urls import resolve
 
@@ -75,6 +75,7 @@ def _question(request: HttpRequest, path: str, query: str) -> HttpRequest:
     one = HttpRequest()
     one.method, one.path, one.path_info = "GET", path, path
     one.META = {**request.META, "PATH_INFO": path, "QUERY_STRING": query}
+    one.GET = QueryDict(query, encoding="utf-8")
     one.COOKIES, one.user = request.COOKIES, request.user
     one.session = request.session
     one._stream = BytesIO()
