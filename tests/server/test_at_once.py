@@ -70,6 +70,7 @@ class AtOnce(World, TestCase):
 
     def test_only_questions_of_the_api_with_json_for_an_answer(self):
         refused = {"/api/live": 404, "/api/at-once?of=/api/session": 404, "/": 404, "//elsewhere/api": 404, "api": 404}
+        refused |= {"/api/%6cive": 404, "/api/%61t-once?of=/api/session": 404, "": 404}
         answers = self.at_once(self.wren, *refused)
         self.assertEqual([status for status, _ in answers], list(refused.values()))
         ((status, _),) = self.at_once(self.wren, f"{P}/bench/cards/{self.card.pk}/offload")

@@ -31,7 +31,7 @@ export function fetchAtOnce(request: Request): Promise<Response> {
 }
 
 function send() {
-  const asked = waiting.toSorted((a, b) => Number(LAST.test(a.address)) - Number(LAST.test(b.address)))
+  const asked = waiting.sort((a, b) => Number(LAST.test(a.address)) - Number(LAST.test(b.address)))
   waiting = []
   for (const part of inParts(asked)) void (part.length > 1 ? together(part) : part.forEach(alone))
 }
