@@ -87,8 +87,33 @@ class Decoding(TestCase):
         whole = path.read_bytes()
         path.write_bytes(whole[: len(whole) * 6 // 10])
         found = self.decoded(path)
-        self.assertIn("it ends here, and its header says 4.00 seconds", [one.said for one in found.breaks])
+        self.assertIn("this track ends here, and its header says 4.00 seconds", [one.said for one in found.breaks])
         self.assertLess(found.reached_s, 3.9)
+
+    def test_sound_that_ends_before_the_pictures_is_told_where(self):
+        path = self.recorded(
+            "a.mov", *PICTURES, "-f", "lavfi", "-i", "sine=440:d=2", "-c:v", "mjpeg", "-c:a", "pcm_s16le"
+        )
+        (found,) = self.decoded(path).breaks
+        self.assertEqual((found.track, round(found.at_s or 0, 1)), (1, 2.0))
+
+    def test_a_track_that_holds_nothing_is_not_passed_over(self):
+        """The table of its samples says that there are none ('stsz', ISO/IEC 14496-12; its place from memory)."""
+        path = self.recorded("a.mp4", *PICTURES, *SOUND, "-c:v", "libx264", "-c:a", "aac")
+        data = bytearray(path.read_bytes())
+        at = data.rindex(b"stsz") + 12
+        data[at : at + 4] = bytes(4)
+        path.write_bytes(data)
+        found = self.decoded(path)
+        self.assertEqual((found.sound, found.note), (False, "track 2 holds nothing"))
+
+    def test_what_is_not_recognised_is_not_called_broken(self):
+        for content in (b"\0" * 100_000, b"none of our business " * 500):
+            path = self.folder / "a.mov"
+            path.write_bytes(content)
+            found = self.decoded(path)
+            self.assertEqual(found.in_all, 0)
+            self.assertIn("not recognised here", found.note)
 
     def test_what_cannot_be_opened_is_broken_and_says_so(self):
         path = self.recorded("a.mov", *PICTURES, "-c:v", "prores_ks")

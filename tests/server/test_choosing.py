@@ -167,6 +167,31 @@ class Choosing(World, TestCase):
             self.assertEqual(self.decode(), 0)
         self.assertFalse(FileDecoded.objects.exists())
 
+    def test_a_file_that_no_copy_holds_any_more_keeps_no_other_waiting(self):
+        self.post(f"{ROLL}/decoding", person=self.wren)
+        for store in ("one", "two"):
+            path = self.on_drive(store) / FIRST
+            path.chmod(0o644)
+            path.write_bytes(b"shorter")
+        self.assertEqual(self.decode(), 3)
+        row = FileDecoded.objects.get(file__path=FIRST)
+        self.assertEqual((row.in_all, row.note), (0, "no copy at hand holds it as it was taken"))
+        self.assertEqual(self.get(ROLL)["decoding"]["unknown"], 1)
+
+    def test_whoever_asks_while_one_is_being_decoded_has_it_decoded_again(self):
+        self.post(f"{ROLL}/decoding", person=self.wren)
+
+        def asks(*given, **words):
+            if self.asking:
+                self.asking = False
+                self.post(f"{ROLL}/decoding", person=self.wren)
+            return Decoded(frames=1)
+
+        self.asking = True
+        with patch("ruggedraft.pictures.making.decode", side_effect=asks) as decoded:
+            self.decode()
+        self.assertEqual((decoded.call_count, self.get(ROLL)["decoding"]["left"]), (4, 0))
+
     def test_a_card_comes_first(self):
         self.post(f"{ROLL}/decoding", person=self.wren)
         with patch("ruggedraft.pictures.making.decode", side_effect=GaveWay):

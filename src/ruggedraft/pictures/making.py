@@ -5,8 +5,9 @@ From copies, and never from a card.
 
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from contextlib import closing
+from typing import TypeVar
 
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, kind_of
 from ruggedraft.core.errors import SourceError, SourceVanished, StoreError
@@ -26,6 +27,11 @@ from .acts.keep_pictures import keep_pictures
 from .acts.note_decoded import note_decoded
 from .due import Due, due_at, to_decode_at
 
+Result = TypeVar("Result")
+_Copies = Sequence[tuple[Copy, CardSource]]
+_Ask = Callable[[], bool]
+_Act = Callable[[RollFile, _Copies, _Ask], bool]
+"""What is done with one file; False where that is not possible now."""
 _TELL_AFTER_S = 3.0
 _PIECE = 64 << 20
 """Bytes, between which it is asked whether something else comes first."""
@@ -36,30 +42,44 @@ def make_due(station: Station, stop: threading.Event) -> int:
 
     A card that is being offloaded there has everything to itself: between two files it is looked for.
     """
-    count = 0
     with StillMaker() as stills:
-        while not _has_to_wait(station, stop) and (due := due_at(station)):
-            done = _go_through(due, station, stills, stop)
-            count += done
-            if not done:  # the store went away, or cannot be read: it is tried another time
-                break
+
+        def show(file: RollFile, copies: _Copies, has_to_wait: _Ask) -> bool:
+            made = _made_of(file, copies, stills)
+            if made is not None:
+                keep_pictures(station, file, made, now())
+            return made is not None
+
+        return _until_done(due_at, show, station, stop)
+
+
+def decode_due(station: Station, stop: threading.Event) -> int:
+    """The same for what somebody asked about: whether it decodes.
+
+    One that is in the middle when a card comes is begun anew later.
+    """
+    return _until_done(to_decode_at, _decode, station, stop)
+
+
+def _until_done(find: Callable[[Station], Due | None], act: _Act, station: Station, stop: threading.Event) -> int:
+    count = 0
+    while not _has_to_wait(station, stop) and (due := find(station)):
+        done = _each(due, act, lambda: _has_to_wait(station, stop))
+        count += done
+        if not done:  # the store went away, or cannot be read: it is tried another time
+            break
     return count
 
 
-def _has_to_wait(station: Station, stop: threading.Event) -> bool:
-    return stop.is_set() or Offload.objects.filter(station=station, finished_at=None).exists()
-
-
-def _go_through(due: Due, station: Station, stills: StillMaker, stop: threading.Event) -> int:
-    sources = [source for _, source in _at_hand(due.copies)]
+def _each(due: Due, act: _Act, has_to_wait: _Ask) -> int:
+    copies = _at_hand(due.copies)
     done, told = 0, time.monotonic()
     for file in due.files:
-        if _has_to_wait(station, stop):
+        try:
+            if has_to_wait() or not act(file, copies, has_to_wait):
+                break
+        except GaveWay:
             break
-        made = _pictures_of(file, sources, stills)
-        if made is None:
-            break
-        keep_pictures(station, file, made, now())
         done += 1
         if time.monotonic() - told > _TELL_AFTER_S:
             _tell(due.roll)
@@ -67,6 +87,10 @@ def _go_through(due: Due, station: Station, stills: StillMaker, stop: threading.
     if done:
         _tell(due.roll)
     return done
+
+
+def _has_to_wait(station: Station, stop: threading.Event) -> bool:
+    return stop.is_set() or Offload.objects.filter(station=station, finished_at=None).exists()
 
 
 def _tell(roll: Roll) -> None:
@@ -83,77 +107,66 @@ def _at_hand(copies: tuple[Copy, ...]) -> list[tuple[Copy, CardSource]]:
     return found
 
 
-def _pictures_of(file: RollFile, sources: list[CardSource], stills: StillMaker) -> Made | None:
-    """Of the first copy that holds it as it was taken. None where one is away, which says nothing of it."""
+def _made_of(file: RollFile, copies: _Copies, stills: StillMaker) -> Made | None:
     facts = _facts(file)
     if facts.kind is MediaKind.OTHER:
         return Made()
-    away = not sources
-    for source in sources:
-        try:
-            source.require()
-            with closing(source.open(from_ledger(file.kept_as or file.path))) as opened:
-                if opened.size_and_time()[0] == file.size:
-                    return make_pictures(opened.descriptor(), file.path, facts, stills)
-        except SourceVanished:
-            away = True
-        except SourceError:
-            continue
-    return None if away else Made(note="no copy at hand holds it as it was taken")
+    try:
+        made = _of_a_copy(file, copies, lambda one: make_pictures(one.descriptor(), file.path, facts, stills))
+    except _NoneHoldsIt as problem:
+        return Made(note=str(problem))
+    return made[1] if made else None
 
 
-def decode_due(station: Station, stop: threading.Event) -> int:
-    """Decode what somebody asked about, until nothing is left or a card comes first. Returns how many recordings.
+def _decode(file: RollFile, copies: _Copies, has_to_wait: _Ask) -> bool:
+    """Where it breaks, what was decoded is held against the roll's checksum: a copy that is not what it was any more
+    says nothing of the recording."""
+    facts, began = _facts(file), now()
 
-    One that is in the middle when a card comes is begun anew later.
+    def work(opened: OpenFile) -> Decoded:
+        found = decode(opened.descriptor(), facts.duration_s, has_to_wait=has_to_wait)
+        if found.in_all and _checksum(opened, file.roll.algorithm, has_to_wait) != file.checksum:
+            return Decoded(note="the copy that was read is not what it was: have it checked")
+        return found
+
+    found: tuple[Copy, Decoded] | None
+    try:
+        found = _of_a_copy(file, copies, work)
+    except _NoneHoldsIt as problem:
+        found = copies[0][0], Decoded(note=str(problem))
+    if found is not None:
+        note_decoded(file, found[0], facts, found[1], began)
+    return found is not None
+
+
+class _NoneHoldsIt(Exception):
+    def __init__(self) -> None:
+        super().__init__("no copy at hand holds it as it was taken")
+
+
+def _of_a_copy(file: RollFile, copies: _Copies, work: Callable[[OpenFile], Result]) -> tuple[Copy, Result] | None:
+    """What comes of the first copy that holds it as it was taken. None where one is away, which says nothing of it.
+
+    Raises _NoneHoldsIt, and what `work` raises.
     """
-    count = 0
-    while not _has_to_wait(station, stop) and (due := to_decode_at(station)):
-        done = _decode(due, station, stop)
-        count += done
-        if not done:
-            break
-    return count
-
-
-def _decode(due: Due, station: Station, stop: threading.Event) -> int:
-    copies = _at_hand(due.copies)
-    done = 0
-    for file in due.files:
-        try:
-            found = _decoded(file, copies, lambda: _has_to_wait(station, stop))
-        except GaveWay:
-            break
-        if found is None:
-            break
-        note_decoded(file, found[0], _facts(file), found[1])
-        _tell(due.roll)
-        done += 1
-    return done
-
-
-def _decoded(
-    file: RollFile, copies: list[tuple[Copy, CardSource]], has_to_wait: Callable[[], bool]
-) -> tuple[Copy, Decoded] | None:
-    """Of the first copy that holds it as it was taken. None where no copy at hand does. Raises GaveWay.
-
-    Where it breaks, what was decoded is held against the roll's checksum: a copy that is not what it was any more, or
-    that went away in the middle, says nothing of the recording.
-    """
+    away = not copies
     for copy, source in copies:
         try:
             source.require()
             with closing(source.open(from_ledger(file.kept_as or file.path))) as opened:
                 if opened.size_and_time()[0] != file.size:
                     continue
-                found = decode(opened.descriptor(), _facts(file).duration_s, has_to_wait=has_to_wait)
-                if found.in_all and _checksum(opened, file.roll.algorithm, has_to_wait) != file.checksum:
-                    found = Decoded(note="the copy that was read is not what it was: have it checked")
-            source.require()
+                found = work(opened)
+            source.require()  # what a drive that went has cut short says nothing
+        except SourceVanished:
+            away = True
         except SourceError:
             continue
-        return copy, found
-    return None
+        else:
+            return copy, found
+    if away:
+        return None
+    raise _NoneHoldsIt
 
 
 def _checksum(opened: OpenFile, algorithm: str, has_to_wait: Callable[[], bool]) -> str:

@@ -59,7 +59,7 @@ class DecodingAsked(models.Model):
 class FileDecoded(models.Model):
     """What came of decoding a recording, last time. The columns are those of `core.pictures.Decoded`.
 
-    breaks: the first of them, each `[at_s, track, said]`. copy: which one was read
+    breaks: the first of them, each `[at_s, track, said]`. copy: which one was read. at: when it was begun
     """
 
     file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="decoded")

@@ -41,7 +41,7 @@ def mark_clip(
     Raises NotThere for a path that is no clip's, ActRefused for what is no timecode and for trouble that nothing names.
     """
     require(person, May.NOTE, roll.production_id)
-    file = clip_in(Roll.objects.select_for_update(of=("self",)).get(pk=roll.pk), path)
+    file = clip_in(Roll.objects.select_for_update(no_key=True).get(pk=roll.pk), path)  # one mark at a time
     words, timecode = words.strip(), timecode.strip()
     _refuse_what_says_nothing(kind, words, timecode)
     if (other := excludes(kind)) is not None:

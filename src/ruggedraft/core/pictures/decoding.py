@@ -17,7 +17,8 @@ LONGEST_S = 3600
 """So much of a processor's time one recording may take."""
 MOST_BREAKS = 50
 _SHORT_S = 0.5
-"""A recording may end so much before its header says; sound and pictures seldom end together."""
+"""A track may end so much before its recording's header says; sound and pictures seldom end together. One of a single
+frame is a picture for looking at, and has no end."""
 _LINE = 4096
 _ASK_S = 1.0
 _WORDS = (
@@ -28,6 +29,7 @@ _WORDS = (
 )  # fmt: skip
 _WHERE = re.compile(r"^(\[[^\]@]+ @ 0x[0-9a-f]+\] |/dev/fd/\d+: )")
 _NOT_READ = "Format not on whitelist"
+_UNKNOWN = "Invalid data found when processing input"
 _PLAYED = ("video", "audio")
 
 
@@ -159,11 +161,16 @@ class _Said:
     def judged(self, duration_s: float | None, note: str) -> Decoded:
         if self._unread:
             return Decoded(note="nothing here reads recordings of its format")
+        if not self._packets and [one.said for one in self._breaks] == [_UNKNOWN]:
+            return Decoded(note="it is not recognised here: of a kind of its own, or broken from its beginning")
         note = note or self._undecoded()
-        reached = max((end for track, end in self._reached.items() if self._frames[track]), default=0.0)
-        if not note and duration_s and reached < duration_s - _SHORT_S:
-            self._note(Break(reached, 0, f"it ends here, and its header says {duration_s:.2f} seconds"))
-        return Decoded(self._frames.total(), tuple(self._breaks), self._in_all, reached, note)
+        reached = {track: end for track, end in self._reached.items() if self._frames[track]}
+        for track, end in sorted(reached.items()):
+            if not note and duration_s and end < duration_s - _SHORT_S and self._frames[track] > 1:
+                self._note(Break(end, track, f"this track ends here, and its header says {duration_s:.2f} seconds"))
+        return Decoded(
+            self._frames.total(), tuple(self._breaks), self._in_all, max(reached.values(), default=0.0), note
+        )
 
     def _undecoded(self) -> str:
         """Why part of it was not decoded, though nothing went wrong; tracks that should have been are noted."""
@@ -171,8 +178,9 @@ class _Said:
             if kind in _PLAYED and not self._frames[track]:
                 if codec in ("", "unknown", "none"):
                     return f"nothing here decodes {'pictures' if kind == 'video' else 'sound'} of its kind"
-                if self._packets[track]:
-                    self._note(Break(None, track, "nothing of it decodes"))
+                if not self._packets[track]:
+                    return f"track {track + 1} holds nothing"
+                self._note(Break(None, track, "nothing of it decodes"))
         return "" if self._frames.total() or self._in_all else "it holds nothing that is decoded here"
 
 

@@ -1,8 +1,9 @@
+from datetime import datetime
+
 from django.db import transaction
 
 from ruggedraft.core.cards.media import MediaFacts, timecode_after
 from ruggedraft.core.pictures import Break, Decoded
-from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.rolls.models import Copy, RollFile
 
@@ -10,12 +11,15 @@ from ..models import FileDecoded
 
 
 @transaction.atomic
-def note_decoded(file: RollFile, copy: Copy, facts: MediaFacts, found: Decoded) -> None:
-    """Keep what came of decoding a recording from a copy; where it breaks the journal says so."""
+def note_decoded(file: RollFile, copy: Copy, facts: MediaFacts, found: Decoded, began: datetime) -> None:
+    """Keep what came of decoding a recording from a copy; where it breaks the journal says so.
+
+    began: when it was begun: who asked after that is not answered by it
+    """
     FileDecoded.objects.update_or_create(
         file=file,
         defaults={
-            "copy": copy, "at": now(), "frames": found.frames, "in_all": found.in_all, "reached_s": found.reached_s,
+            "copy": copy, "at": began, "frames": found.frames, "in_all": found.in_all, "reached_s": found.reached_s,
             "note": found.note, "breaks": [[one.at_s, one.track, one.said] for one in found.breaks],
         },
     )  # fmt: skip

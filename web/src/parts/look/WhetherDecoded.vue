@@ -26,6 +26,7 @@ const where = (one: Shapes['BreakOut']) =>
         <span class="tag">{{ where(one) }}</span> {{ one.said }}
       </li>
     </ul>
+    <p v-if="found.note">{{ t('whetherDecoded.unknown', { note: found.note }) }}</p>
   </div>
 </template>
 
