@@ -90,11 +90,10 @@ class SharedAnswers(World, TestCase):
         questions = [
             "bench", "bench/queue", "bench/rigs", f"bench/insertions/{stay}/contents", "clearing", "waterline", "setup",
             "stores", "days", "trends", "shifts/now", "tally/rolls/A001", "tally/rolls/A001/files",
-            "footage/rolls/A001/clips",
-            "choosing/rolls/A001",
+            "footage/rolls/A001/clips", "choosing/rolls/A001", "people/here", "stations",
         ]  # fmt: skip
         moment = timezone.now()
-        marked = sum(path.read_text().count("@asked_together\n") for path in API.rglob("routes.py"))
+        marked = sum(path.read_text().count("@asked_together\n") for path in API.rglob("*.py"))
         self.assertEqual(marked, len(questions))
         with patch("ruggedraft.live.together._asking.ask", side_effect=lambda key, work: work()) as asked:
             for question in questions:

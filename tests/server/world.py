@@ -40,7 +40,7 @@ def address(path: str) -> str:
     first, _, rest = path.partition("/")
     if first == "..":
         return f"/api/productions/{rest}"
-    return f"/api/{path}" if first in ("session", "live", "standins") else f"/api/productions/heron/{path}"
+    return f"/api/{path}" if first in ("session", "live", "standins", "stations") else f"/api/productions/heron/{path}"
 
 
 class World:

@@ -18,7 +18,7 @@ from pydantic import BaseModel
 
 from ruggedraft.core.errors import NotPermitted, NotThere, RaftError
 from ruggedraft.crew.permissions import May
-from ruggedraft.crew.queries import require_on_the_crew
+from ruggedraft.crew.queries import require_to_see, role_on_the_crew
 from ruggedraft.live.messages import LiveMessage
 from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.productions.queries import production_named
@@ -53,6 +53,7 @@ from .trends import routes as trends
 from .units import routes as units
 from .upkeep import routes as upkeep
 from .views import routes as views
+from .who import roles_known
 
 
 class _OnlyText(Parser):
@@ -143,7 +144,9 @@ class OnTheCrew(SessionAuth):
             return None
         slug = request.resolver_match.kwargs["production"]
         if found:
-            require_on_the_crew(found, slug, self._to_see)
+            if slug not in roles_known(request):
+                roles_known(request)[slug] = role_on_the_crew(found, slug)
+            require_to_see(roles_known(request)[slug], self._to_see)
             return found
         screen = screen_of(request)
         if screen is None:

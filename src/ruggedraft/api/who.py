@@ -4,7 +4,7 @@ from hashlib import sha256
 
 from django.http import HttpRequest
 
-from ruggedraft.crew.models import Person
+from ruggedraft.crew.models import Person, Role
 
 
 def who(request: HttpRequest) -> Person:
@@ -16,6 +16,15 @@ def who(request: HttpRequest) -> Person:
     if not isinstance(person, Person):
         raise TypeError("this route is open to strangers")
     return person
+
+
+def roles_known(request: HttpRequest) -> dict[str, Role]:
+    """What whoever makes a request is found to be while it is answered, by the production's name in addresses.
+
+    Questions that come in one request have one of these: a role is looked up once for all of them.
+    """
+    known: dict[str, Role] = request.__dict__.setdefault("roles_known", {})
+    return known
 
 
 def session_of(request: HttpRequest) -> str:

@@ -79,13 +79,23 @@ def standings_of(person: Person) -> Mapping[int, Standing]:
 
 
 def require_on_the_crew(person: Person, slug: str, to_see: May) -> None:
+    """Raises NotThere as `role_on_the_crew` does, and NotPermitted."""
+    require_to_see(role_on_the_crew(person, slug), to_see)
+
+
+def role_on_the_crew(person: Person, slug: str) -> Role:
     """Of a production by its name in addresses. Raises NotThere for those who are not on it, as if there was none."""
     mine = Membership.objects.filter(person=person, off_since=None, production__slug=slug)
     role = mine.values_list("role", flat=True).first()
     if role is None:
         raise NotThere(f"There is no production '{slug}' in this ledger, or you are not on its crew.")
-    if to_see not in MAY[role]:
-        raise NotPermitted(f"You are {Role(role).label} here, who does not {to_see}.")
+    return Role(role)
+
+
+def require_to_see(role: Role, what: May) -> None:
+    """Raises NotPermitted with a sentence."""
+    if what not in MAY[role]:
+        raise NotPermitted(f"You are {role.label} here, who does not {what}.")
 
 
 def person_with(person_id: int) -> Person:

@@ -35,7 +35,7 @@ def tell_news(production: Production) -> list[News]:
 @transaction.atomic
 def _noted(production: Production, found: Sequence[Happening]) -> list[News]:
     NewsRules.objects.get_or_create(production=production)
-    rules = NewsRules.objects.select_for_update().get(production=production)  # one process at a time
+    rules = NewsRules.objects.select_for_update(no_key=True).get(production=production)  # one process at a time
     first = rules.begun_at is None
     if first:
         rules.begun_at = now()
@@ -97,7 +97,7 @@ def escalate(production: Production) -> list[News]:
     rules = NewsRules.objects.filter(production=production).first() or NewsRules()
     if rules.escalate_minutes is None:
         return []
-    late = News.objects.select_for_update().filter(
+    late = News.objects.select_for_update(no_key=True).filter(
         production=production, kind__in=[kind.value for kind in GRAVE], over_at=None, seen_at=None, escalated_at=None,
         aside=False, at__lt=now() - timedelta(minutes=rules.escalate_minutes),
     )  # fmt: skip

@@ -16,6 +16,7 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseNotAllow
 from django.http.response import HttpResponseBase
 from django.urls import resolve
 
+from ruggedraft.api.who import roles_known
 from ruggedraft.live.letting_go import let_go
 
 from .text import OnlyText
@@ -42,6 +43,7 @@ async def at_once(request: HttpRequest) -> HttpResponseBase:
 
 
 async def _lines(request: HttpRequest, asked: Sequence[str]) -> AsyncIterator[bytes]:
+    roles_known(request)
     for one in asked:
         yield await sync_to_async(_line)(request, one)
 
@@ -74,6 +76,7 @@ def _question(request: HttpRequest, path: str, query: str) -> HttpRequest:
     one.GET = QueryDict(query, encoding="utf-8")
     one.COOKIES, one.user = request.COOKIES, request.user
     one.session = request.session
+    one.__dict__["roles_known"] = roles_known(request)
     return one
 
 

@@ -19,7 +19,7 @@ def note_start(run: Run) -> None:
 def still_open(run: Run) -> bool:
     """Whether a run may be ended: nobody did it yet. First in its transaction; locks the production and the run."""
     hold_still(run.roll.production_id)
-    return Run.objects.select_for_update().filter(pk=run.pk, finished_at=None).exists()
+    return Run.objects.select_for_update(no_key=True).filter(pk=run.pk, finished_at=None).exists()
 
 
 def end_run(run: Run, end: RunEnd, outcome: str, **detail: object) -> None:

@@ -7,8 +7,8 @@ const WHERE = '/api/at-once'
 /** Addresses longer than this are refused by some servers on the way. */
 const MOST_LETTERS = 6_000
 const MOST = 40
-/** These may be long in coming, so nothing waits for them. */
-const LAST = /\/(contents|files|clips|search)\b/
+/** Long in coming, or worked out for each person anew: what all who show this page ask alike does not wait for them. */
+const LAST = /\/(contents|files|clips|search|news|notes)\b/
 /** Not JSON, or asked while there is no page to speak of. */
 const ALONE = /^\/api\/(live|session|begin)\b/
 

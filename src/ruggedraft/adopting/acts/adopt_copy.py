@@ -49,7 +49,7 @@ def _new(found: FoundRoll, store: Store) -> tuple[Copy, str]:
 def _moved(found: FoundRoll, store: Store) -> tuple[Copy, str]:
     """Only where nothing is left in the place that the ledger knows. Raises ActRefused."""
     roll = found.roll
-    copy = Copy.objects.select_for_update().get(roll=roll, store=store)
+    copy = Copy.objects.select_for_update(no_key=True).get(roll=roll, store=store)
     if copy.folder == found.folder:
         raise ActRefused(f"{roll.tag} on '{store.name}' is in '{copy.folder}', as the ledger knows it.")
     (standing,) = roll_standings([roll.pk], in_full=True).values()

@@ -113,7 +113,7 @@ def _known_to_be_on(store: Store) -> Iterator[tuple[str, int, str, str]]:
 @transaction.atomic
 def _note(asked: StoreComparison, found: Comparison, cached: int) -> None:
     """Once, and whole: a comparison that was noted half says nothing."""
-    if not StoreComparison.objects.select_for_update().filter(pk=asked.pk, finished_at=None).exists():
+    if not StoreComparison.objects.select_for_update(no_key=True).filter(pk=asked.pk, finished_at=None).exists():
         return  # another one took its place
     no_roll = _of_no_roll(found, asked.left) if asked.left else 0
     with connection.cursor() as cursor, cursor.copy(_ROW) as copy:

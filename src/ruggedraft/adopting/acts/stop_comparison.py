@@ -16,7 +16,9 @@ from ..models import StoreComparison
 def stop_comparison(person: Person, left: Store | None, right: Store) -> None:
     """Have a comparison that is under way end without having found anything. Raises ActRefused."""
     require(person, May.CHECK, *productions_of(left, right))
-    going = StoreComparison.objects.select_for_update().filter(left=left, right=right, finished_at=None).first()
+    going = (
+        StoreComparison.objects.select_for_update(no_key=True).filter(left=left, right=right, finished_at=None).first()
+    )
     if going is None:
         raise ActRefused("They are not being compared now.")
     if going.stopped_by_id is None:

@@ -15,6 +15,7 @@ from ruggedraft.crew.acts.shared_screen import end_screen, make_screen
 from ruggedraft.crew.models import Role
 from ruggedraft.crew.queries import crew_of, here_in, known_to, member_with, person_with, screens_of
 from ruggedraft.crew.roles import ROLES
+from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
 
 from ..screens import COOKIE, COOKIE_DAYS
@@ -93,6 +94,7 @@ def crew(request: HttpRequest, production: Path[str]) -> CrewOut:
 
 
 @router.get("/here", response=list[HereOut])
+@asked_together
 def here(request: HttpRequest, production: Path[str]) -> list[HereOut]:
     return [
         HereOut(

@@ -10,6 +10,7 @@ from ruggedraft.kit.acts.join_station import join_station
 from ruggedraft.kit.acts.make_ticket import TICKET_LIFE, make_ticket
 from ruggedraft.kit.acts.turn_away import turn_away
 from ruggedraft.kit.stations import all_stations, running_stations, station_named
+from ruggedraft.live.together import asked_together
 
 from ..crew.routes import address_of
 from ..screens import SeenAtScreen
@@ -21,6 +22,7 @@ router = Router(tags=["stations"])
 
 
 @router.get("", response=list[StationOut], auth=[django_auth, SeenAtScreen()])
+@asked_together
 def stations(request: HttpRequest) -> list[StationOut]:
     running = running_stations()
     return [StationOut.of(station, running) for station in all_stations()]

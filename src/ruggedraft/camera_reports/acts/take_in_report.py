@@ -68,7 +68,7 @@ def _none_too_long(lines: Sequence[ReportLine]) -> None:
 @transaction.atomic
 def withdraw_report(person: Person, production: Production, report_id: int) -> None:
     """Let a report count no more; whoever took it in may, and whoever may change the set-up."""
-    report = CameraReport.objects.select_for_update().filter(pk=report_id, production=production).first()
+    report = CameraReport.objects.select_for_update(no_key=True).filter(pk=report_id, production=production).first()
     if report is None:
         raise NotThere("There is no such report.")
     require(person, May.NOTE if report.by_id == person.pk else May.SET_UP, production.pk)

@@ -66,7 +66,7 @@ _ONCE = (MarkKind.KEEP, MarkKind.DROP, MarkKind.SEEN)
 @transaction.atomic
 def take_mark_back(person: Person, production: Production, mark_id: int) -> None:
     """A mark holds no more; whoever put it there may, and whoever may change the set-up. Nothing where it does not."""
-    rows = Mark.objects.select_for_update(of=("self",)).select_related("roll", "file")
+    rows = Mark.objects.select_for_update(no_key=True, of=("self",)).select_related("roll", "file")
     mark = rows.filter(pk=mark_id, roll__production=production).first()
     if mark is None:
         raise NotThere("There is no such mark.")

@@ -22,7 +22,7 @@ def pass_card(person: Person, card: Card, to: Person | None, *, outside: str = "
     Raises ActRefused, also while it is in a reader.
     """
     require(person, May.CARRY, card.owner.production_id)
-    card = Card.objects.select_for_update(of=("self",)).select_related("camera").get(pk=card.pk)
+    card = Card.objects.select_for_update(no_key=True, of=("self",)).select_related("camera").get(pk=card.pk)
     stay = present_insertion(card)
     if stay:
         raise ActRefused(f"Card {card.label} is in {stay.reader.name}: take it out first.")

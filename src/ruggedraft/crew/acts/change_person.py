@@ -89,16 +89,16 @@ def checked_role(role: str) -> Role:
 
 
 def _held(person: Person) -> Person:
-    return Person.objects.select_for_update().get(pk=person.pk)
+    return Person.objects.select_for_update(no_key=True).get(pk=person.pk)
 
 
 def _membership(person: Person, production: int) -> Membership | None:
-    return Membership.objects.select_for_update().filter(person=person, production=production).first()
+    return Membership.objects.select_for_update(no_key=True).filter(person=person, production=production).first()
 
 
 def _keep_a_supervisor(whose: Person, production: int) -> None:
     """Locks all supervisors, so that no two of them take each other off. Raises ActRefused for the last one."""
-    crew = Membership.objects.select_for_update().filter(production=production, off_since=None)
+    crew = Membership.objects.select_for_update(no_key=True).filter(production=production, off_since=None)
     left = {one.person_id for one in crew.filter(role=Role.SUPERVISOR).order_by("pk")}
     if left == {whose.pk}:
         raise ActRefused(f"{whose.shown_name} is the only supervisor: make somebody else one first.")

@@ -40,7 +40,7 @@ def begin_codes(person: Person, password: str) -> Begun:
 @transaction.atomic
 def confirm_codes(person: Person, code: str) -> None:
     """From now on one is asked for at each signing in: the phone has shown that it knows them."""
-    begun = TOTPDevice.objects.select_for_update().filter(user=person, confirmed=False).first()
+    begun = TOTPDevice.objects.select_for_update(no_key=True).filter(user=person, confirmed=False).first()
     if begun is None:
         raise ActRefused("Begin with your password: there is nothing to confirm.")
     if not _agrees(begun, code):
@@ -80,4 +80,4 @@ def _agrees(device: TOTPDevice, code: str) -> bool:
 
 def _device(person: Person, *, lock: bool = False) -> TOTPDevice | None:
     rows = TOTPDevice.objects.filter(user=person, confirmed=True)
-    return (rows.select_for_update() if lock else rows).first()
+    return (rows.select_for_update(no_key=True) if lock else rows).first()

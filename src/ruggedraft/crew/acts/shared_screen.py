@@ -42,7 +42,7 @@ def make_screen(person: Person, production: int, name: str) -> str:
 def end_screen(person: Person, production: int, screen_id: int) -> None:
     """It shows nothing any more, from this moment."""
     require(person, May.KEEP_STORES, production)
-    screen = SharedScreen.objects.select_for_update().filter(pk=screen_id, production=production).first()
+    screen = SharedScreen.objects.select_for_update(no_key=True).filter(pk=screen_id, production=production).first()
     if screen is None:
         raise NotThere("There is no such screen.")
     if screen.ended_at:
@@ -62,7 +62,7 @@ def screen_with(secret: str) -> SharedScreen | None:
 @transaction.atomic
 def set_pin(person: Person, password: str, pin: str) -> None:
     """Choose one's own PIN. Raises ActRefused for a wrong password, and for what is guessed first."""
-    person = Person.objects.select_for_update().get(pk=person.pk)
+    person = Person.objects.select_for_update(no_key=True).get(pk=person.pk)
     require_password(person, password)
     if not (pin.isascii() and pin.isdecimal() and _SHORTEST <= len(pin) <= _LONGEST):
         raise ActRefused(f"A PIN has {_SHORTEST} to {_LONGEST} digits.")
@@ -85,7 +85,7 @@ def person_by_pin(screen: SharedScreen, username: str, pin: str) -> Person:
 
 def _tried(screen: SharedScreen, username: str, pin: str) -> tuple[Person | None, str]:
     """The person, or why not. Two who try at once are counted one after the other."""
-    people = Person.objects.select_for_update(of=("self",)).select_related("pin")
+    people = Person.objects.select_for_update(no_key=True, of=("self",)).select_related("pin")
     person = people.filter(
         username=username, is_active=True, memberships__production=screen.production_id, memberships__off_since=None
     ).first()

@@ -33,7 +33,7 @@ def use_link(secret: str, *, name: str, password: str, origin: str) -> Person:
     link = _used(secret)
     hashed = make_password(checked_password(password))
     if link.person:
-        person = Person.objects.select_for_update().get(pk=link.person.pk)
+        person = Person.objects.select_for_update(no_key=True).get(pk=link.person.pk)
         person.password = hashed
         person.save(update_fields=["password"])
         Pin.objects.filter(person=person).delete()  # whoever asked for a link may have lost more than a password

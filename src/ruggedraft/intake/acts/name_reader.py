@@ -20,7 +20,7 @@ def name_reader(person: Person, reader: Reader, name: str) -> None:
     Raises ActRefused for a name that another reader of its station has.
     """
     require(person, May.KEEP_STORES)
-    reader = Reader.objects.select_for_update(of=("self",)).select_related("station").get(pk=reader.pk)
+    reader = Reader.objects.select_for_update(no_key=True, of=("self",)).select_related("station").get(pk=reader.pk)
     name = one_line(name)
     if name and not is_name(name, _LONGEST):
         raise ActRefused(f"A reader's name has at most {_LONGEST} signs.")

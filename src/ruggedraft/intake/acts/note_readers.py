@@ -18,7 +18,7 @@ from .recognise_card import end_unwatched_stays
 @transaction.atomic
 def note_readers(station: Station, slots: Iterable[Slot]) -> list[Insertion]:
     """Bring the ledger in line with what the station's slots hold now; returns the stays that have just begun."""
-    Station.objects.select_for_update().get(pk=station.pk)
+    Station.objects.select_for_update(no_key=True).get(pk=station.pk)
     by_port = {slot.port: slot for slot in slots}
     _end_readers_gone(station, set(by_port))
     stays = [(slot, *_present(_reader(station, slot))) for slot in by_port.values()]

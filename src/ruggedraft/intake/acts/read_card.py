@@ -96,7 +96,9 @@ def note_listing(
     """
     if insertion.card and insertion.card.camera:  # no clearance is decided while a newer listing is on its way in
         hold_still(insertion.card.camera.production_id)
-    insertion = Insertion.objects.select_for_update(of=("self",)).select_related("card").get(pk=insertion.pk)
+    insertion = (
+        Insertion.objects.select_for_update(no_key=True, of=("self",)).select_related("card").get(pk=insertion.pk)
+    )
     digest = digest_of(listing)
     began_at = began_at or now()
     known = insertion.listings.order_by("-id").first()

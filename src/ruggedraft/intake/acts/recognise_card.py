@@ -39,7 +39,7 @@ def recognise_card(person: Person, insertion: Insertion, label: str) -> Card:
 def recognise_by_content(insertion: Insertion) -> Card | None:
     """Settle which card this is where what is on it leaves no doubt; cards that share a serial are told apart so."""
     hold_all_still()
-    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    insertion = Insertion.objects.select_for_update(no_key=True, of=("self",)).get(pk=insertion.pk)
     if insertion.removed_at or insertion.card_id:
         return None
     label = who_is_in(insertion).label
@@ -54,7 +54,9 @@ def recognise_by_content(insertion: Insertion) -> Card | None:
 
 def stay_still(insertion: Insertion) -> Insertion:
     """The stay as it is now, kept as it is until the end of the transaction. Raises ActRefused if it has ended."""
-    insertion = Insertion.objects.select_for_update(of=("self",)).select_related("reader").get(pk=insertion.pk)
+    insertion = (
+        Insertion.objects.select_for_update(no_key=True, of=("self",)).select_related("reader").get(pk=insertion.pk)
+    )
     if insertion.removed_at:
         raise ActRefused("That card was taken out of its reader meanwhile. Nothing was changed.")
     return insertion

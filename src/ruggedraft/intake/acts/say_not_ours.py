@@ -33,7 +33,11 @@ def say_ours_after_all(person: Person, insertion: Insertion) -> None:
 
 
 def _unknown(insertion: Insertion) -> Insertion:
-    stay = Insertion.objects.select_for_update(of=("self",)).select_related("reader__station").get(pk=insertion.pk)
+    stay = (
+        Insertion.objects.select_for_update(no_key=True, of=("self",))
+        .select_related("reader__station")
+        .get(pk=insertion.pk)
+    )
     if stay.removed_at:
         raise ActRefused("The card was taken out of its reader.")
     if stay.card_id:

@@ -17,7 +17,7 @@ def set_unattended(person: Person, reader: Reader, *, on: bool, plan: Plan | Non
     plan: only cards of cameras with this plan; None for any
     """
     require(person, May.OFFLOAD, *([plan.production_id] if plan else []))
-    reader = Reader.objects.select_for_update(of=("self",)).select_related("station").get(pk=reader.pk)
+    reader = Reader.objects.select_for_update(no_key=True, of=("self",)).select_related("station").get(pk=reader.pk)
     reader.unattended_by = person if on else None
     reader.unattended_plan = plan if on else None
     reader.save(update_fields=["unattended_by", "unattended_plan"])

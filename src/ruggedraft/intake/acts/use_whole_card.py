@@ -16,7 +16,7 @@ def use_whole_card(person: Person, insertion: Insertion) -> None:
     from ..tasks import read_inserted_card
 
     require(person, May.READ_CARD)
-    insertion = Insertion.objects.select_for_update(of=("self",)).get(pk=insertion.pk)
+    insertion = Insertion.objects.select_for_update(no_key=True, of=("self",)).get(pk=insertion.pk)
     if insertion.removed_at or insertion.levels_up >= insertion.inside:
         raise ActRefused("This reader shows the whole card already.")
     insertion.levels_up = insertion.inside

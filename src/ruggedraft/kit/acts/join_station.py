@@ -40,7 +40,7 @@ def join_station(secret: str, name: str, *, origin: str) -> Entry:
     # of two who use one ticket at once the second finds it used
     if not StationTicket.objects.filter(secret=kept_of(secret), used_at=None, until__gt=now()).update(used_at=now()):
         raise ActRefused(_NO_LONGER)
-    station, new = Station.objects.select_for_update().get_or_create(name=name)
+    station, new = Station.objects.select_for_update(no_key=True).get_or_create(name=name)
     if not new and not station.role:
         raise ActRefused(f"Station '{name}' is on the server's own machine: join under another name.")
     if not new and is_running(station):

@@ -19,7 +19,7 @@ from ..models import News
 def say_seen(person: Person, production: Production, ids: Sequence[int]) -> int:
     """Say that one knows of these news, so that nobody else is told. Returns of how many it was said first."""
     require(person, May.NOTE, production.pk)
-    rows = list(News.objects.select_for_update().filter(production=production, pk__in=ids))
+    rows = list(News.objects.select_for_update(no_key=True).filter(production=production, pk__in=ids))
     if len(rows) != len(set(ids)) or not rows:
         raise ActRefused("There is no such news here.")
     fresh = [one for one in rows if one.seen_at is None]

@@ -58,7 +58,7 @@ def checked_address(address: str) -> str:
 @transaction.atomic
 def tell_no_more(person: Person, production: Production, hook_id: int) -> None:
     require(person, May.SET_UP, production.pk)
-    hook = Hook.objects.select_for_update().filter(pk=hook_id, production=production).first()
+    hook = Hook.objects.select_for_update(no_key=True).filter(pk=hook_id, production=production).first()
     if hook is None:
         raise NotThere("There is no such program.")
     if hook.ended_at is None:

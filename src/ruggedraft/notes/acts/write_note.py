@@ -50,7 +50,7 @@ def write_note(person: Person, production: Production, on: NoteOn, name: str, wo
 @transaction.atomic
 def withdraw_note(person: Person, production: Production, note_id: int) -> None:
     """Show a note no more; whoever wrote it may, and whoever may change the set-up. The journal keeps its words."""
-    note = Note.objects.select_for_update(of=("self",)).filter(pk=note_id, production=production).first()
+    note = Note.objects.select_for_update(no_key=True, of=("self",)).filter(pk=note_id, production=production).first()
     if note is None:
         raise NotThere("There is no such note.")
     require(person, May.NOTE if note.by_id == person.pk else May.SET_UP, production.pk)

@@ -20,7 +20,7 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
 
     wanted: ids of every run that waits there, first to go first
     """
-    Station.objects.select_for_update().get(pk=station.pk)
+    Station.objects.select_for_update(no_key=True).get(pk=station.pk)
     waiting = {run.pk: run for run in waiting_runs(station).select_related("roll")}
     require(person, May.OFFLOAD, *{run.roll.production_id for run in waiting.values()})
     if set(wanted) != set(waiting) or len(wanted) != len(waiting):

@@ -19,7 +19,7 @@ _LETTER = re.compile(r"[A-Z][A-Z0-9]{0,3}")
 def add_camera(person: Person, production: Production, *, letter: str, name: str, kind: str, plan: str) -> Camera:
     """Bring a camera into the production. Its letter is in the tags of its rolls: no other camera gets it."""
     require(person, May.PLAN, production.pk)
-    Production.objects.select_for_update().get(pk=production.pk)
+    Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     letter = letter.strip().upper()
     if not _LETTER.fullmatch(letter):
         raise ActRefused("A camera's letter is one to four capitals or digits, a capital first: A, R1.")

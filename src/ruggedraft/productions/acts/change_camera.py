@@ -14,7 +14,7 @@ from ..queries import chosen_plan
 def change_camera(person: Person, camera: Camera, *, name: str, kind: str, plan: str) -> Camera:
     """Change a camera's name, kind or plan. The letter stays: tags carry it."""
     require(person, May.PLAN, camera.production_id)
-    Production.objects.select_for_update().get(pk=camera.production_id)
+    Production.objects.select_for_update(no_key=True).get(pk=camera.production_id)
     camera.name, camera.kind = name.strip()[:80], kind.strip()[:40]
     camera.plan = chosen_plan(camera.production, plan)
     camera.save(update_fields=["name", "kind", "plan"])

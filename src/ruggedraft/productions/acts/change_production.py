@@ -39,7 +39,7 @@ def change_production(
     removal_allowed: whether files may be taken off cards here; None: as before. Only a supervisor says so.
     """
     require(person, May.PLAN, production.pk)
-    production = Production.objects.select_for_update().get(pk=production.pk)
+    production = Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     checked_zone(time_zone)
     if not 0 <= day_starts_at <= LATEST_HOUR:
         raise ActRefused("A shoot day begins between midnight and noon.")

@@ -15,7 +15,7 @@ from ..models import Production
 def close_production(person: Person, production: Production) -> None:
     """Nothing new is offloaded for it. What runs goes on, and what is not clear stays so: verdicts are as before."""
     require(person, May.SET_UP, production.pk)
-    production = Production.objects.select_for_update().get(pk=production.pk)
+    production = Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     if production.closed_at:
         raise ActRefused(f"{production.name} is closed already.")
     Production.objects.filter(pk=production.pk).update(closed_at=now())
@@ -27,7 +27,7 @@ def close_production(person: Person, production: Production) -> None:
 @transaction.atomic
 def open_again(person: Person, production: Production) -> None:
     require(person, May.SET_UP, production.pk)
-    production = Production.objects.select_for_update().get(pk=production.pk)
+    production = Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     if not production.closed_at:
         raise ActRefused(f"{production.name} is not closed.")
     Production.objects.filter(pk=production.pk).update(closed_at=None)

@@ -51,7 +51,7 @@ class PlanWords:
 def save_plan(person: Person, production: Production, words: PlanWords, plan: Plan | None = None) -> Plan:
     """Change a plan, or write a new one. Rolls that are open keep the folders and names they have."""
     require(person, May.PLAN, production.pk)
-    Production.objects.select_for_update().get(pk=production.pk)
+    Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     name = words.name.strip()
     others = Plan.objects.filter(production=production, name__iexact=name).exclude(pk=plan.pk if plan else 0)
     if not name or others.exists():

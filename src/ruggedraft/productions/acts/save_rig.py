@@ -16,7 +16,7 @@ from ..models import Camera, Production, Rig
 def save_rig(person: Person, production: Production, *, name: str, letters: Sequence[str], first_shot: int) -> Rig:
     """Say which cameras record the same action together, or change that."""
     require(person, May.PLAN, production.pk)
-    Production.objects.select_for_update().get(pk=production.pk)
+    Production.objects.select_for_update(no_key=True).get(pk=production.pk)
     cameras = list(Camera.objects.filter(production=production, letter__in=letters))
     if not name.strip() or len(cameras) < 2 or len(cameras) != len(set(letters)):
         raise ActRefused("A rig has a name and at least two cameras of this production.")

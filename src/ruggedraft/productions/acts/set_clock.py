@@ -32,8 +32,8 @@ def set_clock(person: Person, camera: Camera, span: ClockSpan) -> None:
     """
     require(person, May.SET_CLOCK, camera.production_id)
     checked(span)
-    production = Production.objects.select_for_update().get(pk=camera.production_id)
-    camera = Camera.objects.select_for_update().get(pk=camera.pk)
+    production = Production.objects.select_for_update(no_key=True).get(pk=camera.production_id)
+    camera = Camera.objects.select_for_update(no_key=True).get(pk=camera.pk)
     camera.clock = _kept(camera.as_clock().corrected(span))
     camera.save(update_fields=["clock"])
     words = f"The clock of camera {camera.letter} is {_words(span.ahead)}{_between(span)}."

@@ -19,7 +19,7 @@ def move_device(person: Person, device: Device, place: str, *, offsite: bool) ->
     """
     require(person, May.KEEP_STORES, *productions_of(*device.stores.all()))
     hold_all_still()
-    device = Device.objects.select_for_update().get(pk=device.pk)
+    device = Device.objects.select_for_update(no_key=True).get(pk=device.pk)
     location = place_named(place)
     if (device.location_id, location.offsite) == (location.pk, offsite):
         return

@@ -26,7 +26,7 @@ def pass_device(
     shared = productions_of(*device.stores.all())
     require(person, May.CARRY, *shared)
     hold_all_still()
-    device = Device.objects.select_for_update(of=("self",)).select_related("location").get(pk=device.pk)
+    device = Device.objects.select_for_update(no_key=True, of=("self",)).select_related("location").get(pk=device.pk)
     outside = checked_holder(to, outside)
     moved = _move(device, place)
     if not moved and _is_known(device, to, outside):

@@ -16,7 +16,7 @@ from ..queue import ask_for_worker
 def cancel_run(person: Person, run: Run) -> None:
     """Ask the worker to stop. What is verified by then stays so; the rest is named as not safe."""
     require(person, May.OFFLOAD, run.roll.production_id)
-    run = Run.objects.select_for_update(of=("self",)).select_related("roll", "station").get(pk=run.pk)
+    run = Run.objects.select_for_update(no_key=True, of=("self",)).select_related("roll", "station").get(pk=run.pk)
     if run.finished_at:
         raise ActRefused(f"This {run.kind} has ended already.")
     if run.cancel_asked_at is None:

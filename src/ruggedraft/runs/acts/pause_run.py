@@ -25,7 +25,7 @@ def resume_run(person: Person, run: Run) -> None:
 
 def _hold_back(person: Person, run: Run, *, back: bool) -> None:
     require(person, May.OFFLOAD, run.roll.production_id)
-    run = Run.objects.select_for_update(of=("self",)).select_related("roll", "station").get(pk=run.pk)
+    run = Run.objects.select_for_update(no_key=True, of=("self",)).select_related("roll", "station").get(pk=run.pk)
     if run.finished_at:
         raise ActRefused(f"This {run.kind} has ended already.")
     if run.held_back == back:

@@ -55,7 +55,7 @@ def take_over(person: Person, production: Production, matters: Sequence[int]) ->
     matters: ids. Raises ActRefused for one that is not there, and for what the person handed over themselves.
     """
     require(person, May.HAND_OVER, production.pk)
-    rows = Matter.objects.select_for_update(of=("self",)).select_related("handover")
+    rows = Matter.objects.select_for_update(no_key=True, of=("self",)).select_related("handover")
     wanted = list(rows.filter(pk__in=matters, handover__production=production))
     if len(wanted) != len(set(matters)) or not wanted:
         raise ActRefused("There is no such thing to take over any more: look again.")

@@ -67,7 +67,7 @@ def _refuse_used(production: Production, letter: str, first: int, last: int) -> 
 def end_unit(person: Person, production: Production, unit_id: int) -> None:
     """A unit is back: its numbers are free again. What it hands in later is taken all the same."""
     require(person, May.SET_UP, production.pk)
-    unit = UnitAway.objects.select_for_update().filter(pk=unit_id, production=production, here=False).first()
+    unit = UnitAway.objects.select_for_update(no_key=True).filter(pk=unit_id, production=production, here=False).first()
     if unit is None:
         raise NotThere("There is no such unit.")
     if unit.ended_at is None:

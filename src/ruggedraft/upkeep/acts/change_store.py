@@ -29,7 +29,7 @@ def change_store(person: Person, store: Store, *, name: str, landing: bool, seal
     """
     require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
-    store = Store.objects.select_for_update().get(pk=store.pk)
+    store = Store.objects.select_for_update(no_key=True).get(pk=store.pk)
     said = [*_renamed(store, one_line(name)), *_landing(store, on=landing), *_sealing(store, on=seals)]
     if not said:
         return
@@ -78,7 +78,7 @@ def retire_store(person: Person, store: Store, reason: str) -> None:
     """Take a store out of service: nothing goes there any more, and nothing there counts. Raises ActRefused."""
     require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
-    store = Store.objects.select_for_update().get(pk=store.pk)
+    store = Store.objects.select_for_update(no_key=True).get(pk=store.pk)
     reason = one_line(reason)
     if not reason:
         raise ActRefused("Say why it goes out of service, so that somebody knows what it is good for.")
@@ -108,7 +108,7 @@ def use_store_again(person: Person, store: Store) -> None:
     """Take a store into service again: what it is known to hold counts as before. Raises ActRefused."""
     require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
-    store = Store.objects.select_for_update().get(pk=store.pk)
+    store = Store.objects.select_for_update(no_key=True).get(pk=store.pk)
     if store.retired_at is None:
         raise ActRefused(f"'{store.name}' is in service.")
     store.retired_at = None

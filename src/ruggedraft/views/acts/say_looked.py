@@ -21,7 +21,7 @@ def say_looked(person: Person, production: Production, seen: Mapping[str, RollSt
     """
     require(person, May.SEE_STATE, production.pk)
     last = last_acts(production)
-    look = LastLook.objects.select_for_update().filter(person=person, production=production).first()
+    look = LastLook.objects.select_for_update(no_key=True).filter(person=person, production=production).first()
     if look is None:
         states = states_now(production)
         LastLook.objects.create(
