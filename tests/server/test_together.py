@@ -57,6 +57,49 @@ class TogetherOnes(TestCase):
         self.ask(told)
         self.assertEqual(len(self.begun), 3, "nothing is remembered")
 
+    def test_who_asked_before_an_answer_was_begun_gets_it_though_it_is_over(self):
+        """Of several things that are asked at once, some wait for others."""
+        self.go_on.set()
+        early = time.monotonic()
+        time.sleep(0.01)
+        told: list[tuple[float, object]] = []
+        self.ask(told)
+        late = time.monotonic()
+        self.assertEqual(self.together.ask("the bench", self.work, early), told[0][1])
+        self.assertEqual(len(self.begun), 1)
+        self.assertGreater(self.together.ask("the bench", self.work, late), late)
+        self.assertGreater(self.together.ask("the bench", self.work), self.begun[1], "nothing is remembered")
+        self.assertEqual(len(self.begun), 3)
+
+    def test_who_asked_before_an_answer_was_begun_waits_for_it(self):
+        early, told = time.monotonic(), []
+        time.sleep(0.01)
+        thread = threading.Thread(target=self.ask, args=(told,))
+        thread.start()
+        while not self.begun:
+            time.sleep(0.001)
+        threading.Timer(0.1, self.go_on.set).start()
+        self.assertEqual(self.together.ask("the bench", self.work, early), self.begun[0])
+        thread.join(10)
+        self.assertEqual(len(self.begun), 1)
+
+    def test_no_answer_is_kept_for_long(self):
+        self.go_on.set()
+        early = time.monotonic()
+        time.sleep(0.01)
+        self.ask([])
+        with patch("ruggedraft.live.together._KEPT_S", 0.0):
+            self.together.ask("the tally", lambda: 7)
+        self.assertEqual(self.together.ask("the bench", self.work, early), self.begun[1])
+
+    def test_an_error_is_not_kept(self):
+        early = time.monotonic()
+        time.sleep(0.01)
+        self.go_on.set()
+        with self.assertRaises(ValueError):
+            self.together.ask("the bench", self.fails)
+        self.assertEqual(self.together.ask("the bench", lambda: 7, early), 7)
+
     def test_an_error_is_everybodys_and_ends_with_them(self):
         with patch.object(self, "work", side_effect=self.fails):
             told = self.all_at_once(5)
@@ -95,7 +138,7 @@ class SharedAnswers(World, TestCase):
         moment = timezone.now()
         marked = sum(path.read_text().count("@asked_together\n") for path in API.rglob("*.py"))
         self.assertEqual(marked, len(questions))
-        with patch("ruggedraft.live.together._asking.ask", side_effect=lambda key, work: work()) as asked:
+        with patch("ruggedraft.live.together._asking.ask", side_effect=lambda key, work, asked: work()) as asked:
             for question in questions:
                 with self.subTest(question), clock.at(moment):
                     mine, another = self.get(question), self.get(question, self.sol)

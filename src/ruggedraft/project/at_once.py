@@ -6,6 +6,7 @@ that is paid once.
 """
 
 import json
+import time
 from collections.abc import AsyncIterator, Sequence
 from typing import cast
 from urllib.parse import unquote
@@ -18,6 +19,7 @@ from django.urls import resolve
 
 from ruggedraft.api.who import roles_known
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.together import asked_at
 
 from .text import OnlyText
 
@@ -43,22 +45,23 @@ async def at_once(request: HttpRequest) -> HttpResponseBase:
 
 
 async def _lines(request: HttpRequest, asked: Sequence[str]) -> AsyncIterator[bytes]:
+    moment = time.monotonic()
     roles_known(request)
     for one in asked:
-        yield await sync_to_async(_line)(request, one)
+        yield await sync_to_async(_line)(request, one, moment)
 
 
-def _line(request: HttpRequest, address: str) -> bytes:
+def _line(request: HttpRequest, address: str, moment: float) -> bytes:
     try:
-        answer = _answer(request, address)
+        answer = _answer(request, address, moment)
         return b'{"status":%d,"body":%s}\n' % (answer.status_code, answer.content.replace(b"\n", b" ") or b"null")
     finally:
         let_go()
 
 
-def _answer(request: HttpRequest, address: str) -> HttpResponse:
+def _answer(request: HttpRequest, address: str, moment: float) -> HttpResponse:
     path, _, query = address.partition("?")
-    answer = cast(HttpResponseBase, _answered(_question(request, unquote(path), query)))
+    answer = cast(HttpResponseBase, _answered(_question(request, unquote(path), query, moment)))
     if isinstance(answer, HttpResponse) and answer["Content-Type"].partition(";")[0] in _JSON:
         return answer
     if answer.streaming:
@@ -68,8 +71,8 @@ def _answer(request: HttpRequest, address: str) -> HttpResponse:
     return _problem(406, "This is asked for by itself.")
 
 
-def _question(request: HttpRequest, path: str, query: str) -> HttpRequest:
-    """As the same person, at the same screen, would have asked it by itself."""
+def _question(request: HttpRequest, path: str, query: str, moment: float) -> HttpRequest:
+    """As the same person, at the same screen, would have asked it by itself. moment: when, by the monotonic clock"""
     one = HttpRequest()
     one.method, one.path, one.path_info = "GET", path, path
     one.META = {**request.META, "PATH_INFO": path, "QUERY_STRING": query}
@@ -77,6 +80,7 @@ def _question(request: HttpRequest, path: str, query: str) -> HttpRequest:
     one.COOKIES, one.user = request.COOKIES, request.user
     one.session = request.session
     one.__dict__["roles_known"] = roles_known(request)
+    asked_at(one, moment)
     return one
 
 
