@@ -142,7 +142,7 @@ class Decoding(TestCase):
         path = self.recorded("a.mp4", "-f", "lavfi", "-i", "testsrc2=s=1920x1080:r=25:d=8", "-c:v", "libx264",
                              "-preset", "ultrafast")  # fmt: skip
         began = time.monotonic()
-        with patch("ruggedraft.core.pictures.decoding._ASK_S", 0.05), self.assertRaises(GaveWay):
+        with patch("ruggedraft.core.pictures.bounds._ASK_S", 0.05), self.assertRaises(GaveWay):
             self.decoded(path, 8.0, has_to_wait=lambda: time.monotonic() - began > 0.2)
 
     def test_other_files_that_one_names_are_not_read(self):

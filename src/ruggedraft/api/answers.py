@@ -1,9 +1,44 @@
 """Long answers."""
 
-from django.http import HttpResponse
+import re
+
+from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
 
 def written(answer: BaseModel) -> HttpResponse:
     """An answer as JSON. It was checked when it was made; a long one is not to be checked a second time on its way."""
     return HttpResponse(answer.model_dump_json(), content_type="application/json")
+
+
+_RANGE = re.compile(r"bytes=(\d*)-(\d*)", re.ASCII)
+
+
+def in_part(request: HttpRequest, data: bytes, kind: str) -> HttpResponse:
+    """All of it, or the one stretch that is asked for (RFC 9110, section 14), as players do that jump."""
+    asked = _RANGE.fullmatch(request.headers.get("Range", ""))
+    stretch = _stretch(len(data), asked[1], asked[2]) if asked else None
+    if asked and stretch is None:
+        answer = HttpResponse(status=416)
+        answer["Content-Range"] = f"bytes */{len(data)}"
+    elif stretch:
+        first, end = stretch
+        answer = HttpResponse(data[first:end], content_type=kind, status=206)
+        answer["Content-Range"] = f"bytes {first}-{end - 1}/{len(data)}"
+    else:
+        answer = HttpResponse(data, content_type=kind)
+    answer["Accept-Ranges"] = "bytes"
+    return answer
+
+
+def _stretch(size: int, first: str, last: str) -> tuple[int, int] | None:
+    """From where to where, the end not in it; None where nothing of it is there.
+
+    >>> _stretch(10, "2", "4"), _stretch(10, "8", ""), _stretch(10, "", "3"), _stretch(10, "10", "12")
+    ((2, 5), (8, 10), (7, 10), None)
+    """
+    if not first:
+        return (max(0, size - int(last)), size) if last and int(last) and size else None
+    if int(first) >= size or (last and int(last) < int(first)):
+        return None
+    return int(first), min(size, int(last) + 1) if last else size

@@ -7,12 +7,22 @@ import threading
 import time
 from collections.abc import Callable, Sequence
 from contextlib import closing
+from functools import partial
 from typing import TypeVar
 
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, kind_of
 from ruggedraft.core.errors import SourceError, SourceVanished, StoreError
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.pictures import Decoded, GaveWay, Made, StillMaker, decode, make_pictures
+from ruggedraft.core.pictures import (
+    CannotBeShown,
+    Decoded,
+    GaveWay,
+    Made,
+    StillMaker,
+    decode,
+    light_copy,
+    make_pictures,
+)
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.sources.port import CardSource, OpenFile
 from ruggedraft.journal.clock import now
@@ -23,9 +33,9 @@ from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.stores.opening import open_usable
 
-from .acts.keep_pictures import keep_pictures
+from .acts.keep_pictures import keep_light, keep_pictures
 from .acts.note_decoded import note_decoded
-from .due import Due, due_at, to_decode_at
+from .due import Due, due_at, to_decode_at, to_lighten_at
 
 Result = TypeVar("Result")
 _Copies = Sequence[tuple[Copy, CardSource]]
@@ -59,6 +69,27 @@ def decode_due(station: Station, stop: threading.Event) -> int:
     One that is in the middle when a card comes is begun anew later.
     """
     return _until_done(to_decode_at, _decode, station, stop)
+
+
+def lighten_next(station: Station, stop: threading.Event) -> bool:
+    """Make a light copy of the next recording that was gone through; False where there is none, or not now.
+
+    One at a time: whatever else is due comes before the one after it.
+    """
+    due = None if _has_to_wait(station, stop) else to_lighten_at(station)
+    return due is not None and _each(due, partial(_lighten, station), lambda: _has_to_wait(station, stop)) > 0
+
+
+def _lighten(station: Station, file: RollFile, copies: _Copies, has_to_wait: _Ask) -> bool:
+    facts = _facts(file)
+    try:
+        made = _of_a_copy(file, copies, lambda one: light_copy(one.descriptor(), facts, has_to_wait=has_to_wait))
+    except (CannotBeShown, _NoneHoldsIt) as problem:
+        keep_light(station, file, None, str(problem), now())
+        return True
+    if made is not None:
+        keep_light(station, file, made[1], "", now())
+    return made is not None
 
 
 def _until_done(find: Callable[[Station], Due | None], act: _Act, station: Station, stop: threading.Event) -> int:

@@ -6,11 +6,16 @@ from ruggedraft.rolls.models import Copy, Roll, RollFile
 
 
 class FileSeen(models.Model):
-    """A roll's file was gone through for pictures. note: why there are fewer than there could be, if there are"""
+    """A roll's file was gone through for pictures. note: why there are fewer than there could be, if there are
+
+    light_at: when a light copy was made of it, or could not be; light_note: why it could not
+    """
 
     file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="seen")
     at = models.DateTimeField()
     note = models.CharField(max_length=200, blank=True)
+    light_at = models.DateTimeField(null=True)
+    light_note = models.CharField(max_length=200, blank=True)
 
 
 class RollSeen(models.Model):

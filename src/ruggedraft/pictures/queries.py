@@ -24,7 +24,9 @@ def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
     file = RollFile.objects.filter(pk=file_id, roll=roll).first()
     found = Picture.objects.filter(file=file, kind=kind.value).first() if file else None
     if file is None or found is None:
-        if file and file.pictures.exists() and FileSeen.objects.filter(file=file, note="").exists():
+        if kind is PictureKind.LIGHT:  # it may have been forgotten to save room
+            FileSeen.objects.filter(file=file, light_note="").update(light_at=None)
+        elif file and file.pictures.exists() and FileSeen.objects.filter(file=file, note="").exists():
             see_again(file)
         raise NotThere("There is no such picture of this file.")
     data = pictures_kept().get(found.digest) or _on_its_way(found.digest)
@@ -55,6 +57,7 @@ class ClipSeen:
     preview: int
     gone_through: bool
     note: str
+    light_note: str
     opened: bool
     decoded: FileDecoded | None
 
@@ -82,6 +85,7 @@ def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[Picture
         footage.preview if footage else 0,
         gone_through is not None,
         gone_through.note if gone_through else "",
+        gone_through.light_note if gone_through else "",
         bool(getattr(file, "opened", False)),
         getattr(file, "decoded", None),
     )

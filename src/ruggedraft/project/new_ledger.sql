@@ -1899,7 +1899,9 @@ CREATE TABLE public.pictures_filedecoded (
 CREATE TABLE public.pictures_fileseen (
     file_id bigint NOT NULL,
     at timestamp with time zone NOT NULL,
-    note character varying(200) NOT NULL
+    note character varying(200) NOT NULL,
+    light_at timestamp with time zone,
+    light_note character varying(200) NOT NULL
 );
 
 CREATE TABLE public.pictures_parcel (
@@ -3996,6 +3998,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('pictures', '0001_pictures', now()),
 ('pictures', '0002_rolls_seen', now()),
 ('pictures', '0003_decoding', now()),
+('pictures', '0004_light_copies', now()),
 ('procrastinate', '0001_initial', now()),
 ('procrastinate', '0002_drop_started_at_column', now()),
 ('procrastinate', '0003_drop_started_at_column', now()),

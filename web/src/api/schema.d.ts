@@ -1210,6 +1210,8 @@ export interface paths {
          * Picture
          * @description A picture that was made of a clip: JPEG; its sound as JSON, `{"channels": [[swing, …], …]}`, each of 0 to 1.
          *
+         *     A light copy is MP4, and a stretch of it may be asked for (RFC 9110, section 14).
+         *
          *     of: what the picture is known by, so that another one is another address; it is not looked at
          */
         get: operations["ruggedraft_api_footage_routes_picture"];
@@ -6047,7 +6049,7 @@ export interface components {
          * @description What a picture shows, and how large it is.
          * @enum {string}
          */
-        PictureKind: "small" | "large" | "strip" | "wave";
+        PictureKind: "small" | "large" | "strip" | "wave" | "light";
         /**
          * PinIn
          * @description password: one's own, again. pin: 4 to 8 digits
@@ -6812,7 +6814,8 @@ export interface components {
          *     id: of the file, for `/footage/rolls/TAG/clips/ID/KIND`. pictures: what each is known by, by kind; one that is known
          *     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
          *     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
-         *     be. note: why there are fewer than there could be. opened: somebody opened it
+         *     be. note: why there are fewer than there could be; light_note: why there is no light copy, where there cannot be one
+         *     opened: somebody opened it
          *     decoded: what came of decoding all of it, null where nobody asked or it was not done yet
          */
         RollClip: {
@@ -6832,6 +6835,8 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["MediaKind"];
+            /** Light Note */
+            light_note: string;
             /** Note */
             note: string;
             /** Opened */
@@ -15357,7 +15362,7 @@ export interface operations {
                 tag: string;
                 file_id: number;
                 /** @description What a picture shows, and how large it is. */
-                kind: "small" | "large" | "strip" | "wave";
+                kind: "small" | "large" | "strip" | "wave" | "light";
             };
             cookie?: never;
         };
@@ -15371,6 +15376,7 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "image/jpeg": unknown;
+                    "video/mp4": unknown;
                 };
             };
             /** @description Not understood as a request */

@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import Skeleton from 'primevue/skeleton'
+import Slider from 'primevue/slider'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { ref } from 'vue'
 import Accordion from 'primevue/accordion'
@@ -31,6 +32,7 @@ const one = ref('slack')
 const some = ref(['ebb', 'flood'])
 const text = ref('Skerrow Creek')
 const count = ref(3)
+const place = ref(30)
 const day = ref('2026-05-14')
 const zone = ref('Europe/London')
 const words = ref(['mud', 'rope'])
@@ -115,6 +117,8 @@ const shown = ref(false)
     </p>
     <h2>What will come</h2>
     <div data-part-of="skeleton"><Skeleton /><Skeleton /></div>
+    <h2>A place in a length</h2>
+    <div data-part-of="slider"><Slider v-model="place" aria-label="A place" /></div>
     <h2>Times as they are typed</h2>
     <p class="line" data-part-of="inputmask">
       <label>Day <MaskedField model-value="2026-05-14" mask="9999-99-99" /></label>

@@ -105,4 +105,5 @@ export const preset: PrimeVuePTOptions = {
     slider: 'lever-way',
     handle: 'lever-arm',
   },
+  slider: { root: 'rope', range: 'rope-run', handle: 'rope-knot' },
 }

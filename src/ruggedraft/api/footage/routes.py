@@ -10,13 +10,15 @@ from ruggedraft.pictures.queries import clips_after, picture_of
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.queries import preview_in, roll_named
 
-from ..answers import written
+from ..answers import in_part, written
 from .shapes import RollClip, RollClips
 
 router = Router(tags=["footage"])
 
 _PICTURE = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {}}}}}
-_SEEN_OR_HEARD = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {}, "application/json": {}}}}}
+_SEEN_OR_HEARD = {
+    "responses": {200: {"description": "OK", "content": {"image/jpeg": {}, "application/json": {}, "video/mp4": {}}}}
+}
 _MOST = 500
 
 
@@ -24,7 +26,7 @@ _MOST = 500
 @one_moment()
 def preview(request: HttpRequest, production: Path[str], media_id: int) -> HttpResponse:
     """An embedded preview as JPEG. It never changes."""
-    return _for_ever(preview_in(production_named(production), media_id), "image/jpeg")
+    return _for_ever(HttpResponse(preview_in(production_named(production), media_id), content_type="image/jpeg"))
 
 
 @router.get("/rolls/{tag}/clips", response=RollClips)
@@ -42,13 +44,17 @@ def picture(
 ) -> HttpResponse:
     """A picture that was made of a clip: JPEG; its sound as JSON, `{"channels": [[swing, …], …]}`, each of 0 to 1.
 
+    A light copy is MP4, and a stretch of it may be asked for (RFC 9110, section 14).
+
     of: what the picture is known by, so that another one is another address; it is not looked at
     """
     data = picture_of(roll_named(production_named(production), tag), file_id, kind)
-    return _for_ever(data, "application/json" if kind is PictureKind.WAVE else "image/jpeg")
+    return _for_ever(in_part(request, data, _KINDS.get(kind, "image/jpeg")))
 
 
-def _for_ever(data: bytes, kind: str) -> HttpResponse:
-    answer = HttpResponse(data, content_type=kind)
+_KINDS = {PictureKind.WAVE: "application/json", PictureKind.LIGHT: "video/mp4"}
+
+
+def _for_ever(answer: HttpResponse) -> HttpResponse:
     answer["Cache-Control"] = "private, max-age=86400, immutable"
     return answer

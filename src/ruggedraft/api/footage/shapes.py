@@ -54,7 +54,8 @@ class RollClip(BaseModel):
     id: of the file, for `/footage/rolls/TAG/clips/ID/KIND`. pictures: what each is known by, by kind; one that is known
     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
-    be. note: why there are fewer than there could be. opened: somebody opened it
+    be. note: why there are fewer than there could be; light_note: why there is no light copy, where there cannot be one
+    opened: somebody opened it
     decoded: what came of decoding all of it, null where nobody asked or it was not done yet
     """
 
@@ -66,6 +67,7 @@ class RollClip(BaseModel):
     preview: int
     gone_through: bool
     note: str
+    light_note: str
     opened: bool
     body: str
     duration_s: float | None
@@ -83,9 +85,10 @@ class RollClip(BaseModel):
         facts = seen.facts
         return cls(
             id=seen.file.pk, path=seen.file.path, size=seen.file.size, kind=facts.kind, pictures=dict(seen.pictures),
-            preview=seen.preview, gone_through=seen.gone_through, note=seen.note, opened=seen.opened, body=facts.body,
-            duration_s=facts.duration_s, width=facts.width, height=facts.height, rate=facts.rate, codec=facts.codec,
-            timecode=facts.timecode, channels=facts.channels, sample_rate=facts.sample_rate,
+            preview=seen.preview, gone_through=seen.gone_through, note=seen.note, light_note=seen.light_note,
+            opened=seen.opened, body=facts.body, duration_s=facts.duration_s, width=facts.width, height=facts.height,
+            rate=facts.rate, codec=facts.codec, timecode=facts.timecode, channels=facts.channels,
+            sample_rate=facts.sample_rate,
             decoded=DecodedOut.of(seen.decoded, facts) if seen.decoded else None,
         )  # fmt: skip
 

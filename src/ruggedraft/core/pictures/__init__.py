@@ -1,12 +1,14 @@
 """Pictures for looking at, made of what copies hold. No verdict rests on them."""
 
-from .decoding import Break, Decoded, GaveWay, decode
+from .bounds import GaveWay
+from .decoding import Break, Decoded, decode
 from .kinds import LONGEST, STRIP_OF, CannotBeShown, Made, PictureKind
+from .light import light_copy
 from .making import make_pictures
 from .sound import Wave
 from .stills import StillMaker
 
 __all__ = [
     "LONGEST", "STRIP_OF", "Break", "CannotBeShown", "Decoded", "GaveWay", "Made", "PictureKind", "StillMaker", "Wave",
-    "decode", "make_pictures",
+    "decode", "light_copy", "make_pictures",
 ]  # fmt: skip

@@ -2,6 +2,7 @@
 
 import subprocess
 import threading
+import time
 from collections.abc import Callable, Sequence
 
 from ..cards.media.strangers import bare
@@ -14,6 +15,27 @@ _MOST = 64 << 20
 _PIECE = 1 << 18
 BEHIND_ALL = ("nice", "-n", "19", "ionice", "-c", "3")
 """A program that is begun like this gets the processor and the disk when nobody else wants them."""
+
+
+class GaveWay(Exception):
+    """Something else comes first. Nothing is known of a recording by that."""
+
+
+_ASK_S = 1.0
+
+
+def asking(has_to_wait: Callable[[], bool]) -> Callable[[], None]:
+    """What asks, at most every second or so, whether something else comes first; and then raises GaveWay."""
+    last = time.monotonic()
+
+    def ask() -> None:
+        nonlocal last
+        if time.monotonic() - last > _ASK_S:
+            last = time.monotonic()
+            if has_to_wait():
+                raise GaveWay
+
+    return ask
 
 
 def run(command: Sequence[str], descriptor: int, seconds: float) -> bytes:
@@ -41,16 +63,20 @@ def stream(
     consume: Callable[[bytes], object],
     *,
     all_said: bool = False,
+    writes: int | None = None,
+    most: int = 0,
 ) -> None:
     """The same, piece by piece. Raises CannotBeShown, after which what was consumed is not all of it.
 
     all_said: what it complains of too, where it comes between what it prints
+    writes: an open file that it may write too, of at most so many bytes
     """
-    bounds = [*BEHIND_ALL, "prlimit", f"--as={_MEMORY}", f"--cpu={max(1, int(seconds))}", "--core=0"]
+    handed = [descriptor] if writes is None else [descriptor, writes]
+    bounds = [*BEHIND_ALL, "prlimit", f"--as={_MEMORY}", f"--cpu={max(1, int(seconds))}", "--core=0", f"--fsize={most}"]
     quiet = subprocess.DEVNULL
     try:
         program = subprocess.Popen(
-            [*bounds, *command], pass_fds=[descriptor], stdin=quiet, stdout=subprocess.PIPE,
+            [*bounds, *command], pass_fds=handed, stdin=quiet, stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT if all_said else quiet, env=bare(),
         )  # fmt: skip
     except FileNotFoundError as error:

@@ -4,7 +4,6 @@ ffprobe reads and decodes packet by packet and prints one before it decodes it; 
 """
 
 import re
-import time
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -20,7 +19,6 @@ _SHORT_S = 0.5
 """A track may end so much before its recording's header says; sound and pictures seldom end together. One of a single
 frame is a picture for looking at, and has no end."""
 _LINE = 4096
-_ASK_S = 1.0
 _WORDS = (
     "stdbuf", "-oL", "ffprobe", "-v", "repeat+error", "-threads", "1", "-err_detect", "explode",
     "-show_packets", "-show_frames", "-show_streams", "-of", "compact=nokey=0", "-show_entries",
@@ -65,10 +63,6 @@ class Decoded:
         return not self.in_all and not self.note
 
 
-class GaveWay(Exception):
-    """Something else comes first. Nothing is known of the recording by that."""
-
-
 def decode(
     descriptor: int,
     duration_s: float | None,
@@ -79,17 +73,13 @@ def decode(
     """Decode all of an open file.
 
     duration_s: as its header says, if it does. seconds: it may take. has_to_wait: asked every second or so, whether
-    something else comes first; then this raises GaveWay
+    something else comes first; then this raises bounds.GaveWay
     """
-    said, asked = _Said(), time.monotonic()
+    said, ask = _Said(), bounds.asking(has_to_wait)
 
     def take(piece: bytes) -> None:
-        nonlocal asked
         said.take(piece)
-        if time.monotonic() - asked > _ASK_S:
-            asked = time.monotonic()
-            if has_to_wait():
-                raise GaveWay
+        ask()
 
     try:
         bounds.stream([*_WORDS, *only_itself(descriptor)], descriptor, seconds, take, all_said=True)

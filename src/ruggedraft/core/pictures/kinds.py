@@ -16,6 +16,8 @@ class PictureKind(StrEnum):
     """twelve frames from the whole length of a recording, side by side: JPEG"""
     WAVE = "wave"
     """the sound of a recording, channel by channel: JSON, see `sound.Wave`"""
+    LIGHT = "light"
+    """all of a recording in few bytes, to be played: MP4, see `light.light_copy`"""
 
 
 LONGEST: Mapping[PictureKind, int] = {PictureKind.SMALL: 480, PictureKind.LARGE: 1920}

@@ -64,7 +64,7 @@ class _Swings:
 
 def wave(descriptor: int) -> Wave:
     """Of every channel of every sound track of an open file, in their order. Raises CannotBeShown."""
-    tracks = _tracks(descriptor)
+    tracks = tracks_of(descriptor)
     channels = sum(tracks)
     if not 1 <= channels <= _MOST_CHANNELS:
         raise CannotBeShown(f"it has {channels} channels of sound, and between 1 and {_MOST_CHANNELS} can be shown")
@@ -77,8 +77,8 @@ def wave(descriptor: int) -> Wave:
     return Wave(tuple(_columns(found) for found in swings.found))
 
 
-def _tracks(descriptor: int) -> list[int]:
-    """Channels of each sound track."""
+def tracks_of(descriptor: int) -> list[int]:
+    """Channels of each sound track of an open file. Raises CannotBeShown."""
     words = ["-v", "error", "-select_streams", "a", "-show_entries", "stream=channels", "-of", "json"]
     told = bounds.run(["ffprobe", *words, *only_itself(descriptor)], descriptor, _SECONDS)
     try:

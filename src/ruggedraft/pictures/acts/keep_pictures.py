@@ -2,7 +2,7 @@ from datetime import datetime
 
 from django.db import transaction
 
-from ruggedraft.core.pictures import Made
+from ruggedraft.core.pictures import Made, PictureKind
 from ruggedraft.kit.models import Station
 from ruggedraft.rolls.models import Roll, RollFile
 
@@ -23,6 +23,16 @@ def keep_pictures(station: Station, file: RollFile, made: Made, at: datetime) ->
             words = {"digest": keep(data), "size": len(data), "at": at}
             Picture.objects.update_or_create(file=file, kind=kind.value, defaults=words)
         FileSeen.objects.update_or_create(file=file, defaults={"at": at, "note": made.note[:_LONGEST]})
+
+
+def keep_light(station: Station, file: RollFile, data: bytes | None, note: str, at: datetime) -> None:
+    """Keep a light copy of a recording, or why there is none. Raises OSError."""
+    with transaction.atomic():
+        if data is not None:
+            keep = _send if station.role else pictures_kept().keep
+            words = {"digest": keep(data), "size": len(data), "at": at}
+            Picture.objects.update_or_create(file=file, kind=PictureKind.LIGHT.value, defaults=words)
+        FileSeen.objects.filter(file=file).update(light_at=at, light_note=note[:_LONGEST])
 
 
 def note_all_seen(roll: Roll) -> None:

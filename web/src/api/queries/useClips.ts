@@ -18,6 +18,12 @@ export const useClips = (tag: MaybeRefOrGetter<string>) =>
     retry: false,
   })
 
+/** Have a light copy made of a clip, where it was forgotten to save room; where it was never made, it is made anyway. */
+export const wantLight = (tag: string, clip: Shapes['RollClip']) =>
+  client.GET('/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/{kind}', {
+    params: { path: { production: HERE, tag, file_id: clip.id, kind: 'light' } },
+  })
+
 /** Where a picture of a clip is, of a kind or of those that stand in for it; nothing where there is none. */
 export function pictureOf(
   tag: string,

@@ -12,7 +12,12 @@ import SaidNo from '../SaidNo.vue'
 import { MARK_WORDS, TROUBLES, type MarkKind } from './markWords'
 
 /** What people say of one clip, and how to say it: by a key each, trouble with a place and a few words. */
-const props = defineProps<{ tag: string; path: string }>()
+const props = defineProps<{
+  tag: string
+  path: string
+  /** Where the player stands, as timecode; what is said now is of that place. */
+  standing: string
+}>()
 const { me, whyNot } = useWho()
 const choosing = useChoosing(() => props.tag)
 const said = computed(() => choosing.data.value?.marks.filter((one) => one.path === props.path) ?? [])
@@ -25,6 +30,7 @@ const telling = ref(false)
 const trouble = ref<MarkKind>('soft')
 const form = useTemplateRef('form')
 watch(telling, async (now) => {
+  if (now && !timecode.value) timecode.value = props.standing
   await nextTick()
   if (now) form.value?.querySelector<HTMLElement>('[role=combobox]')?.focus()
 })

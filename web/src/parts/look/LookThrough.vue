@@ -2,12 +2,13 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { pictureOf } from '../../api/queries/useClips'
+import { pictureOf, wantLight } from '../../api/queries/useClips'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { useWho } from '../../shell/me'
 import ActButton from '../ActButton.vue'
 import { t } from '../../words/say'
 import ClipMarks from './ClipMarks.vue'
+import PlayLight from './PlayLight.vue'
 import SwingLines from './SwingLines.vue'
 import WhetherDecoded from './WhetherDecoded.vue'
 import { headerSays } from './headerSays'
@@ -19,6 +20,18 @@ const at = defineModel<number | undefined>('at', { required: true })
 const note = useNoteOpening()
 const { me, may } = useWho()
 const marks = useTemplateRef('marks')
+const player = useTemplateRef('player')
+/** Where the player stands, as the recording counts. */
+const standing = ref('')
+const light = computed(() =>
+  clip.value?.pictures.light ? pictureOf(props.tag, clip.value, 'light') : undefined,
+)
+/** Why a recording that was gone through cannot be played. */
+const unplayed = computed(() => {
+  if (!clip.value?.gone_through || light.value || clip.value.kind === 'still') return ''
+  const note = clip.value.light_note
+  return note ? t('lookThrough.noLight', { note }) : t('lookThrough.lightLater')
+})
 const whole = ref(false)
 const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
 const name = computed(() => clip.value?.path.split('/').at(-1) ?? '')
@@ -48,9 +61,11 @@ const STEPS: Record<string, (now: number) => number> = {
 }
 function press(event: KeyboardEvent) {
   if (at.value === undefined || event.ctrlKey || event.metaKey || event.altKey) return
-  const step = (event.target as HTMLElement).matches('input') ? undefined : STEPS[event.key]
+  const target = event.target as HTMLElement
+  if (target.matches('input, [role=slider]') || (event.key === ' ' && target.matches('button'))) return
+  const step = event.shiftKey ? undefined : STEPS[event.key]
   if (step) go(step(at.value))
-  else if (!marks.value?.press(event)) return
+  else if (!player.value?.press(event) && !marks.value?.press(event)) return
   event.preventDefault()
 }
 /** The preview that a recording carries is not the recording: where that could not be shown, nobody looked at it. */
@@ -73,6 +88,7 @@ function heard() {
 watch(at, (now) => {
   whole.value = false
   if (now === undefined) return
+  if (clip.value && unplayed.value && !clip.value.light_note) void wantLight(props.tag, clip.value)
   for (const next of [now + 1, now + 2, now - 1]) {
     const address = large(props.clips[next])
     if (address) new Image().src = address
@@ -87,7 +103,19 @@ watch(at, (now) => {
         <span data-look-at>{{ t('lookThrough.of', { at: (at ?? 0) + 1, all: clips.length }) }}</span>
         <span class="soft">{{ headerSays(clip) }}</span>
       </p>
-      <div class="stage" :class="{ whole }">
+      <PlayLight
+        v-if="light && !whole"
+        :key="light"
+        ref="player"
+        v-model:now="standing"
+        :from="light"
+        :timecode="clip.timecode"
+        :rate="clip.rate"
+        :poster="large(clip)"
+        :seen="clip.kind === 'video'"
+        @looked="looked"
+      />
+      <div class="stage" :class="{ whole, beside: light && !whole }">
         <img
           v-if="large(clip)"
           :key="clip.id"
@@ -100,6 +128,7 @@ watch(at, (now) => {
           {{ clip.gone_through ? t('lookThrough.nothing') : t('lookThrough.notYet') }}
         </p>
       </div>
+      <p v-if="unplayed" class="soft" data-unplayed>{{ unplayed }}</p>
       <p v-if="clip.note" class="trouble" data-look-note>{{ t('lookThrough.note', { note: clip.note }) }}</p>
       <img v-if="strip" class="strip" :src="strip" :alt="t('lookThrough.strip')" data-look-strip />
       <WhetherDecoded v-if="clip.decoded" :found="clip.decoded" />
@@ -123,7 +152,7 @@ watch(at, (now) => {
           @press="whole = !whole"
         />
       </p>
-      <ClipMarks v-if="may('see_work')" ref="marks" :tag="tag" :path="clip.path" />
+      <ClipMarks v-if="may('see_work')" ref="marks" :tag="tag" :path="clip.path" :standing="standing" />
     </div>
   </BoxDialog>
 </template>
@@ -149,6 +178,9 @@ watch(at, (now) => {
 .stage img {
   max-width: 100%;
   max-height: 55vh;
+}
+.beside {
+  display: none;
 }
 .whole img {
   max-width: none;

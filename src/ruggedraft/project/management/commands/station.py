@@ -21,7 +21,7 @@ from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
-from ruggedraft.pictures.making import decode_due, make_due
+from ruggedraft.pictures.making import decode_due, lighten_next, make_due
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
@@ -98,6 +98,8 @@ class Command(BaseCommand):
             try:
                 make_due(station, stop)
                 decode_due(station, stop)
+                if lighten_next(station, stop):
+                    wait = 0.0
                 if not station.role:
                     take_in_parcels()
                     keep_within()
