@@ -1,11 +1,15 @@
 """Looking through a roll: pictures while the drives are away, by keyboard."""
 
+import subprocess
+import tempfile
 import time
+from pathlib import Path
 
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.choosing.models import Mark
+from ruggedraft.core.cards.media.timecode import frame_number, timecode
 from ruggedraft.pictures.keeping import PictureFolder
 from ruggedraft.pictures.models import Picture
 from ruggedraft.rolls.models import ClipOpening
@@ -13,7 +17,7 @@ from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.card_maker import media
 from tests.server.world import SHOT
 
-from .case import BrowserCase
+from .case import Browser, BrowserCase
 
 
 class Looking(BrowserCase):
@@ -126,3 +130,61 @@ class Looking(BrowserCase):
         wren.press(Keys.ARROW_LEFT)
         wren.see("[data-decoded='whole']", "frames of it decode")
         self.assertEqual(wren.violations() + wren.console_errors(), [])
+
+    def test_a_recording_is_played_by_timecode_and_marked_where_it_stands(self):
+        """Once more than 29.97 frames a second are counted as thirty, numbers are left out at each minute."""
+        start, frames_per_s = "10:00:59;25", 30
+        self.blank_card()
+        card_maker.add_file(self.card_folder, "CLIPS/AAAA0001.MOV", recorded(start), SHOT)
+        card_maker.add_file(self.card_folder, "CLIPS/AAAA0002.WAV", media.wave(SHOT), SHOT)
+        hub.insert("A-01", "slot-1")
+        self.look_at_everything()
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.tab_to("[data-hung] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-play]")
+        self.assertEqual(wren.violations(), [])
+        first = frame_number(start, frames_per_s)
+        for n in range(1, 9):
+            with_shift(wren, Keys.ARROW_RIGHT)
+            wren.see("[data-clock]", timecode(first + n, frames_per_s, drop=True))
+        with_shift(wren, Keys.ARROW_LEFT)
+        wren.see("[data-clock]", "10:01:00;04")
+        wren.press(" ")
+        wren.see("[data-play-it]", "stop")
+        wren.until(lambda: ClipOpening.objects.filter(file__path__endswith="1.MOV").exists(), "it was looked at")
+        wren.see("[data-play-it]", "play")
+        wren.tab_to("[data-play] [role=slider]")
+        wren.press(Keys.HOME)
+        wren.see("[data-clock]", start)
+        wren.press(Keys.ARROW_RIGHT)
+        wren.see("[data-clock]", timecode(first + 1, frames_per_s, drop=True))
+        wren.see("[data-look-at]", "1 of 2")
+        wren.tab_to("[data-play-it]")
+        wren.press("m")
+        wren.see("[data-trouble]")
+        wren.press(Keys.TAB, Keys.TAB, *"soft", Keys.ENTER)
+        wren.see("[data-said]", timecode(first + 1, frames_per_s, drop=True))
+        wren.tab_to("[data-play-it]")
+        wren.press(Keys.ARROW_RIGHT)
+        wren.see("[data-look-at]", "2 of 2")
+        wren.see("[data-play]")
+        self.assertEqual([one.is_displayed() for one in wren.all("[data-play] video")], [False])
+        wren.press(" ")
+        wren.until(lambda: ClipOpening.objects.count() == 2, "it was listened to")
+        self.assertEqual(wren.violations() + wren.console_errors(), [])
+
+
+def with_shift(browser: Browser, key: str) -> None:
+    ActionChains(browser.driver).key_down(Keys.SHIFT).send_keys(key).key_up(Keys.SHIFT).perform()
+
+
+def recorded(start: str) -> bytes:
+    """Two seconds at 29.97 frames a second, whose first frame has this timecode."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "a.mov"
+        words = ["-f", "lavfi", "-i", "testsrc2=s=320x180:r=30000/1001:d=2", "-timecode", start, "-c:v", "mjpeg"]
+        subprocess.run(["ffmpeg", "-v", "error", *words, str(path)], check=True)
+        return path.read_bytes()

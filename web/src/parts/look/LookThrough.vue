@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
 import { pictureOf, wantLight } from '../../api/queries/useClips'
@@ -21,6 +21,7 @@ const note = useNoteOpening()
 const { me, may } = useWho()
 const marks = useTemplateRef('marks')
 const player = useTemplateRef('player')
+const box = useTemplateRef('box')
 /** Where the player stands, as the recording counts. */
 const standing = ref('')
 const light = computed(() =>
@@ -85,7 +86,7 @@ function heard() {
   if (clip.value?.kind === 'sound') looked()
 }
 /** The next ones are fetched while one looks at this one, so that nobody waits for them. */
-watch(at, (now) => {
+watch(at, async (now) => {
   whole.value = false
   if (now === undefined) return
   if (clip.value && unplayed.value && !clip.value.light_note) void wantLight(props.tag, clip.value)
@@ -93,12 +94,14 @@ watch(at, (now) => {
     const address = large(props.clips[next])
     if (address) new Image().src = address
   }
+  await nextTick()
+  if (document.activeElement === document.body) box.value?.focus() // what had the keyboard went with its clip
 })
 </script>
 
 <template>
   <BoxDialog v-model:visible="shown" :title="name" wide>
-    <div v-if="clip" class="look" data-look-through tabindex="0" autofocus @keydown="press">
+    <div v-if="clip" ref="box" class="look" data-look-through tabindex="0" autofocus @keydown="press">
       <p class="where">
         <span data-look-at>{{ t('lookThrough.of', { at: (at ?? 0) + 1, all: clips.length }) }}</span>
         <span class="soft">{{ headerSays(clip) }}</span>

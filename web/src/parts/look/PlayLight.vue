@@ -56,11 +56,12 @@ function toggle() {
 function go(by: number) {
   if (!player.value) return
   player.value.pause()
-  const frames = Math.floor(player.value.currentTime / step.value + 0.02) + by
-  seek((Math.max(0, frames) + 0.5) * step.value)
+  seek(frameAt(player.value.currentTime) + by)
 }
-function seek(to: number | number[]) {
-  if (player.value) player.value.currentTime = Math.min(length.value, Number(to))
+const frameAt = (seconds: number) => Math.floor(seconds / step.value + 0.02)
+function seek(frame: number | number[]) {
+  const to = (Math.max(0, Number(frame)) + 0.5) * step.value
+  if (player.value) player.value.currentTime = Math.min(length.value, to)
 }
 function press(event: KeyboardEvent): boolean {
   if (event.key === ' ') toggle()
@@ -100,10 +101,9 @@ defineExpose({ press })
       <span class="tag clock" data-clock>{{ clock }}</span>
       <Slider
         class="slide"
-        :model-value="at"
+        :model-value="frameAt(at)"
         :min="0"
-        :max="length"
-        :step="step"
+        :max="Math.max(1, frameAt(length) - 1)"
         :aria-label="t('playLight.where')"
         :pt="{ handle: { 'aria-valuetext': clock } }"
         @update:model-value="seek"
