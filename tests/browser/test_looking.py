@@ -176,6 +176,41 @@ class Looking(BrowserCase):
         wren.until(lambda: ClipOpening.objects.count() == 2, "it was listened to")
         self.assertEqual(wren.violations() + wren.console_errors(), [])
 
+    def test_two_stills_are_compared_pixel_for_pixel_by_keyboard(self):
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.tab_to("[data-hung] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-look-at]", "1 of 4")
+        wren.press("b", Keys.ARROW_RIGHT)
+        wren.see("[data-held]", "held beside: AAAA0001.JPG")
+        wren.press("p")
+        wren.until(lambda: len(self.windows(wren)) == 2, "both are seen")
+        wren.see("[data-look-through]", "As it was recorded, from a verified copy. Magnified 1 times.")
+        self.assertEqual({shown for _, shown in self.windows(wren)}, {(960, 540)})
+        self.assertEqual(wren.violations(), [])
+        with_shift(wren, Keys.ARROW_RIGHT)
+        wren.until(lambda: all("x=0.7000&y=0.5000" in at for at, _ in self.windows(wren)), "both moved")
+        wren.press("+")
+        wren.see("[data-look-through]", "Magnified 2 times")
+        for name in ("one", "two"):
+            (hub.home() / "drives" / name).rename(self.base / name)
+        with_shift(wren, Keys.ARROW_LEFT)
+        wren.see("[data-no-pixels]", "Connect a drive with a verified copy")
+        wren.press("b", Keys.END, "p")
+        wren.see("[data-look-at]", "4 of 4")
+        wren.until(lambda: not wren.all("[data-pixels]"), "all of it is shown")
+        self.assertEqual(wren.violations(), [])
+
+    def windows(self, browser: Browser) -> list[tuple[str, tuple[int, int]]]:
+        """What is asked for, and how many pixels came."""
+        shown = [one for one in browser.all("[data-pixels-shown]") if one.get_property("naturalWidth")]
+        return [
+            (one.get_property("src"), (one.get_property("naturalWidth"), one.get_property("naturalHeight")))
+            for one in shown
+        ]
+
 
 def with_shift(browser: Browser, key: str) -> None:
     ActionChains(browser.driver).key_down(Keys.SHIFT).send_keys(key).key_up(Keys.SHIFT).perform()

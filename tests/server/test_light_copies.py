@@ -106,6 +106,8 @@ class LightCopies(World, TestCase):
         keep_within(1)
         self.assertFalse(Picture.objects.filter(kind=LIGHT).exists())
         self.assertEqual(self.lighten(), 0, "nobody wants it")
+        forgotten = {name: one["light_forgotten"] for name, one in self.clips().items()}
+        self.assertEqual(forgotten, {"C001.MOV": True, "C002.MOV": False})
         self.assertEqual(self.played(self.clips()["C001.MOV"]).status_code, 404)
         self.assertEqual(self.lighten(), 1)
         self.assertEqual(self.played(self.clips()["C001.MOV"]).status_code, 200)

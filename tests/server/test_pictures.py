@@ -207,3 +207,27 @@ class Pictures(World, TestCase):
         self.assertFalse(FileSeen.objects.exists())
         self.assertEqual(list(pictures_kept().all()), [])
         self.assertEqual(self.make(), 3)
+
+    def pixels(self, name: str, words: str = ""):
+        path = f"footage/rolls/A001/clips/{self.clips()[name]['id']}/pixels{words}"
+        return self._same_client(None).get(f"/api/productions/heron/{path}", headers={"host": "localhost"})
+
+    def test_a_still_is_seen_pixel_for_pixel_while_a_verified_copy_is_connected(self):
+        self.offload()
+        answer = self.pixels("AAAA0001.JPG", "?x=0&y=1")
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "image/png"))
+        own = Image.open(io.BytesIO(self.still)).convert("RGB").crop((0, 1060, 960, 1600))
+        self.assertIsNone(ImageChops.difference(Image.open(io.BytesIO(answer.content)), own).getbbox())
+        refused = self.pixels("AAAA0002.JPG")
+        self.assertEqual((refused.status_code, "cannot be decoded" in refused.json()["title"]), (409, True))
+        for words in ("?x=1.5", "?x=nan", "?y=-1", "?at=inf"):
+            self.assertEqual(self.pixels("AAAA0001.JPG", words).status_code, 422, words)
+        for name in ("one", "two"):
+            (hub.home() / "drives" / name).rename(self.base / name)
+        away = self.pixels("AAAA0001.JPG")
+        self.assertEqual((away.status_code, "Connect a drive" in away.json()["title"]), (404, True))
+
+    def test_what_is_no_verified_copy_is_not_shown_pixel_for_pixel(self):
+        self.offload()
+        Reading.objects.update(level=Evidence.WRITTEN)
+        self.assertEqual(self.pixels("AAAA0001.JPG").status_code, 404)

@@ -73,7 +73,7 @@ class QueryCounts(World, TestCase):
         asked = [
             path.removeprefix(here)
             for path in paths
-            if path.startswith(here) and not any(one in path for one in ("/preview", "/{kind}"))
+            if path.startswith(here) and not any(one in path for one in ("/preview", "/{kind}", "/pixels"))
         ]
         more = {
             "stores/what-if": "?of=place&name=cart",

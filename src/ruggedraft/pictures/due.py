@@ -41,7 +41,7 @@ def due_at(station: Station) -> Due | None:
         files = tuple(_not_gone_through(roll)[:_AT_ONCE])
         if not files:
             note_all_seen(roll)
-        elif copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
+        elif copies := _copies(roll, places, here):
             return Due(roll, copies, files)
     return None
 
@@ -52,7 +52,7 @@ def to_decode_at(station: Station) -> Due | None:
     here = _at_hand(places, station)
     asked = Roll.objects.filter(pk__in=undecoded().values("roll"), copies__store__in=here)
     for roll in asked.order_by("decoding_asked__at").distinct():
-        if copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
+        if copies := _copies(roll, places, here):
             rows = undecoded().filter(roll=roll).select_related("known_media__media").order_by("path")
             return Due(roll, copies, tuple(rows[:_AT_ONCE]))
     return None
@@ -64,7 +64,7 @@ def to_lighten_at(station: Station) -> Due | None:
     here = _at_hand(places, station)
     waiting = _recordings().filter(seen__light_at=None, is_clip=True).exclude(seen=None).exclude(checksum="")
     for roll in Roll.objects.filter(pk__in=waiting.values("roll"), copies__store__in=here).order_by("-pk").distinct():
-        if copies := tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here)):
+        if copies := _copies(roll, places, here):
             rows = waiting.filter(roll=roll).select_related("known_media__media").order_by("path")
             return Due(roll, copies, tuple(rows[:1]))
     return None
@@ -90,6 +90,16 @@ def _at_hand(places: Mapping[int, Store], station: Station) -> set[int]:
 def _not_gone_through(roll: Roll) -> QuerySet[RollFile]:
     files = RollFile.objects.filter(roll=roll, is_clip=True, seen=None).exclude(checksum="")
     return files.select_related("known_media__media").order_by("pk")
+
+
+def copies_here(roll: Roll, station: Station) -> tuple[Copy, ...]:
+    """Verified copies of a roll that are connected to a station as folders."""
+    places = places_of_all()
+    return _copies(roll, places, _at_hand(places, station))
+
+
+def _copies(roll: Roll, places: Mapping[int, Store], here: set[int]) -> tuple[Copy, ...]:
+    return tuple(_verified(roll_standings([roll.pk], places)[roll.pk], here))
 
 
 def _verified(standing: RollStanding, stores: set[int]) -> Iterator[Copy]:

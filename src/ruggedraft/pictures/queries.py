@@ -2,21 +2,25 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from threading import BoundedSemaphore
 
 from django.db.models import Exists, OuterRef, Q
 
 from ruggedraft.core.cards.media import MediaFacts, kind_of
-from ruggedraft.core.errors import NotThere
-from ruggedraft.core.pictures import PictureKind
+from ruggedraft.core.errors import ActRefused, NotThere
+from ruggedraft.core.pictures import CannotBeShown, PictureKind, Place, pixels
 from ruggedraft.journal.clock import now
+from ruggedraft.kit.models import Station
+from ruggedraft.live.letting_go import let_go
 from ruggedraft.rolls.footage import FileFootage, footage_of
 from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
 from ruggedraft.rolls.queries import clips_of
 
 from .acts.keep_pictures import see_again
-from .due import undecoded
+from .due import copies_here, undecoded
 from .keeping import pictures_kept
 from .models import DecodingAsked, FileDecoded, FileSeen, Parcel, Picture
+from .reading import NoneHoldsIt, facts_of, of_a_copy, opened
 
 
 def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
@@ -38,6 +42,32 @@ def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
     return data
 
 
+_AT_ONCE = BoundedSemaphore(2)
+"""So many windows are looked for at a time: a frame of a large recording fills a processor for a second."""
+
+
+def pixels_of(roll: Roll, file_id: int, place: Place) -> bytes:
+    """A window on a recording, pixel for pixel, as PNG; from a verified copy that is connected to this machine.
+
+    Raises NotThere and ActRefused with a sentence. Nothing is proven by it, and nobody is noted to have looked.
+    """
+    file = RollFile.objects.filter(pk=file_id, roll=roll).select_related("known_media__media").first()
+    if file is None:
+        raise NotThere("There is no such file on this roll.")
+    here = Station.objects.filter(role="")
+    copies = opened(copy for station in here for copy in copies_here(roll, station))
+    facts = facts_of(file)
+    let_go()  # a frame may take a while
+    try:
+        with _AT_ONCE:
+            found = of_a_copy(file, copies, lambda one: pixels(one.descriptor(), file.path, facts, place))
+    except (NoneHoldsIt, CannotBeShown) as problem:
+        raise ActRefused(f"It cannot be shown pixel for pixel: {problem}.") from problem
+    if found is None:
+        raise NotThere("Connect a drive with a verified copy to the server's machine to see it pixel for pixel.")
+    return found[1]
+
+
 def _on_its_way(digest: str) -> bytes | None:
     found = Parcel.objects.filter(digest=digest).values_list("data", flat=True).first()
     return None if found is None else bytes(found)
@@ -49,6 +79,7 @@ class ClipSeen:
 
     pictures: what each is found under. preview: id of the media with a preview that the file carries, or 0
     gone_through: pictures were made of it, as far as they can be. note: why there are fewer than there could be
+    light_note: why there can be no light copy. light_forgotten: there was one, which made room for others
     """
 
     file: RollFile
@@ -58,6 +89,7 @@ class ClipSeen:
     gone_through: bool
     note: str
     light_note: str
+    light_forgotten: bool
     opened: bool
     decoded: FileDecoded | None
 
@@ -86,9 +118,16 @@ def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[Picture
         gone_through is not None,
         gone_through.note if gone_through else "",
         gone_through.light_note if gone_through else "",
+        _forgotten(gone_through, pictures),
         bool(getattr(file, "opened", False)),
         getattr(file, "decoded", None),
     )
+
+
+def _forgotten(seen: FileSeen | None, pictures: Mapping[PictureKind, str]) -> bool:
+    """Whether a light copy was made, and made room since."""
+    made = seen is not None and seen.light_at is not None and not seen.light_note
+    return made and PictureKind.LIGHT not in pictures
 
 
 def _pictures_of(files: Iterable[RollFile]) -> dict[int, dict[PictureKind, str]]:

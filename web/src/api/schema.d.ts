@@ -1199,6 +1199,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/pixels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clip Pixels
+         * @description At most 960 by 540 pixels as they were recorded, as PNG, from a verified copy that is connected to the server.
+         *
+         *     x, y: their middle, from the left (0) to the right (1), from the top to the bottom. at: seconds, within a frame
+         */
+        get: operations["ruggedraft_api_footage_routes_clip_pixels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/{kind}": {
         parameters: {
             query?: never;
@@ -6814,13 +6836,16 @@ export interface components {
          *     id: of the file, for `/footage/rolls/TAG/clips/ID/KIND`. pictures: what each is known by, by kind; one that is known
          *     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
          *     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
-         *     be. note: why there are fewer than there could be; light_note: why there is no light copy, where there cannot be one
-         *     opened: somebody opened it
+         *     be. note: why there are fewer than there could be; light_note: why there can be no light copy
+         *     light_forgotten: there was one, which made room for others; asked for, it is made again
+         *     carried: what is seen of it is the picture that a RAW file carries. opened: somebody opened it
          *     decoded: what came of decoding all of it, null where nobody asked or it was not done yet
          */
         RollClip: {
             /** Body */
             body: string;
+            /** Carried */
+            carried: boolean;
             /** Channels */
             channels: number;
             /** Codec */
@@ -6835,6 +6860,8 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["MediaKind"];
+            /** Light Forgotten */
+            light_forgotten: boolean;
             /** Light Note */
             light_note: string;
             /** Note */
@@ -15275,6 +15302,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RollClips"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_footage_routes_clip_pixels: {
+        parameters: {
+            query?: {
+                x?: number;
+                y?: number;
+                at?: number;
+            };
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             /** @description Not understood as a request */

@@ -1,12 +1,14 @@
 """What is seen of recordings, on cards and in rolls."""
 
-from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router
+from typing import Annotated
 
-from ruggedraft.core.pictures import PictureKind
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router
+
+from ruggedraft.core.pictures import PictureKind, Place
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.live.together import asked_together
-from ruggedraft.pictures.queries import clips_after, picture_of
+from ruggedraft.pictures.queries import clips_after, picture_of, pixels_of
 from ruggedraft.productions.queries import production_named
 from ruggedraft.rolls.queries import preview_in, roll_named
 
@@ -19,6 +21,7 @@ _PICTURE = {"responses": {200: {"description": "OK", "content": {"image/jpeg": {
 _SEEN_OR_HEARD = {
     "responses": {200: {"description": "OK", "content": {"image/jpeg": {}, "application/json": {}, "video/mp4": {}}}}
 }
+_WINDOW = {"responses": {200: {"description": "OK", "content": {"image/png": {}}}}}
 _MOST = 500
 
 
@@ -36,6 +39,24 @@ def clips(request: HttpRequest, production: Path[str], tag: str, after: str = ""
     """The clips of a roll, with what there is to be seen of them."""
     found, rest = clips_after(roll_named(production_named(production), tag), after, _MOST)
     return written(RollClips(clips=[RollClip.of(one) for one in found], after=rest))
+
+
+@router.get("/rolls/{tag}/clips/{file_id}/pixels", openapi_extra=_WINDOW)
+def clip_pixels(
+    request: HttpRequest,
+    production: Path[str],
+    tag: str,
+    file_id: int,
+    x: Annotated[float, Query(ge=0, le=1)] = 0.5,
+    y: Annotated[float, Query(ge=0, le=1)] = 0.5,
+    at: Annotated[float, Query(ge=0, le=1_000_000)] = 0.0,
+) -> HttpResponse:
+    """At most 960 by 540 pixels as they were recorded, as PNG, from a verified copy that is connected to the server.
+
+    x, y: their middle, from the left (0) to the right (1), from the top to the bottom. at: seconds, within a frame
+    """
+    data = pixels_of(roll_named(production_named(production), tag), file_id, Place(x, y, at))
+    return _for_ever(HttpResponse(data, content_type="image/png"))
 
 
 @router.get("/rolls/{tag}/clips/{file_id}/{kind}", openapi_extra=_SEEN_OR_HEARD)

@@ -5,7 +5,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, timecode_after
-from ruggedraft.core.pictures import PictureKind
+from ruggedraft.core.pictures import PictureKind, carried
 from ruggedraft.pictures.models import FileDecoded
 from ruggedraft.pictures.queries import ClipSeen
 
@@ -54,8 +54,9 @@ class RollClip(BaseModel):
     id: of the file, for `/footage/rolls/TAG/clips/ID/KIND`. pictures: what each is known by, by kind; one that is known
     by something else is another picture. preview: an id for `/footage/ID/preview`, or 0
     duration_s: seconds. rate: frames a second as a fraction. gone_through: pictures of it were made, as far as they can
-    be. note: why there are fewer than there could be; light_note: why there is no light copy, where there cannot be one
-    opened: somebody opened it
+    be. note: why there are fewer than there could be; light_note: why there can be no light copy
+    light_forgotten: there was one, which made room for others; asked for, it is made again
+    carried: what is seen of it is the picture that a RAW file carries. opened: somebody opened it
     decoded: what came of decoding all of it, null where nobody asked or it was not done yet
     """
 
@@ -68,6 +69,8 @@ class RollClip(BaseModel):
     gone_through: bool
     note: str
     light_note: str
+    light_forgotten: bool
+    carried: bool
     opened: bool
     body: str
     duration_s: float | None
@@ -86,6 +89,7 @@ class RollClip(BaseModel):
         return cls(
             id=seen.file.pk, path=seen.file.path, size=seen.file.size, kind=facts.kind, pictures=dict(seen.pictures),
             preview=seen.preview, gone_through=seen.gone_through, note=seen.note, light_note=seen.light_note,
+            light_forgotten=seen.light_forgotten, carried=carried(seen.file.path, facts) is not None,
             opened=seen.opened, body=facts.body, duration_s=facts.duration_s, width=facts.width, height=facts.height,
             rate=facts.rate, codec=facts.codec, timecode=facts.timecode, channels=facts.channels,
             sample_rate=facts.sample_rate,

@@ -1,8 +1,9 @@
 """A process that reads stills for another one: what is broken or hostile harms nothing but this process.
 
 `python -m ruggedraft.core.pictures.helper SOCKET`, started by `stills.StillMaker` bound in its memory. Over that socket
-comes, for each file, its descriptor with eight bytes (where in it the picture begins, and how long that is; 0 and
-0: all of it); back go the sizes of the small picture, of the large one and of a note, four bytes each, and then those.
+comes, for each file, its descriptor with four numbers of eight bytes: where in it the picture begins, and how long that
+is (0 and 0: all of it), and the middle of a window; back go the sizes of the small picture, or the window, of the large
+one and of a note, four bytes each, and then those.
 """
 
 import io
@@ -18,9 +19,11 @@ from PIL.JpegImagePlugin import JpegImageFile
 from PIL.PngImagePlugin import PngImageFile
 from PIL.TiffImagePlugin import TiffImageFile
 
-from .kinds import LONGEST, PictureKind
+from .kinds import LONGEST, WINDOW, PictureKind
 
-ASKED = struct.Struct("<QQ")
+ASKED = struct.Struct("<QQdd")
+NO_WINDOW = (-1.0, -1.0)
+"""In place of the middle of a window."""
 ANSWERED = struct.Struct("<III")
 _FORMATS = (JpegImageFile.format, PngImageFile.format, TiffImageFile.format)
 """Pillow knows more, and begins other programs for some of them."""
@@ -76,6 +79,25 @@ def show_still(file: BinaryIO) -> tuple[bytes, bytes]:
     return _jpeg(small, PictureKind.SMALL), _jpeg(large, PictureKind.LARGE)
 
 
+def window(file: BinaryIO, x: float, y: float) -> bytes:
+    """A part of a still, pixel for pixel, as PNG in sRGB, the right way up. x, y: its middle, each of 0 to 1.
+
+    Raises whatever Pillow does for a file that it cannot read.
+    """
+    with Image.open(file, formats=_FORMATS) as opened:
+        if opened.width * opened.height > _MOST_PIXELS:
+            raise ValueError("too many pixels")
+        turned = ImageOps.exif_transpose(opened)
+        wide, high = (min(most, has) for most, has in zip(WINDOW, turned.size, strict=True))
+        left = max(0, min(turned.width - wide, round(turned.width * x - wide / 2)))
+        top = max(0, min(turned.height - high, round(turned.height * y - high / 2)))
+        part = turned.crop((left, top, left + wide, top + high))
+        part.info = turned.info
+    out = io.BytesIO()
+    _in_srgb(part).save(out, "PNG", compress_level=1)
+    return out.getvalue()
+
+
 def _in_srgb(image: Image.Image) -> Image.Image:
     """Sixteen bits a pixel become eight, and what is transparent lies on black."""
     if image.mode.startswith("I"):
@@ -99,11 +121,11 @@ def _jpeg(image: Image.Image, kind: PictureKind) -> bytes:
     return out.getvalue()
 
 
-def _answer(descriptor: int, begins: int, length: int) -> tuple[bytes, bytes, bytes]:
+def _answer(descriptor: int, begins: int, length: int, x: float, y: float) -> tuple[bytes, bytes, bytes]:
     try:
         size = os.fstat(descriptor).st_size
-        part = Part(descriptor, begins, length or size)
-        return *show_still(io.BufferedReader(part, 1 << 20)), b""
+        file = io.BufferedReader(Part(descriptor, begins, length or size), 1 << 20)
+        return (*show_still(file), b"") if (x, y) == NO_WINDOW else (window(file, x, y), b"", b"")
     except MemoryError:
         return b"", b"", b"it takes too much memory to be shown"
     except Exception as problem:  # whatever a decoder raises

@@ -22,6 +22,8 @@ class PictureKind(StrEnum):
 
 LONGEST: Mapping[PictureKind, int] = {PictureKind.SMALL: 480, PictureKind.LARGE: 1920}
 """Pixels of the longer side."""
+WINDOW = (960, 540)
+"""Pixels, wide and high, that are seen at once pixel for pixel."""
 STRIP_OF = 12
 """So many frames, in equal steps through the recording."""
 

@@ -1,10 +1,10 @@
 """What is kept of a file for looking at it, by the kind of medium that it is."""
 
 from ..cards.media import MediaFacts
-from ..cards.media.kinds import RAW, MediaKind, ending
+from ..cards.media.kinds import MediaKind
 from . import moving, sound
 from .kinds import CannotBeShown, Made, PictureKind
-from .stills import StillMaker
+from .stills import StillMaker, carried
 
 
 def make_pictures(descriptor: int, path: str, facts: MediaFacts, stills: StillMaker) -> Made:
@@ -24,9 +24,7 @@ def make_pictures(descriptor: int, path: str, facts: MediaFacts, stills: StillMa
 
 def _still(descriptor: int, path: str, facts: MediaFacts, stills: StillMaker) -> Made:
     """What a RAW file carries for looking at, where it does; the picture itself of any other."""
-    if ending(path) in RAW and facts.preview:
-        return stills.show(descriptor, *facts.preview)
-    return stills.show(descriptor)
+    return stills.show(descriptor, *(carried(path, facts) or ()))
 
 
 def _with_sound(made: Made, descriptor: int) -> Made:

@@ -6,10 +6,12 @@ import sys
 from pathlib import Path
 from types import TracebackType
 
+from ..cards.media import MediaFacts
+from ..cards.media.kinds import RAW, ending
 from ..cards.media.strangers import bare
 from .bounds import BEHIND_ALL
-from .helper import ANSWERED, ASKED
-from .kinds import Made, PictureKind
+from .helper import ANSWERED, ASKED, NO_WINDOW
+from .kinds import CannotBeShown, Made, PictureKind
 
 _SECONDS = 20.0
 _MEMORY = 3 << 30
@@ -37,19 +39,30 @@ class StillMaker:
         What ends the helper, or takes it too long, is a note; the next file gets another helper.
         """
         try:
-            line = self._begun()
-            socket.send_fds(line, [ASKED.pack(begins, length)], [descriptor])
-            sizes = ANSWERED.unpack(_exactly(line, ANSWERED.size))
-            small, large, note = (_exactly(line, size) for size in sizes)
-        except TimeoutError:
-            self._end()
-            return Made(note="it leads on and on; reading it was cut off")
-        except (OSError, EOFError):
-            self._end()
-            return Made(note="reading it took too much and was cut off")
-        if note:
-            return Made(note=note.decode())
+            small, large = self._asked(descriptor, ASKED.pack(begins, length, *NO_WINDOW))
+        except CannotBeShown as problem:
+            return Made(note=str(problem))
         return Made({PictureKind.SMALL: small, PictureKind.LARGE: large})
+
+    def window(self, descriptor: int, x: float, y: float, begins: int = 0, length: int = 0) -> bytes:
+        """A part of a still, pixel for pixel, as PNG; x, y: its middle, each of 0 to 1. Raises CannotBeShown."""
+        return self._asked(descriptor, ASKED.pack(begins, length, x, y))[0]
+
+    def _asked(self, descriptor: int, asked: bytes) -> tuple[bytes, bytes]:
+        try:
+            line = self._begun()
+            socket.send_fds(line, [asked], [descriptor])
+            sizes = ANSWERED.unpack(_exactly(line, ANSWERED.size))
+            first, second, note = (_exactly(line, size) for size in sizes)
+        except TimeoutError as error:
+            self._end()
+            raise CannotBeShown("it leads on and on; reading it was cut off") from error
+        except (OSError, EOFError) as error:
+            self._end()
+            raise CannotBeShown("reading it took too much and was cut off") from error
+        if note:
+            raise CannotBeShown(note.decode())
+        return first, second
 
     def _begun(self) -> socket.socket:
         if self._line is None:
@@ -73,6 +86,14 @@ class StillMaker:
             self._helper.kill()
             self._helper.wait()
         self._line = self._helper = None
+
+
+def carried(path: str, facts: MediaFacts) -> tuple[int, int] | None:
+    """Where the picture is that a RAW file carries for looking at: first byte and length. None of any other file.
+
+    What is seen of such a file is that picture.
+    """
+    return facts.preview if ending(path) in RAW else None
 
 
 def _exactly(line: socket.socket, count: int) -> bytes:

@@ -18,11 +18,38 @@ export const useClips = (tag: MaybeRefOrGetter<string>) =>
     retry: false,
   })
 
-/** Have a light copy made of a clip, where it was forgotten to save room; where it was never made, it is made anyway. */
+/** Have a light copy made again of a clip, where it was forgotten to save room. */
 export const wantLight = (tag: string, clip: Shapes['RollClip']) =>
   client.GET('/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/{kind}', {
     params: { path: { production: HERE, tag, file_id: clip.id, kind: 'light' } },
   })
+
+/** A place in a picture, each of 0 to 1, from the left and from the top. */
+export interface Spot {
+  x: number
+  y: number
+}
+const PIXELS = '/api/productions/{production}/footage/rolls/{tag}/clips/{file_id}/pixels'
+
+/** Where a window on a clip is, pixel for pixel, whose middle is at a spot; seconds: within the frame that is meant. */
+export const pixelsOf = (tag: string, clip: Shapes['RollClip'], { x, y }: Spot, seconds: number) =>
+  `/api/productions/${HERE}/footage/rolls/${encodeURIComponent(tag)}/clips/${String(clip.id)}/pixels` +
+  `?x=${x.toFixed(4)}&y=${y.toFixed(4)}&at=${seconds.toFixed(4)}`
+
+/** Why that could not be shown; empty where it can. */
+export async function whyNoPixels(
+  tag: string,
+  clip: Shapes['RollClip'],
+  spot: Spot,
+  seconds: number,
+): Promise<string> {
+  const path = { production: HERE, tag, file_id: clip.id }
+  const { error } = await client.GET(PIXELS, {
+    params: { path, query: { ...spot, at: seconds } },
+    parseAs: 'blob',
+  })
+  return error?.title ?? ''
+}
 
 /** Where a picture of a clip is, of a kind or of those that stand in for it; nothing where there is none. */
 export function pictureOf(

@@ -2,12 +2,13 @@
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { pictureOf, wantLight } from '../../api/queries/useClips'
+import { pictureOf, wantLight, type Spot } from '../../api/queries/useClips'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { useWho } from '../../shell/me'
 import ActButton from '../ActButton.vue'
 import { t } from '../../words/say'
 import ClipMarks from './ClipMarks.vue'
+import PixelView from './PixelView.vue'
 import PlayLight from './PlayLight.vue'
 import SwingLines from './SwingLines.vue'
 import WhetherDecoded from './WhetherDecoded.vue'
@@ -33,9 +34,18 @@ const unplayed = computed(() => {
   const note = clip.value.light_note
   return note ? t('lookThrough.noLight', { note }) : t('lookThrough.lightLater')
 })
-const whole = ref(false)
+/** Seen pixel for pixel: where, and how much larger. */
+const close = ref(false)
+const spot = ref<Spot>({ x: 0.5, y: 0.5 })
+const magnified = ref(1)
+/** Where the player stands, in seconds. */
+const seconds = ref(0)
+/** Stays beside those that one goes on to. */
+const held = ref<Clip>()
+const beside = computed(() => (held.value && held.value.id !== clip.value?.id ? held.value : undefined))
 const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
-const name = computed(() => clip.value?.path.split('/').at(-1) ?? '')
+const nameOf = (one: Clip) => one.path.split('/').at(-1) ?? ''
+const name = computed(() => (clip.value ? nameOf(clip.value) : ''))
 const shown = computed({
   get: () => clip.value !== undefined,
   set: (open) => {
@@ -66,8 +76,44 @@ function press(event: KeyboardEvent) {
   if (target.matches('input, [role=slider]') || (event.key === ' ' && target.matches('button'))) return
   const step = event.shiftKey ? undefined : STEPS[event.key]
   if (step) go(step(at.value))
-  else if (!player.value?.press(event) && !marks.value?.press(event)) return
+  else if (!pressHere(event) && !player.value?.press(event) && !marks.value?.press(event)) return
   event.preventDefault()
+}
+const MOVES: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+function pressHere(event: KeyboardEvent): boolean {
+  if (event.key.toLowerCase() === 'p') toggleClose()
+  else if (event.key.toLowerCase() === 'b') hold()
+  else return close.value && pressClose(event)
+  return true
+}
+function pressClose(event: KeyboardEvent): boolean {
+  const move = event.shiftKey ? MOVES[event.key] : undefined
+  if (event.key === '+' && magnified.value < 4) magnified.value *= 2
+  else if (event.key === '-' && magnified.value > 1) magnified.value /= 2
+  else if (move) moveBy(...move)
+  else return false
+  return true
+}
+/** By half of what is seen. */
+function moveBy(right: number, down: number) {
+  const by = (pixels: number, of: number | null | undefined) => (of ? pixels / 2 / of : 0.1) / magnified.value
+  spot.value = {
+    x: between(spot.value.x + right * by(960, clip.value?.width)),
+    y: between(spot.value.y + down * by(540, clip.value?.height)),
+  }
+}
+const between = (value: number) => Math.min(1, Math.max(0, value))
+const pictured = computed(() => clip.value?.kind === 'still' || clip.value?.kind === 'video')
+function toggleClose() {
+  close.value = !close.value && pictured.value
+}
+function hold() {
+  held.value = held.value?.id === clip.value?.id ? undefined : clip.value
 }
 /** The preview that a recording carries is not the recording: where that could not be shown, nobody looked at it. */
 const counts = computed(
@@ -87,9 +133,14 @@ function heard() {
 }
 /** The next ones are fetched while one looks at this one, so that nobody waits for them. */
 watch(at, async (now) => {
-  whole.value = false
+  seconds.value = 0
+  if (now === undefined) {
+    close.value = false
+    held.value = undefined
+  }
+  if (!pictured.value) close.value = false
   if (now === undefined) return
-  if (clip.value && unplayed.value && !clip.value.light_note) void wantLight(props.tag, clip.value)
+  if (clip.value?.light_forgotten) void wantLight(props.tag, clip.value)
   for (const next of [now + 1, now + 2, now - 1]) {
     const address = large(props.clips[next])
     if (address) new Image().src = address
@@ -106,30 +157,52 @@ watch(at, async (now) => {
         <span data-look-at>{{ t('lookThrough.of', { at: (at ?? 0) + 1, all: clips.length }) }}</span>
         <span class="soft">{{ headerSays(clip) }}</span>
       </p>
-      <PlayLight
-        v-if="light && !whole"
-        :key="light"
-        ref="player"
-        v-model:now="standing"
-        :from="light"
-        :timecode="clip.timecode"
-        :rate="clip.rate"
-        :poster="large(clip)"
-        :seen="clip.kind === 'video'"
-        @looked="looked"
-      />
-      <div class="stage" :class="{ whole, beside: light && !whole }">
-        <img
-          v-if="large(clip)"
-          :key="clip.id"
-          :src="large(clip)"
-          :alt="name"
-          data-opened-picture
-          @load="came"
+      <div v-if="close" class="pair" :class="{ two: beside }">
+        <PixelView
+          v-if="beside"
+          v-model:spot="spot"
+          :tag="tag"
+          :clip="beside"
+          :seconds="0"
+          :magnified="magnified"
         />
-        <p v-else-if="!sound" class="soft">
-          {{ clip.gone_through ? t('lookThrough.nothing') : t('lookThrough.notYet') }}
+        <PixelView v-model:spot="spot" :tag="tag" :clip="clip" :seconds="seconds" :magnified="magnified" />
+        <p class="soft">
+          {{ t(clip.carried ? 'lookThrough.closeRaw' : 'lookThrough.close') }}
+          {{ t('lookThrough.closeKeys', { times: magnified }) }}
         </p>
+      </div>
+      <div v-else class="pair" :class="{ two: beside }">
+        <figure v-if="beside" class="held" data-held>
+          <img :src="large(beside)" :alt="beside.path" />
+          <figcaption class="soft">{{ t('lookThrough.held', { name: nameOf(beside) }) }}</figcaption>
+        </figure>
+        <PlayLight
+          v-if="light"
+          :key="light"
+          ref="player"
+          v-model:now="standing"
+          v-model:seconds="seconds"
+          :from="light"
+          :timecode="clip.timecode"
+          :rate="clip.rate"
+          :poster="large(clip)"
+          :seen="clip.kind === 'video'"
+          @looked="looked"
+        />
+        <div class="stage" :class="{ unseen: light }">
+          <img
+            v-if="large(clip)"
+            :key="clip.id"
+            :src="large(clip)"
+            :alt="name"
+            data-opened-picture
+            @load="came"
+          />
+          <p v-else-if="!sound" class="soft">
+            {{ clip.gone_through ? t('lookThrough.nothing') : t('lookThrough.notYet') }}
+          </p>
+        </div>
       </div>
       <p v-if="unplayed" class="soft" data-unplayed>{{ unplayed }}</p>
       <p v-if="clip.note" class="trouble" data-look-note>{{ t('lookThrough.note', { note: clip.note }) }}</p>
@@ -151,8 +224,16 @@ watch(at, async (now) => {
         />
         <ActButton
           class="quiet small"
-          :label="whole ? t('lookThrough.fit') : t('lookThrough.pixels')"
-          @press="whole = !whole"
+          :label="close ? t('lookThrough.fit') : t('lookThrough.pixels')"
+          :why-not="pictured ? undefined : t('lookThrough.noPixels')"
+          data-close
+          @press="toggleClose"
+        />
+        <ActButton
+          class="quiet small"
+          :label="held?.id === clip.id ? t('lookThrough.letGo') : t('lookThrough.hold')"
+          data-hold
+          @press="hold"
         />
       </p>
       <ClipMarks v-if="may('see_work')" ref="marks" :tag="tag" :path="clip.path" :standing="standing" />
@@ -182,12 +263,26 @@ watch(at, async (now) => {
   max-width: 100%;
   max-height: 55vh;
 }
-.beside {
+.stage.unseen {
   display: none;
 }
-.whole img {
-  max-width: none;
-  max-height: none;
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--space-2) var(--space-4);
+}
+.pair.two {
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+}
+.pair > p {
+  grid-column: 1 / -1;
+}
+.held {
+  margin: 0;
+}
+.held img {
+  max-width: 100%;
+  max-height: 45vh;
 }
 .strip {
   width: 100%;

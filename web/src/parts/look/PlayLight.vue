@@ -18,6 +18,8 @@ const props = defineProps<{
 const emit = defineEmits<{ looked: [] }>()
 /** The timecode of what is shown now; empty where the recording has none. */
 const now = defineModel<string>('now', { default: '' })
+/** Seconds within the frame that is shown; where it begins, when it comes up. */
+const seconds = defineModel<number>('seconds', { default: 0 })
 const player = useTemplateRef('player')
 const at = ref(0)
 const length = ref(0)
@@ -29,6 +31,11 @@ const clock = computed(() => now.value || longClock(at.value))
 function follow() {
   at.value = player.value?.currentTime ?? 0
   now.value = timecodeAfter(props.timecode, props.rate, at.value)
+  seconds.value = at.value ? (frameAt(at.value) + 0.5) * step.value : 0
+}
+function begin() {
+  length.value = player.value?.duration ?? 0
+  if (seconds.value && player.value) player.value.currentTime = seconds.value
 }
 let frame = 0
 function each() {
@@ -82,7 +89,7 @@ defineExpose({ press })
       :poster="poster"
       preload="metadata"
       playsinline
-      @loadedmetadata="length = player?.duration ?? 0"
+      @loadedmetadata="begin"
       @play="started"
       @playing="emit('looked')"
       @pause="stopped"
