@@ -16,6 +16,7 @@ from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
 
+import pillow_heif
 from PIL import Image, ImageChops, ImageStat
 
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, read_media
@@ -79,6 +80,14 @@ class Stills(TestCase):
                 for kind in (SMALL, LARGE):
                     self.assertLess(off_by(image(made.pictures[kind]), own), 3, kind)
 
+    def test_high_efficiency_stills_are_read(self):
+        """HEIF (ISO/IEC 23008-12): against the picture that was encoded."""
+        picture = image(media.jpeg("mudlark", MOMENT, model="Tern", size=(2400, 1600)))
+        for name in ("a.HEIC", "a.HIF"):
+            made = made_of(name, heif(picture), MediaFacts(MediaKind.STILL))
+            self.assertEqual((made.note, image(made.pictures[LARGE]).size), ("", (1920, 1280)))
+            self.assertLess(off_by(image(made.pictures[LARGE]), picture), 3)
+
     def test_sixteen_bits_are_not_white(self):
         out = io.BytesIO()
         Image.linear_gradient("L").convert("I").point(lambda value: value * 256).convert("I;16").save(out, "TIFF")
@@ -90,10 +99,11 @@ class Stills(TestCase):
         picture, exif, out = image(media.jpeg("a", MOMENT, model="Tern")), Image.Exif(), io.BytesIO()
         exif[0x0112] = 6
         picture.save(out, "JPEG", exif=exif)
-        made = made_of("a.JPG", out.getvalue())
-        shown = image(made.pictures[LARGE])
-        self.assertEqual(shown.size, (picture.height, picture.width))
-        self.assertLess(off_by(shown, picture.rotate(-90, expand=True)), 4)
+        for name, content in {"a.JPG": out.getvalue(), "a.HEIC": heif(picture, exif=exif.tobytes())}.items():
+            with self.subTest(name):
+                shown = image(made_of(name, content, MediaFacts(MediaKind.STILL)).pictures[LARGE])
+                self.assertEqual(shown.size, (picture.height, picture.width))
+                self.assertLess(off_by(shown, picture.rotate(-90, expand=True)), 4)
 
     def test_it_is_never_larger_than_it_was_taken(self):
         out = io.BytesIO()
@@ -121,7 +131,7 @@ class Moving(TestCase):
             with self.subTest(form):
                 content = media.movie(form, MOMENT, seconds=3, rate="25")
                 made = made_of(f"a.{form}", content, MediaFacts(MediaKind.VIDEO, duration_s=3, channels=1))
-                self.assertEqual((made.note, set(made.pictures)), ("", set(PictureKind)))
+                self.assertEqual((made.note, set(made.pictures)), ("", set(PictureKind) - {PictureKind.LIGHT}))
                 self.assertEqual(image(made.pictures[LARGE]).size, (320, 180))
                 self.assertEqual(image(made.pictures[SMALL]).size, (320, 180))
                 shown = image(made.pictures[STRIP])
@@ -192,6 +202,9 @@ class Hostile(TestCase):
         yield "noise.MOV", random.Random(2).randbytes(100_000), moving
         yield "head.JPG", jpeg[:2], still
         yield "bomb.PNG", _png_of(60_000, 60_000), still
+        yield "half.HEIC", heif(image(jpeg))[:-2000], still
+        yield "bomb.HEIC", _heif_of(60_000, 60_000), still
+        yield "head.HEIC", heif(image(jpeg))[:40], still
         yield "no-index.MOV", movie[: len(movie) // 2], moving
         yield "listed.WAV", b"RIFF" + b"\xff" * 60, MediaFacts(MediaKind.SOUND, channels=65_535)
         yield "out-of-it.NEF", jpeg, MediaFacts(MediaKind.STILL, preview=(1 << 40, 1 << 40))
@@ -261,6 +274,20 @@ class Hostile(TestCase):
     def test_more_than_there_is_room_for_is_refused(self):
         with self.assertRaisesRegex(bounds.CannotBeShown, "too large"):
             bounds.run(["cat", "/dev/zero"], 0, 20)
+
+
+def heif(picture: Image.Image, **words) -> bytes:
+    out = io.BytesIO()
+    pillow_heif.from_pillow(picture).save(out, quality=90, **words)
+    return out.getvalue()
+
+
+def _heif_of(width: int, height: int) -> bytes:
+    """A few bytes that say they are billions of pixels: what a picture measures stands after 'ispe' and four more."""
+    data = bytearray(heif(Image.new("RGB", (64, 64))))
+    at = data.index(b"ispe") + 8
+    data[at : at + 8] = width.to_bytes(4, "big") + height.to_bytes(4, "big")
+    return bytes(data)
 
 
 def _png_of(width: int, height: int) -> bytes:

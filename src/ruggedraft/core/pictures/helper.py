@@ -18,6 +18,7 @@ from PIL import Image, ImageCms, ImageOps
 from PIL.JpegImagePlugin import JpegImageFile
 from PIL.PngImagePlugin import PngImageFile
 from PIL.TiffImagePlugin import TiffImageFile
+from pillow_heif import HeifImageFile, options, register_heif_opener
 
 from .kinds import LONGEST, WINDOW, PictureKind
 
@@ -25,9 +26,11 @@ ASKED = struct.Struct("<QQdd")
 NO_WINDOW = (-1.0, -1.0)
 """In place of the middle of a window."""
 ANSWERED = struct.Struct("<III")
-_FORMATS = (JpegImageFile.format, PngImageFile.format, TiffImageFile.format)
+_FORMATS = (JpegImageFile.format, PngImageFile.format, TiffImageFile.format, HeifImageFile.format)
 """Pillow knows more, and begins other programs for some of them."""
 _MOST_PIXELS = 400_000_000
+options.DECODE_THREADS = 1
+register_heif_opener(thumbnails=False)
 _QUALITY = {PictureKind.SMALL: 72, PictureKind.LARGE: 82}
 
 
