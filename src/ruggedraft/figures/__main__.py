@@ -66,6 +66,13 @@ def _live() -> str:
     return _on_the_demo(live)
 
 
+def _pictures() -> str:
+    django.setup()
+    from .pictures import pictures
+
+    return _on_the_demo(pictures)
+
+
 def _on_the_demo(section: Callable[[], str]) -> str:
     """On a database that is made for this and dropped again."""
     django.setup()
@@ -81,6 +88,7 @@ def _on_the_demo(section: Callable[[], str]) -> str:
 SECTIONS: dict[str, Callable[[], str]] = {
     "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
     "live": _live, "comparing": comparing, "networks": networks,
+    "pictures": _pictures,
 }  # fmt: skip
 
 
