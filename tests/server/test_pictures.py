@@ -13,6 +13,7 @@ from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.proposal import propose
+from ruggedraft.pictures import queries
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.keeping import pictures_kept
 from ruggedraft.pictures.making import make_due
@@ -226,6 +227,13 @@ class Pictures(World, TestCase):
             (hub.home() / "drives" / name).rename(self.base / name)
         away = self.pixels("AAAA0001.JPG")
         self.assertEqual((away.status_code, "Connect a drive" in away.json()["title"]), (404, True))
+
+    def test_where_many_look_pixel_for_pixel_those_who_cannot_wait_are_told(self):
+        self.offload()
+        with patch("ruggedraft.pictures.queries._PATIENCE_S", 0.01), queries._AT_ONCE, queries._AT_ONCE:
+            answer = self.pixels("AAAA0001.JPG")
+        self.assertEqual((answer.status_code, "Try again" in answer.json()["title"]), (409, True))
+        self.assertEqual([self.pixels(f"AAAA000{n}.JPG").status_code for n in (2, 2, 2, 1)], [409, 409, 409, 200])
 
     def test_what_is_no_verified_copy_is_not_shown_pixel_for_pixel(self):
         self.offload()

@@ -42,6 +42,7 @@ def picture_of(roll: Roll, file_id: int, kind: PictureKind) -> bytes:
     return data
 
 
+_PATIENCE_S = 20.0
 _AT_ONCE = BoundedSemaphore(2)
 """So many windows are looked for at a time: a frame of a large recording fills a processor for a second."""
 
@@ -58,11 +59,14 @@ def pixels_of(roll: Roll, file_id: int, place: Place) -> bytes:
     copies = opened(copy for station in here for copy in copies_here(roll, station))
     facts = facts_of(file)
     let_go()  # a frame may take a while
+    if not _AT_ONCE.acquire(timeout=_PATIENCE_S):
+        raise ActRefused("Too many are looking pixel for pixel just now. Try again in a moment.")
     try:
-        with _AT_ONCE:
-            found = of_a_copy(file, copies, lambda one: pixels(one.descriptor(), file.path, facts, place))
+        found = of_a_copy(file, copies, lambda one: pixels(one.descriptor(), file.path, facts, place))
     except (NoneHoldsIt, CannotBeShown) as problem:
         raise ActRefused(f"It cannot be shown pixel for pixel: {problem}.") from problem
+    finally:
+        _AT_ONCE.release()
     if found is None:
         raise NotThere("Connect a drive with a verified copy to the server's machine to see it pixel for pixel.")
     return found[1]

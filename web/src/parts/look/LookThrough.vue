@@ -235,6 +235,7 @@ watch(at, async (now) => {
           data-hold
           @press="hold"
         />
+        <span class="soft">{{ t('lookThrough.keys') }}</span>
       </p>
       <ClipMarks v-if="may('see_work')" ref="marks" :tag="tag" :path="clip.path" :standing="standing" />
     </div>
@@ -251,6 +252,7 @@ watch(at, async (now) => {
   display: flex;
   flex-wrap: wrap;
   gap: var(--space-3);
+  align-items: baseline;
 }
 .stage {
   display: grid;

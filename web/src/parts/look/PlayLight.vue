@@ -26,7 +26,7 @@ const length = ref(0)
 const playing = ref(false)
 const broken = ref(false)
 const step = computed(() => frameLength(props.rate))
-const clock = computed(() => now.value || longClock(at.value))
+const clock = computed(() => timecodeAfter(props.timecode, props.rate, at.value) || longClock(at.value))
 
 function follow() {
   at.value = player.value?.currentTime ?? 0
