@@ -10,6 +10,7 @@ from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.choosing.models import Mark
 from ruggedraft.core.cards.media.timecode import frame_number, timecode
+from ruggedraft.intake.models import Insertion
 from ruggedraft.pictures.keeping import PictureFolder
 from ruggedraft.pictures.models import Picture
 from ruggedraft.rolls.models import ClipOpening
@@ -116,9 +117,10 @@ class Looking(BrowserCase):
         broken = whole[: len(whole) // 2]
         card_maker.add_file(self.card_folder, "CLIPS/AAAA0010.MOV", broken, SHOT)
         hub.remove("slot-1")
+        wren = self.browser("wren")
+        wren.until(lambda: not Insertion.objects.filter(removed_at=None).exists(), "the card is out")
         hub.insert("A-01", "slot-1")
         roll = self.offload()
-        wren = self.browser("wren")
         wren.go(f"/heron/tally/{roll.tag}")
         wren.tab_to("[data-ask-decoding]")
         wren.press(Keys.ENTER)
@@ -129,7 +131,13 @@ class Looking(BrowserCase):
         wren.see("[data-decoded='breaks']")
         wren.press(Keys.ARROW_LEFT)
         wren.see("[data-decoded='whole']", "frames of it decode")
-        self.assertEqual(wren.violations() + wren.console_errors(), [])
+        sol = self.browser("sol")
+        sol.press("c")
+        sol.tab_to("[data-sign]", f"Sign {roll.tag}")
+        sol.press(Keys.ENTER)
+        sol.see("[role=dialog] [data-against]", f"{roll.tag} The decoder complains of 1 clip: AAAA0010.MOV.")
+        sol.see("[role=dialog]", f"{roll.tag} lives on these stores alone")
+        self.assertEqual(wren.violations() + wren.console_errors() + sol.violations(), [])
 
     def test_a_recording_is_played_by_timecode_and_marked_where_it_stands(self):
         """Once more than 29.97 frames a second are counted as thirty, numbers are left out at each minute."""

@@ -10,6 +10,7 @@ from pathlib import Path
 from django.conf import settings
 from django.db import connection
 
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.models import Offload
@@ -95,8 +96,16 @@ class Processes(World):
         here = stays.exclude(pk__in=self.before_the_station)
         while "station" in self.processes and not here.exists() and time.monotonic() < deadline:
             time.sleep(0.1)
-        fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(pk=(card or self.card).pk)
-        return start_offload(self.wren, fresh, propose(fresh).tag)
+        while True:
+            fresh = Card.objects.select_related("camera__production__rule", "camera__plan").get(
+                pk=(card or self.card).pk
+            )
+            try:
+                return start_offload(self.wren, fresh, propose(fresh).tag)
+            except ActRefused as refused:  # it was just put in again
+                if "has not been read there yet" not in refused.sentence or time.monotonic() > deadline:
+                    raise
+                time.sleep(0.1)
 
     def offload(self, card: Card | None = None) -> Roll:
         """Start an offload as Wren and wait until the station's own worker has run it."""

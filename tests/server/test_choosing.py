@@ -144,6 +144,24 @@ class Choosing(World, TestCase):
         self.post(f"{ROLL}/decoding", person=self.wren)
         self.assertEqual(self.decode(), 3, "asked again, decoded again")
 
+    def test_what_speaks_against_giving_the_card_back_is_said_and_changes_nothing(self):
+        here = f"choosing/cards/{self.card.pk}"
+        before = self.standing()["standing"], self.standing()["digest"]
+        self.assertEqual(self.get(here), [])
+        self.mark(FIRST, "keep")
+        self.mark(FIRST, "seen")
+        self.assertEqual(self.get(here), [], "what is well speaks against nothing")
+        self.post(f"{ROLL}/decoding")
+        (asked,) = self.get(here)
+        self.assertEqual((asked["tag"], asked["undecoded"], asked["breaking"]), ("A001", 3, []))
+        decode_due(self.station, threading.Event())
+        self.mark(FIRST, "drop", self.sol)
+        self.mark(THIRD, "soft")
+        (found,) = self.get(here)
+        told = {"tag": "A001", "trouble": [THIRD], "contested": [FIRST], "breaking": [SECOND], "undecoded": 0}
+        self.assertEqual(found, told)
+        self.assertEqual((self.standing()["standing"], self.standing()["digest"]), before)
+
     def test_a_copy_that_is_not_what_it_was_says_nothing_of_the_recording(self):
         self.post(f"{ROLL}/decoding", person=self.wren)
         for store in ("one", "two"):

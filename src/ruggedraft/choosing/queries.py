@@ -1,12 +1,14 @@
 """What screens read about marks, and about what to open."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db.models import Exists, OuterRef
 
+from ruggedraft.clearing.cases import active_cards, cases
 from ruggedraft.core.choosing import TROUBLE, ClipToOpen, MarkKind, Why, is_contested, spot_check
-from ruggedraft.pictures.models import FileSeen
+from ruggedraft.intake.models import Card
+from ruggedraft.pictures.models import FileDecoded, FileSeen
 from ruggedraft.pictures.queries import Decoding, decoding_of
 from ruggedraft.rolls.models import ClipOpening, Roll
 from ruggedraft.rolls.queries import clips_of
@@ -34,16 +36,60 @@ class Choosing:
 
 
 def choosing_in(roll: Roll) -> Choosing:
+    marks, by_path = _marks_of(roll)
+    return Choosing(
+        marks=marks,
+        contested=_contested(by_path),
+        spots=_spots(roll, {path for path, kinds in by_path.items() if kinds & TROUBLE}),
+        decoding=decoding_of(roll),
+    )
+
+
+@dataclass(frozen=True)
+class Against:
+    """What people and decoders said of the clips of a roll that speaks against giving its card back.
+
+    trouble, contested, breaking: paths of clips with trouble marked, that one keeps and another drops, and of which the
+    decoder complains. undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
+    """
+
+    tag: str
+    trouble: Sequence[str]
+    contested: Sequence[str]
+    breaking: Sequence[str]
+    undecoded: int
+
+
+def against_giving_back(card: Card) -> list[Against]:
+    """Of each roll that something on the card is content of, as far as there is anything to say."""
+    found = [_against(standing.roll) for one in cases(active_cards().filter(pk=card.pk)) for standing in one.rolls]
+    return [one for one in found if one.trouble or one.contested or one.breaking or one.undecoded]
+
+
+def _against(roll: Roll) -> Against:
+    _, by_path = _marks_of(roll)
+    breaking = FileDecoded.objects.filter(file__roll=roll, in_all__gt=0).values_list("file__path", flat=True)
+    asked = decoding_of(roll)
+    return Against(
+        roll.tag,
+        trouble=sorted(path for path, kinds in by_path.items() if kinds & TROUBLE),
+        contested=_contested(by_path),
+        breaking=sorted(breaking),
+        undecoded=asked.left if asked else 0,
+    )
+
+
+def _marks_of(roll: Roll) -> tuple[list[Mark], dict[str, set[MarkKind]]]:
+    """Those that hold; and what is said of each clip, by its path."""
     marks = list(Mark.objects.filter(roll=roll, withdrawn_at=None).select_related("file", "by").order_by("pk"))
     by_path: dict[str, set[MarkKind]] = {}
     for one in marks:
         by_path.setdefault(one.file.path, set()).add(MarkKind(one.kind))
-    return Choosing(
-        marks=marks,
-        contested=sorted(path for path, kinds in by_path.items() if is_contested(kinds)),
-        spots=_spots(roll, {path for path, kinds in by_path.items() if kinds & TROUBLE}),
-        decoding=decoding_of(roll),
-    )
+    return marks, by_path
+
+
+def _contested(by_path: Mapping[str, set[MarkKind]]) -> list[str]:
+    return sorted(path for path, kinds in by_path.items() if is_contested(kinds))
 
 
 def _spots(roll: Roll, trouble: set[str]) -> list[Spot]:

@@ -637,6 +637,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/choosing/cards/{card_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Against
+         * @description What speaks against giving a card back besides its copies; empty where nothing does.
+         */
+        get: operations["ruggedraft_api_choosing_routes_against"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/choosing/marks/{mark_id}": {
         parameters: {
             query?: never;
@@ -3381,6 +3401,25 @@ export interface components {
             folder: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * AgainstOut
+         * @description What was said of the clips of a roll that speaks against giving its card back; by paths of clips.
+         *
+         *     trouble: marked. contested: one keeps and another drops. breaking: the decoder complains
+         *     undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
+         */
+        AgainstOut: {
+            /** Breaking */
+            breaking: string[];
+            /** Contested */
+            contested: string[];
+            /** Tag */
+            tag: string;
+            /** Trouble */
+            trouble: string[];
+            /** Undecoded */
+            undecoded: number;
         };
         /** AsideIn */
         AsideIn: {
@@ -12292,6 +12331,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_against: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainstOut"][];
                 };
             };
             /** @description Not understood as a request */

@@ -8,8 +8,9 @@ from pydantic import BaseModel
 
 from ruggedraft.choosing.acts.mark_clip import mark_clip, take_mark_back
 from ruggedraft.choosing.models import Mark
-from ruggedraft.choosing.queries import Choosing, Spot, choosing_in
+from ruggedraft.choosing.queries import Against, Choosing, Spot, against_giving_back, choosing_in
 from ruggedraft.core.choosing import MarkKind, Why
+from ruggedraft.intake.queries import card_of
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.live.together import asked_together
 from ruggedraft.pictures.acts.ask_decoding import ask_decoding
@@ -98,6 +99,27 @@ class ChoosingOut(BaseModel):
         )
 
 
+class AgainstOut(BaseModel):
+    """What was said of the clips of a roll that speaks against giving its card back; by paths of clips.
+
+    trouble: marked. contested: one keeps and another drops. breaking: the decoder complains
+    undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
+    """
+
+    tag: str
+    trouble: list[str]
+    contested: list[str]
+    breaking: list[str]
+    undecoded: int
+
+    @classmethod
+    def of(cls, found: Against) -> "AgainstOut":
+        return cls(
+            tag=found.tag, trouble=list(found.trouble), contested=list(found.contested), breaking=list(found.breaking),
+            undecoded=found.undecoded,
+        )  # fmt: skip
+
+
 class MarkIn(BaseModel):
     """path: of the clip's main file. timecode: where in it, as HH:MM:SS:FF; empty: all of it"""
 
@@ -113,6 +135,14 @@ class MarkIn(BaseModel):
 def choosing(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     """What was said of the clips of a roll, and which ones to open."""
     return written(ChoosingOut.of(choosing_in(roll_named(production_named(production), tag))))
+
+
+@router.get("/cards/{card_id}", response=list[AgainstOut])
+@one_moment()
+def against(request: HttpRequest, production: Path[str], card_id: int) -> list[AgainstOut]:
+    """What speaks against giving a card back besides its copies; empty where nothing does."""
+    card = card_of(production_named(production), card_id)
+    return [AgainstOut.of(one) for one in against_giving_back(card)]
 
 
 @router.post("/rolls/{tag}/marks", response={200: Done, **REFUSED})

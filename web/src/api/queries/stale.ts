@@ -17,6 +17,7 @@ export type Question =
   | 'files'
   | 'clips'
   | 'choosing'
+  | 'against'
   | 'swings'
   | 'clearing'
   | 'waterline'
@@ -143,6 +144,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'roll',
     'files',
     'choosing',
+    'against',
     'clearing',
     'waterline',
     'log',
@@ -173,8 +175,8 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'waterline',
   ],
   looks: ['roll'],
-  pictures: ['clips', 'choosing'],
-  marks: ['choosing'],
+  pictures: ['clips', 'choosing', 'against'],
+  marks: ['choosing', 'against'],
   comparing: ['comparison'],
   notes: ['reports', 'notes', 'stands', 'day', 'log'],
   presence: ['here'],

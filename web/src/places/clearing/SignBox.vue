@@ -12,6 +12,7 @@ import { t } from '../../words/say'
 import { EVIDENCE } from '../../words/evidence'
 import SaidNo from '../../parts/SaidNo.vue'
 import SayIt from '../../parts/SayIt.vue'
+import SpeaksAgainst from './SpeaksAgainst.vue'
 
 /** What cannot be undone asks for the roll's tag, and says what will happen. */
 const props = defineProps<{ one: Shapes['CaseOut'] | undefined }>()
@@ -107,6 +108,7 @@ async function submit() {
           </li>
         </ul>
       </div>
+      <SpeaksAgainst :card="shown.card_id" />
       <div v-if="shown.void.length" class="trouble" data-changed>
         <p v-for="one_ in shown.void" :key="one_.by + one_.at">
           {{ t('signBox.signedBefore', { by: one_.by, age: age(one_.at) }) }}
