@@ -33,6 +33,7 @@ function sentences(one: Shapes['AgainstOut']): string[] {
       </li>
     </ul>
   </div>
+  <p v-else-if="against.isError.value" class="trouble">{{ t('speaksAgainst.notKnown') }}</p>
 </template>
 
 <style scoped>
