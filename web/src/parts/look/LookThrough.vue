@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useNoteOpening } from '../../api/acts/copies'
 import type { Shapes } from '../../api/client'
-import { pictureOf, wantLight, type Spot } from '../../api/queries/useClips'
+import { pictureOf, wantLight } from '../../api/queries/useClips'
 import BoxDialog from '../../shell/BoxDialog.vue'
 import { useWho } from '../../shell/me'
 import ActButton from '../ActButton.vue'
@@ -12,6 +12,7 @@ import PixelView from './PixelView.vue'
 import PlayLight from './PlayLight.vue'
 import SwingLines from './SwingLines.vue'
 import WhetherDecoded from './WhetherDecoded.vue'
+import { useCloseUp } from './closeUp'
 import { headerSays } from './headerSays'
 
 /** The clips of a roll, one after the other, large. Arrows go on; a clip that came up is noted as opened. */
@@ -20,6 +21,8 @@ const props = defineProps<{ tag: string; clips: readonly Clip[] }>()
 const at = defineModel<number | undefined>('at', { required: true })
 const note = useNoteOpening()
 const { me, may } = useWho()
+const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
+const { close, possible, wanted, spot, magnified, toggle, press: pressCloseUp } = useCloseUp(clip)
 const marks = useTemplateRef('marks')
 const player = useTemplateRef('player')
 const box = useTemplateRef('box')
@@ -34,16 +37,11 @@ const unplayed = computed(() => {
   const note = clip.value.light_note
   return note ? t('lookThrough.noLight', { note }) : t('lookThrough.lightLater')
 })
-/** Seen pixel for pixel: where, and how much larger. */
-const close = ref(false)
-const spot = ref<Spot>({ x: 0.5, y: 0.5 })
-const magnified = ref(1)
 /** Where the player stands, in seconds. */
 const seconds = ref(0)
 /** Stays beside those that one goes on to. */
 const held = ref<Clip>()
 const beside = computed(() => (held.value && held.value.id !== clip.value?.id ? held.value : undefined))
-const clip = computed(() => (at.value === undefined ? undefined : props.clips[at.value]))
 const nameOf = (one: Clip) => one.path.split('/').at(-1) ?? ''
 const name = computed(() => (clip.value ? nameOf(clip.value) : ''))
 const shown = computed({
@@ -73,44 +71,13 @@ const STEPS: Record<string, (now: number) => number> = {
 function press(event: KeyboardEvent) {
   if (at.value === undefined || event.ctrlKey || event.metaKey || event.altKey) return
   const target = event.target as HTMLElement
-  if (target.matches('input, [role=slider]') || (event.key === ' ' && target.matches('button'))) return
+  const itsOwn = target.matches('input, [role=slider], [role=combobox]')
+  if (itsOwn || (event.key === ' ' && target.matches('button'))) return
   const step = event.shiftKey ? undefined : STEPS[event.key]
   if (step) go(step(at.value))
-  else if (!pressHere(event) && !player.value?.press(event) && !marks.value?.press(event)) return
-  event.preventDefault()
-}
-const MOVES: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-}
-function pressHere(event: KeyboardEvent): boolean {
-  if (event.key.toLowerCase() === 'p') toggleClose()
   else if (event.key.toLowerCase() === 'b') hold()
-  else return close.value && pressClose(event)
-  return true
-}
-function pressClose(event: KeyboardEvent): boolean {
-  const move = event.shiftKey ? MOVES[event.key] : undefined
-  if (event.key === '+' && magnified.value < 4) magnified.value *= 2
-  else if (event.key === '-' && magnified.value > 1) magnified.value /= 2
-  else if (move) moveBy(...move)
-  else return false
-  return true
-}
-/** By half of what is seen. */
-function moveBy(right: number, down: number) {
-  const by = (pixels: number, of: number | null | undefined) => (of ? pixels / 2 / of : 0.1) / magnified.value
-  spot.value = {
-    x: between(spot.value.x + right * by(960, clip.value?.width)),
-    y: between(spot.value.y + down * by(540, clip.value?.height)),
-  }
-}
-const between = (value: number) => Math.min(1, Math.max(0, value))
-const pictured = computed(() => clip.value?.kind === 'still' || clip.value?.kind === 'video')
-function toggleClose() {
-  close.value = !close.value && pictured.value
+  else if (!pressCloseUp(event) && !player.value?.press(event) && !marks.value?.press(event)) return
+  event.preventDefault()
 }
 function hold() {
   held.value = held.value?.id === clip.value?.id ? undefined : clip.value
@@ -135,11 +102,10 @@ function heard() {
 watch(at, async (now) => {
   seconds.value = 0
   if (now === undefined) {
-    close.value = false
+    wanted.value = false
     held.value = undefined
+    return
   }
-  if (!pictured.value) close.value = false
-  if (now === undefined) return
   if (clip.value?.light_forgotten) void wantLight(props.tag, clip.value)
   for (const next of [now + 1, now + 2, now - 1]) {
     const address = large(props.clips[next])
@@ -225,9 +191,9 @@ watch(at, async (now) => {
         <ActButton
           class="quiet small"
           :label="close ? t('lookThrough.fit') : t('lookThrough.pixels')"
-          :why-not="pictured ? undefined : t('lookThrough.noPixels')"
+          :why-not="possible ? undefined : t('lookThrough.noPixels')"
           data-close
-          @press="toggleClose"
+          @press="toggle"
         />
         <ActButton
           class="quiet small"
