@@ -180,7 +180,7 @@ class Choosing(World, TestCase):
         self.post(f"{ROLL}/decoding", person=self.wren)
         with (
             patch("ruggedraft.pictures.making.decode", return_value=Decoded(in_all=1)),
-            patch("ruggedraft.pictures.making._checksum", side_effect=SourceVanished("gone")),
+            patch("ruggedraft.pictures.making.checksum_of", side_effect=SourceVanished("gone")),
         ):
             self.assertEqual(self.decode(), 0)
         self.assertFalse(FileDecoded.objects.exists())
