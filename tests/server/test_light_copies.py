@@ -4,10 +4,11 @@ import subprocess
 import tempfile
 import threading
 from pathlib import Path
+from unittest.mock import patch
 
 from django.test import TestCase
 
-from ruggedraft.core.pictures import PictureKind
+from ruggedraft.core.pictures import CannotBeShown, PictureKind
 from ruggedraft.intake.watching import look
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.proposal import propose
@@ -53,7 +54,10 @@ class LightCopies(World, TestCase):
         return {one["path"].rpartition("/")[2]: one for one in self.get("footage/rolls/A001/clips")["clips"]}
 
     def played(self, clip: dict, **headers: str):
-        address = f"/api/productions/heron/footage/rolls/A001/clips/{clip['id']}/light"
+        return self.at(clip, "light", **headers)
+
+    def at(self, clip: dict, what: str, **headers: str):
+        address = f"/api/productions/heron/footage/rolls/A001/clips/{clip['id']}/{what}"
         return self._same_client(None).get(address, headers={"host": "localhost", **headers})
 
     def test_one_is_made_of_each_recording_that_can_be_shown_and_is_counted_as_no_copy(self):
@@ -120,6 +124,29 @@ class LightCopies(World, TestCase):
         look(self.station)
         self.assertEqual(self.lighten(), 0)
         self.assertEqual({one["light_note"] for one in self.clips().values()}, {""})
+
+    def test_a_drive_that_goes_in_the_middle_says_nothing_of_the_recording(self):
+        def pulled(*_, **__):
+            for name in ("one", "two"):
+                if (hub.home() / "drives" / name).exists():
+                    (hub.home() / "drives" / name).rename(self.base / name)
+            raise CannotBeShown("it cannot be decoded")
+
+        with patch("ruggedraft.pictures.making.light_copy", side_effect=pulled):
+            self.assertEqual(self.lighten(), 0)
+        self.assertFalse(FileSeen.objects.exclude(light_at=None).exists())
+        for name in ("one", "two"):
+            (self.base / name).rename(hub.home() / "drives" / name)
+        with patch("ruggedraft.pictures.queries.pixels", side_effect=pulled):
+            answer = self.at(self.clips()["C001.MOV"], "pixels")
+        self.assertEqual((answer.status_code, "Connect a drive" in answer.json()["title"]), (404, True))
+
+    def test_a_full_disk_says_nothing_of_the_recording(self):
+        with patch("ruggedraft.core.pictures.light.shutil.disk_usage") as usage, self.assertRaises(OSError):
+            usage.return_value.free = 1000
+            self.lighten()
+        self.assertFalse(FileSeen.objects.exclude(light_at=None).exists())
+        self.assertEqual(self.lighten(), 2)
 
     def test_a_station_on_another_machine_sends_it(self):
         self.station.role = "raft_station_1"

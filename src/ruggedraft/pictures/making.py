@@ -73,13 +73,20 @@ def lighten_next(station: Station, stop: threading.Event) -> bool:
 
 def _lighten(station: Station, file: RollFile, copies: Copies, has_to_wait: Ask) -> bool:
     facts = facts_of(file)
+
+    def work(one: OpenFile) -> tuple[bytes | None, str]:
+        try:
+            return light_copy(one.descriptor(), facts, has_to_wait=has_to_wait), ""
+        except CannotBeShown as problem:  # or the drive went: that is asked before anything is said of the recording
+            return None, str(problem)
+
     try:
-        made = of_a_copy(file, copies, lambda one: light_copy(one.descriptor(), facts, has_to_wait=has_to_wait))
-    except (CannotBeShown, NoneHoldsIt) as problem:
+        made = of_a_copy(file, copies, work)
+    except NoneHoldsIt as problem:
         keep_light(station, file, None, str(problem), now())
         return True
     if made is not None:
-        keep_light(station, file, made[1], "", now())
+        keep_light(station, file, *made[1], now())
     return made is not None
 
 

@@ -9,6 +9,7 @@ from django.db.models import Exists, OuterRef, Q
 from ruggedraft.core.cards.media import MediaFacts, kind_of
 from ruggedraft.core.errors import ActRefused, NotThere
 from ruggedraft.core.pictures import CannotBeShown, PictureKind, Place, pixels
+from ruggedraft.core.sources.port import OpenFile
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
@@ -61,15 +62,25 @@ def pixels_of(roll: Roll, file_id: int, place: Place) -> bytes:
     let_go()  # a frame may take a while
     if not _AT_ONCE.acquire(timeout=_PATIENCE_S):
         raise ActRefused("Too many are looking pixel for pixel just now. Try again in a moment.")
+
+    def work(one: OpenFile) -> tuple[bytes, str]:
+        try:
+            return pixels(one.descriptor(), file.path, facts, place), ""
+        except CannotBeShown as problem:  # or the drive went
+            return b"", str(problem)
+
     try:
-        found = of_a_copy(file, copies, lambda one: pixels(one.descriptor(), file.path, facts, place))
-    except (NoneHoldsIt, CannotBeShown) as problem:
+        found = of_a_copy(file, copies, work)
+    except NoneHoldsIt as problem:
         raise ActRefused(f"It cannot be shown pixel for pixel: {problem}.") from problem
     finally:
         _AT_ONCE.release()
     if found is None:
         raise NotThere("Connect a drive with a verified copy to the server's machine to see it pixel for pixel.")
-    return found[1]
+    _, (data, why) = found
+    if why:
+        raise ActRefused(f"It cannot be shown pixel for pixel: {why}.")
+    return data
 
 
 def _on_its_way(digest: str) -> bytes | None:

@@ -1,5 +1,7 @@
 """A light copy of a recording, for looking and listening: never counted as a copy of anything."""
 
+import errno
+import shutil
 import tempfile
 from collections.abc import Callable
 
@@ -12,6 +14,8 @@ from .sound import tracks_of
 _SECONDS = 3600
 _MOST = 60 << 20
 """Bytes of one light copy: what is longer gets fewer for each second."""
+_LARGEST = _MOST * 5 // 4
+"""What a program may write: the sizes that it is told are aims."""
 _FASTEST, _SLOWEST = 1_000_000, 120_000
 """Bits a second of its pictures."""
 _SOUND_BITS = 96_000
@@ -21,13 +25,23 @@ def light_copy(descriptor: int, facts: MediaFacts, *, has_to_wait: Callable[[], 
     """H.264 and AAC in MP4, its pictures at most 960 by 540 and as many a second; all of its sound as stereo.
 
     has_to_wait: asked every second or so, whether something else comes first; then this raises bounds.GaveWay.
-    Raises CannotBeShown.
+    Raises CannotBeShown, and OSError where there is no room to make it.
     """
     with tempfile.TemporaryFile() as made:
+        _require_room()
         asks = bounds.asking(has_to_wait)
         words = [*_BEGIN, *only_itself(descriptor), *_words(descriptor, facts), "-y", f"/dev/fd/{made.fileno()}"]
-        bounds.stream(words, descriptor, _SECONDS, lambda _: asks(), writes=made.fileno(), most=_MOST * 5 // 4)
+        try:
+            bounds.stream(words, descriptor, _SECONDS, lambda _: asks(), writes=made.fileno(), most=_LARGEST)
+        except CannotBeShown:
+            _require_room()  # a full disk says nothing of the recording
+            raise
         return made.read()
+
+
+def _require_room() -> None:
+    if shutil.disk_usage(tempfile.gettempdir()).free < _LARGEST:
+        raise OSError(errno.ENOSPC, "no room for a light copy while it is made", tempfile.gettempdir())
 
 
 _BEGIN = ("ffmpeg", "-v", "error", "-nostdin", "-threads", "1", "-progress", "pipe:1")
