@@ -29,6 +29,7 @@ def asking(has_to_wait: Callable[[], bool]) -> Callable[[], None]:
     last = time.monotonic()
 
     def ask() -> None:
+        """Costs nothing most of the time."""
         nonlocal last
         if time.monotonic() - last > _ASK_S:
             last = time.monotonic()
@@ -46,6 +47,7 @@ def run(command: Sequence[str], descriptor: int, seconds: float) -> bytes:
     told = bytearray()
 
     def keep(piece: bytes) -> None:
+        """As long as there is not too much."""
         told.extend(piece)
         if len(told) > _MOST:
             raise CannotBeShown("what it holds is too large to be shown")

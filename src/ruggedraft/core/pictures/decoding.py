@@ -77,12 +77,13 @@ def decode(
     """
     said, ask = _Said(), bounds.asking(has_to_wait)
 
-    def take(piece: bytes) -> None:
+    def consume(piece: bytes) -> None:
+        """Between two pieces it is asked whether something else comes first."""
         said.take(piece)
         ask()
 
     try:
-        bounds.stream([*_WORDS, *only_itself(descriptor)], descriptor, seconds, take, all_said=True)
+        bounds.stream([*_WORDS, *only_itself(descriptor)], descriptor, seconds, consume, all_said=True)
         said.end()
         note = ""
     except CannotBeShown as problem:
@@ -105,12 +106,14 @@ class _Said:
     _unread: bool = False
 
     def take(self, piece: bytes) -> None:
+        """The next bytes that it printed."""
         *lines, self._rest = (self._rest + piece).split(b"\n")
         self._rest = self._rest[-_LINE:]
         for line in lines:
             self._hear(line[:_LINE].decode(errors="replace").strip())
 
     def end(self) -> None:
+        """It prints no more."""
         self._hear(self._rest.decode(errors="replace").strip())
 
     def _hear(self, line: str) -> None:
@@ -149,18 +152,24 @@ class _Said:
             self._breaks.append(found)
 
     def judged(self, duration_s: float | None, note: str) -> Decoded:
+        """What comes of all that was printed. note: why it was not all, or empty"""
         if self._unread:
             return Decoded(note="nothing here reads recordings of its format")
         if not self._packets and [one.said for one in self._breaks] == [_UNKNOWN]:
             return Decoded(note="it is not recognised here: of a kind of its own, or broken from its beginning")
         note = note or self._undecoded()
         reached = {track: end for track, end in self._reached.items() if self._frames[track]}
-        for track, end in sorted(reached.items()):
-            if not note and duration_s and end < duration_s - _SHORT_S and self._frames[track] > 1:
-                self._note(Break(end, track, f"this track ends here, and its header says {duration_s:.2f} seconds"))
+        if duration_s and not note:
+            self._note_short(reached, duration_s)
         return Decoded(
             self._frames.total(), tuple(self._breaks), self._in_all, max(reached.values(), default=0.0), note
         )
+
+    def _note_short(self, reached: dict[int, float], duration_s: float) -> None:
+        """Tracks that end before their recording's header says."""
+        for track, end in sorted(reached.items()):
+            if end < duration_s - _SHORT_S and self._frames[track] > 1:
+                self._note(Break(end, track, f"this track ends here, and its header says {duration_s:.2f} seconds"))
 
     def _undecoded(self) -> str:
         """Why part of it was not decoded, though nothing went wrong; tracks that should have been are noted."""

@@ -41,17 +41,21 @@ class Part(io.RawIOBase):
         self._descriptor, self._begins, self._length, self._at = descriptor, begins, length, 0
 
     def readable(self) -> bool:
+        """It is."""
         return True
 
     def seekable(self) -> bool:
+        """It is."""
         return True
 
     def seek(self, offset: int, whence: int = os.SEEK_SET) -> int:
+        """Counted from the stretch's own beginning or end."""
         base = {os.SEEK_SET: 0, os.SEEK_CUR: self._at, os.SEEK_END: self._length}[whence]
         self._at = max(0, base + offset)
         return self._at
 
     def tell(self) -> int:
+        """In bytes from the stretch's beginning."""
         return self._at
 
     def readinto(self, buffer: memoryview) -> int:  # type: ignore[override]

@@ -46,6 +46,7 @@ class _Swings:
         self.found: list[list[int]] = [[] for _ in range(channels)]
 
     def take(self, piece: bytes) -> None:
+        """The next bytes, which may end in the middle of a sample."""
         data = self._rest + piece
         whole = len(data) // self._step * self._step
         self._rest = data[whole:]
@@ -53,6 +54,7 @@ class _Swings:
             self._note(data[begin : begin + self._step])
 
     def end(self) -> None:
+        """No more of it comes: what is left is a step that is shorter."""
         self._note(self._rest[: len(self._rest) // (2 * self._channels) * 2 * self._channels])
 
     def _note(self, data: bytes) -> None:

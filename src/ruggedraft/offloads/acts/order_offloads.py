@@ -10,6 +10,7 @@ from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
+from ruggedraft.rolls.models import Roll
 
 from ..models import Offload
 
@@ -28,11 +29,16 @@ def order_offloads(person: Person, station: Station, wanted: Sequence[int]) -> N
     ranks = sorted(run.rank for run in waiting.values())
     for rank, pk in zip(ranks, wanted, strict=True):
         Offload.objects.filter(pk=pk).update(rank=rank)
-    for production in sorted({run.roll.production_id for run in waiting.values()}):
-        mine = [waiting[pk].roll.tag for pk in wanted if waiting[pk].roll.production_id == production]
+    _tell_each(person, station, [waiting[pk].roll for pk in wanted])
+    changed(Topic.READERS)
+
+
+def _tell_each(person: Person, station: Station, ordered: Sequence[Roll]) -> None:
+    """Each production's log names its own rolls, and no other's."""
+    for production in sorted({roll.production_id for roll in ordered}):
+        mine = [roll.tag for roll in ordered if roll.production_id == production]
         words = f"Waiting offloads go in this order: {', '.join(mine)}."
         write("order offloads", station.name, words, person=person, production=production)
-    changed(Topic.READERS)
 
 
 def waiting_runs(station: Station) -> QuerySet[Offload]:
