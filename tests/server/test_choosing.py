@@ -158,8 +158,17 @@ class Choosing(World, TestCase):
         self.mark(FIRST, "drop", self.sol)
         self.mark(THIRD, "soft")
         (found,) = self.get(here)
-        told = {"tag": "A001", "trouble": [THIRD], "contested": [FIRST], "breaking": [SECOND], "undecoded": 0}
+        told = {
+            "tag": "A001",
+            "trouble": [THIRD],
+            "contested": [FIRST],
+            "breaking": [SECOND],
+            "unknown": [],
+            "undecoded": 0,
+        }
         self.assertEqual(found, told)
+        FileDecoded.objects.filter(file__path=FIRST).update(note="the copy that was read is not what it was")
+        self.assertEqual(self.get(here)[0]["unknown"], [FIRST], "nobody is to take it for well")
         self.assertEqual((self.standing()["standing"], self.standing()["digest"]), before)
 
     def test_a_copy_that_is_not_what_it_was_says_nothing_of_the_recording(self):

@@ -50,31 +50,34 @@ class Against:
     """What people and decoders said of the clips of a roll that speaks against giving its card back.
 
     trouble, contested, breaking: paths of clips with trouble marked, that one keeps and another drops, and of which the
-    decoder complains. undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
+    decoder complains. unknown: of those that were decoded, and of which it is not known whether they do
+    undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
     """
 
     tag: str
     trouble: Sequence[str]
     contested: Sequence[str]
     breaking: Sequence[str]
+    unknown: Sequence[str]
     undecoded: int
 
 
 def against_giving_back(card: Card) -> list[Against]:
     """Of each roll that something on the card is content of, as far as there is anything to say."""
     found = [_against(standing.roll) for one in cases(active_cards().filter(pk=card.pk)) for standing in one.rolls]
-    return [one for one in found if one.trouble or one.contested or one.breaking or one.undecoded]
+    return [one for one in found if one.trouble or one.contested or one.breaking or one.unknown or one.undecoded]
 
 
 def _against(roll: Roll) -> Against:
     _, by_path = _marks_of(roll)
-    breaking = FileDecoded.objects.filter(file__roll=roll, in_all__gt=0).values_list("file__path", flat=True)
+    decoded = FileDecoded.objects.filter(file__roll=roll).values_list("file__path", flat=True)
     asked = decoding_of(roll)
     return Against(
         roll.tag,
         trouble=sorted(path for path, kinds in by_path.items() if kinds & TROUBLE),
         contested=_contested(by_path),
-        breaking=sorted(breaking),
+        breaking=sorted(decoded.filter(in_all__gt=0)),
+        unknown=sorted(decoded.filter(in_all=0).exclude(note="")),
         undecoded=asked.left if asked else 0,
     )
 

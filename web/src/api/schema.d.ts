@@ -3407,6 +3407,7 @@ export interface components {
          * @description What was said of the clips of a roll that speaks against giving its card back; by paths of clips.
          *
          *     trouble: marked. contested: one keeps and another drops. breaking: the decoder complains
+         *     unknown: decoding did not tell whether they decode
          *     undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
          */
         AgainstOut: {
@@ -3420,6 +3421,8 @@ export interface components {
             trouble: string[];
             /** Undecoded */
             undecoded: number;
+            /** Unknown */
+            unknown: string[];
         };
         /** AsideIn */
         AsideIn: {

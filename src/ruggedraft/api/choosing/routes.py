@@ -103,6 +103,7 @@ class AgainstOut(BaseModel):
     """What was said of the clips of a roll that speaks against giving its card back; by paths of clips.
 
     trouble: marked. contested: one keeps and another drops. breaking: the decoder complains
+    unknown: decoding did not tell whether they decode
     undecoded: so many recordings were to be decoded, and are not yet. No verdict rests on it
     """
 
@@ -110,13 +111,14 @@ class AgainstOut(BaseModel):
     trouble: list[str]
     contested: list[str]
     breaking: list[str]
+    unknown: list[str]
     undecoded: int
 
     @classmethod
     def of(cls, found: Against) -> "AgainstOut":
         return cls(
             tag=found.tag, trouble=list(found.trouble), contested=list(found.contested), breaking=list(found.breaking),
-            undecoded=found.undecoded,
+            unknown=list(found.unknown), undecoded=found.undecoded,
         )  # fmt: skip
 
 

@@ -17,6 +17,7 @@ function sentences(one: Shapes['AgainstOut']): string[] {
   const of = (paths: readonly string[]) => ({ clips: counted(paths.length, 'clip'), names: names(paths) })
   return [
     one.breaking.length ? t('speaksAgainst.breaking', of(one.breaking)) : '',
+    one.unknown.length ? t('speaksAgainst.unknown', of(one.unknown)) : '',
     one.trouble.length ? t('speaksAgainst.trouble', of(one.trouble)) : '',
     one.contested.length ? t('speaksAgainst.contested', of(one.contested)) : '',
     one.undecoded ? t('speaksAgainst.undecoded', {}, one.undecoded) : '',
