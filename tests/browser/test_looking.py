@@ -1,9 +1,6 @@
 """Looking through a roll: pictures while the drives are away, by keyboard."""
 
-import subprocess
-import tempfile
 import time
-from pathlib import Path
 
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
@@ -16,9 +13,13 @@ from ruggedraft.pictures.models import Picture
 from ruggedraft.rolls.models import ClipOpening
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.card_maker import media
+from tests.recorder import recorded
 from tests.server.world import SHOT
 
 from .case import Browser, BrowserCase
+
+PICTURES = ("-f", "lavfi", "-i", "testsrc2=s=320x180:r=30000/1001:d=2")
+"""Two seconds at 29.97 frames a second."""
 
 
 class Looking(BrowserCase):
@@ -143,7 +144,12 @@ class Looking(BrowserCase):
         """Once more than 29.97 frames a second are counted as thirty, numbers are left out at each minute."""
         start, frames_per_s = "10:00:59;25", 30
         self.blank_card()
-        card_maker.add_file(self.card_folder, "CLIPS/AAAA0001.MOV", recorded(start), SHOT)
+        card_maker.add_file(
+            self.card_folder,
+            "CLIPS/AAAA0001.MOV",
+            recorded("a.mov", *PICTURES, "-timecode", start, "-c:v", "mjpeg"),
+            SHOT,
+        )
         card_maker.add_file(self.card_folder, "CLIPS/AAAA0002.WAV", media.wave(SHOT), SHOT)
         hub.insert("A-01", "slot-1")
         self.look_at_everything()
@@ -222,12 +228,3 @@ class Looking(BrowserCase):
 
 def with_shift(browser: Browser, key: str) -> None:
     ActionChains(browser.driver).key_down(Keys.SHIFT).send_keys(key).key_up(Keys.SHIFT).perform()
-
-
-def recorded(start: str) -> bytes:
-    """Two seconds at 29.97 frames a second, whose first frame has this timecode."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "a.mov"
-        words = ["-f", "lavfi", "-i", "testsrc2=s=320x180:r=30000/1001:d=2", "-timecode", start, "-c:v", "mjpeg"]
-        subprocess.run(["ffmpeg", "-v", "error", *words, str(path)], check=True)
-        return path.read_bytes()

@@ -2,7 +2,6 @@
 
 import json
 import subprocess
-import tempfile
 import time
 from pathlib import Path
 from unittest import TestCase
@@ -11,22 +10,13 @@ from unittest.mock import patch
 from ruggedraft.core.cards.media import is_timecode, timecode_after
 from ruggedraft.core.cards.media.timecode import frame_number, timecode
 from ruggedraft.core.pictures import Decoded, GaveWay, decode
+from tests.recorder import InFolder
 
 PICTURES = ("-f", "lavfi", "-i", "testsrc2=s=320x180:r=25:d=4")
 SOUND = ("-f", "lavfi", "-i", "sine=440:d=4")
 
 
-class Decoding(TestCase):
-    def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def recorded(self, name: str, *words: str) -> Path:
-        path = self.folder / name
-        subprocess.run(["ffmpeg", "-v", "error", "-y", *words, str(path)], check=True)
-        return path
-
+class Decoding(InFolder, TestCase):
     def decoded(self, path: Path, duration_s: float | None = 4.0, **words) -> Decoded:
         with path.open("rb") as file:
             return decode(file.fileno(), duration_s, **words)

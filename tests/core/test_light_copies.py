@@ -2,7 +2,6 @@
 
 import json
 import subprocess
-import tempfile
 import time
 from pathlib import Path
 from unittest import TestCase
@@ -11,22 +10,13 @@ from unittest.mock import patch
 from ruggedraft.core.cards.media import MediaFacts, MediaKind, read_media
 from ruggedraft.core.pictures import CannotBeShown, GaveWay, light_copy
 from ruggedraft.core.sources import Entry, EntryKind, MemorySource
+from tests.recorder import InFolder
 
 PICTURES = ("-f", "lavfi", "-i", "testsrc2=s=1280x720:r=24000/1001:d=3")
 TWO_TONES = ("-f", "lavfi", "-i", "sine=300:d=3", "-f", "lavfi", "-i", "sine=3000:d=3")
 
 
-class LightCopies(TestCase):
-    def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def recorded(self, name: str, *words: str) -> Path:
-        path = self.folder / name
-        subprocess.run(["ffmpeg", "-v", "error", "-y", *words, str(path)], check=True)
-        return path
-
+class LightCopies(InFolder, TestCase):
     def light(self, path: Path, **words) -> Path:
         content = path.read_bytes()
         facts = read_media(MemorySource({path.name: content}), Entry(path.name, EntryKind.FILE, len(content)))

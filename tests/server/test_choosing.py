@@ -1,10 +1,7 @@
 """Marks on clips, what to open, and whether recordings decode: said by people, and no verdict rests on any of it."""
 
 import os
-import subprocess
-import tempfile
 import threading
-from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
@@ -20,6 +17,7 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.pictures.making import decode_due, make_due
 from ruggedraft.pictures.models import FileDecoded
 from ruggedraft.standins import card_maker, hub
+from tests.recorder import recorded
 
 from .world import SHOT, World
 
@@ -28,11 +26,7 @@ FIRST, SECOND, THIRD = (f"CLIPS/A00{n}.AVI" for n in (1, 2, 3))
 
 
 def recording(seconds: int, *, broken: bool = False) -> bytes:
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder, "A.AVI")
-        words = ["-f", "lavfi", "-i", f"testsrc2=s=160x90:r=25:d={seconds}", "-c:v", "mjpeg", str(path)]
-        subprocess.run(["ffmpeg", "-v", "error", *words], check=True)
-        told = path.read_bytes()
+    told = recorded("a.avi", "-f", "lavfi", "-i", f"testsrc2=s=160x90:r=25:d={seconds}", "-c:v", "mjpeg")
     if broken:
         at = told.index(b"00dc", len(told) // 2) + 600
         told = told[:at] + b"\xff\xd9" + b"\x5a" * 800 + told[at + 802 :]

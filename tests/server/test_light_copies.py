@@ -1,9 +1,6 @@
 """Light copies are made of verified copies behind everything else, are played in stretches, and are never copies."""
 
-import subprocess
-import tempfile
 import threading
-from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
@@ -17,25 +14,21 @@ from ruggedraft.pictures.making import lighten_next, make_due
 from ruggedraft.pictures.models import FileSeen, Parcel, Picture
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.standins import card_maker, hub
+from tests.recorder import recorded
 
 from .world import SHOT, World
 
 LIGHT = PictureKind.LIGHT
 
 
-def recording(seconds: float = 1.0) -> bytes:
-    words = ["-f", "lavfi", "-i", f"testsrc2=s=320x240:r=25:d={seconds}", "-c:v", "mjpeg"]
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "a.mov"
-        subprocess.run(["ffmpeg", "-v", "error", *words, str(path)], check=True)
-        return path.read_bytes()
+RECORDING = ("-f", "lavfi", "-i", "testsrc2=s=320x240:r=25:d=1", "-c:v", "mjpeg")
 
 
 class LightCopies(World, TestCase):
     def setUp(self):
         super().setUp()
         self.blank_card()
-        self.recording = recording()
+        self.recording = recorded("a.mov", *RECORDING)
         for name, content in {"C001.MOV": self.recording, "C002.MOV": self.recording[:3000]}.items():
             card_maker.add_file(self.card_folder, f"CLIP/{name}", content, SHOT)
         hub.insert("A-01", "slot-1")
