@@ -9,6 +9,7 @@ export const PLACES = [
   { name: t('places.clearing'), path: '/clearing', key: 'c', asks: t('places.clearingAsks') },
   { name: t('places.stores'), path: '/stores', key: 'd', asks: t('places.storesAsks') },
   { name: t('places.cards'), path: '/cards', key: 'k', asks: t('places.cardsAsks') },
+  { name: t('places.find'), path: '/find', key: 'f', asks: t('places.findAsks') },
   { name: t('places.log'), path: '/log', key: 'l', asks: t('places.logAsks') },
   { name: t('places.setUp'), path: '/setup', key: 's', asks: t('places.setUpAsks') },
 ] as const
@@ -38,6 +39,7 @@ export const router = createRouter({
       component: () => import('./places/clearances/ClearancePage.vue'),
       props: true,
     },
+    { path: '/find', component: () => import('./places/find/FindPlace.vue') },
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/trends', component: () => import('./places/trends/TrendsPlace.vue') },

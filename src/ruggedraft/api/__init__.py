@@ -34,6 +34,7 @@ from .clearing import routes as clearing
 from .crew import people
 from .crew import routes as crew
 from .days import routes as days
+from .finding import routes as finding
 from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
@@ -174,6 +175,7 @@ _PLACES = {
     "clearing": (clearing.router,),
     "cards": (cards.router,),
     "where": (cards.where,),
+    "find": (finding.router,),
     "waterline": (clearing.line,),
     "log": (journal.router,),
     "news": (news.router,),

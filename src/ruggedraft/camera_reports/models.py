@@ -1,4 +1,6 @@
 from django.conf import settings
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector
 from django.db import models
 
 from ruggedraft.productions.models import Production
@@ -36,6 +38,10 @@ class CameraReport(models.Model):
         ]
 
 
+TEXT_OF_LINES = SearchVector("clip", "scene", "take", "remark", config="english")
+"""What is looked for in it; in this very form it is indexed."""
+
+
 class ReportedLine(models.Model):
     """A line of a report, as it says it; see `core.camera_reports.ReportLine`."""
 
@@ -46,3 +52,6 @@ class ReportedLine(models.Model):
     scene = models.CharField(max_length=200, blank=True)
     take = models.CharField(max_length=200, blank=True)
     remark = models.TextField(blank=True)
+
+    class Meta:
+        indexes = [GinIndex(TEXT_OF_LINES, name="reported_line_by_words")]

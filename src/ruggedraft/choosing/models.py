@@ -1,8 +1,13 @@
 from django.conf import settings
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector
 from django.db import models
 
 from ruggedraft.core.choosing import MarkKind
 from ruggedraft.rolls.models import Roll, RollFile
+
+TEXT_OF_MARKS = SearchVector("words", config="english")
+"""What is looked for in it; in this very form it is indexed."""
 
 
 class Mark(models.Model):
@@ -30,4 +35,7 @@ class Mark(models.Model):
                 name="nothing_said_twice",
             )
         ]
-        indexes = [models.Index(fields=["roll", "withdrawn_at"], name="marks_of_a_roll")]
+        indexes = [
+            models.Index(fields=["roll", "withdrawn_at"], name="marks_of_a_roll"),
+            GinIndex(TEXT_OF_MARKS, name="mark_by_words"),
+        ]

@@ -75,11 +75,11 @@ def _store_names(production: Production) -> Iterable[str]:
 
 def _stores(production: Production, names: Sequence[str]) -> Iterator[FoundThing]:
     for store in stores_in(production.pk).filter(name__in=names):
-        where, since = _where(store)
+        where, since = where_store_is(store)
         yield FoundThing(Thing.STORE, store.name, where, since)
 
 
-def _where(store: Store) -> tuple[str, datetime | None]:
+def where_store_is(store: Store) -> tuple[str, datetime | None]:
     """Where a store (from `stores()`) is, and when that was noted."""
     carrier, sighting, place = carrier_of(store), sighting_of(store), store.device.location.name
     if is_lost(store):

@@ -1,4 +1,6 @@
 from django.conf import settings
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector
 from django.db import models
 
 from ruggedraft.intake.models import Card
@@ -14,6 +16,10 @@ class NoteOn(models.TextChoices):
     CARD = "card", "card"
     STORE = "store", "store"
     DAY = "day", "day"
+
+
+TEXT_OF_NOTES = SearchVector("words", config="english")
+"""What is looked for in it; in this very form it is indexed."""
 
 
 class Note(models.Model):
@@ -38,7 +44,10 @@ class Note(models.Model):
     withdrawn_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
 
     class Meta:
-        indexes = [models.Index(fields=["production", "withdrawn_at"], name="notes_of_a_production")]
+        indexes = [
+            models.Index(fields=["production", "withdrawn_at"], name="notes_of_a_production"),
+            GinIndex(TEXT_OF_NOTES, name="note_by_words"),
+        ]
 
     @property
     def name(self) -> str:

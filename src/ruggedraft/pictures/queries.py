@@ -1,10 +1,10 @@
 """What screens see of pictures."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from threading import BoundedSemaphore
 
-from django.db.models import Exists, OuterRef, Q
+from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from ruggedraft.core.cards.media import MediaFacts, kind_of
 from ruggedraft.core.errors import ActRefused, NotThere
@@ -114,13 +114,24 @@ def clips_after(roll: Roll, after: str, most: int) -> tuple[list[ClipSeen], str 
 
     Where nothing of the roll was understood as a clip, every file whose header was read.
     """
+    files = list(_with_what_is_seen(clips_of(roll).filter(path__gt=after)).order_by("path")[: most + 1])
+    return _seen_of(files[:most]), files[most - 1].path if len(files) > most else None
+
+
+def seen_of(files: Iterable[int]) -> dict[int, ClipSeen]:
+    """Files (ids) of any rolls, by their ids; each with its roll."""
+    rows = _with_what_is_seen(RollFile.objects.filter(pk__in=list(files))).select_related("roll")
+    return {one.file.pk: one for one in _seen_of(list(rows))}
+
+
+def _with_what_is_seen(files: QuerySet[RollFile]) -> QuerySet[RollFile]:
     opened = Exists(ClipOpening.objects.filter(file=OuterRef("pk")))
-    rows = clips_of(roll).filter(path__gt=after).select_related("seen", "decoded").annotate(opened=opened)
-    files = list(rows.order_by("path")[: most + 1])
-    shown = files[:most]
-    footage, pictures = footage_of(shown), _pictures_of(shown)
-    found = [_seen(file, footage.get(file.pk), pictures.get(file.pk, {})) for file in shown]
-    return found, files[most - 1].path if len(files) > most else None
+    return files.select_related("seen", "decoded").annotate(opened=opened)
+
+
+def _seen_of(files: Sequence[RollFile]) -> list[ClipSeen]:
+    footage, pictures = footage_of(files), _pictures_of(files)
+    return [_seen(file, footage.get(file.pk), pictures.get(file.pk, {})) for file in files]
 
 
 def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[PictureKind, str]) -> ClipSeen:

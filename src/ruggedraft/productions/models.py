@@ -61,8 +61,8 @@ class Production(models.Model):
 
 _PLACES = frozenset(
     (
-        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "log", "handover", "setup",
-        "days", "reports", "news", "wall", "trends", "legend", "parts", "api", "static",
+        "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "find", "log", "handover",
+        "setup", "days", "reports", "news", "wall", "trends", "legend", "parts", "api", "static",
     )
 )  # fmt: skip
 """First parts of addresses that mean something else."""

@@ -1,3 +1,5 @@
+CREATE EXTENSION IF NOT EXISTS pg_trgm WITH SCHEMA public;
+
 CREATE TYPE public.procrastinate_job_event_type AS ENUM (
     'deferred',
     'started',
@@ -3281,6 +3283,7 @@ CREATE INDEX kit_stationticket_by_id_60622f3e ON public.kit_stationticket USING 
 CREATE INDEX kit_stationticket_secret_f1a32406_like ON public.kit_stationticket USING btree (secret varchar_pattern_ops);
 CREATE UNIQUE INDEX left_behind_once ON public.rolls_leftbehind USING btree (roll_id, md5(path), size, modified_ns);
 CREATE INDEX live_presence_person_id_dd4741bf ON public.live_presence USING btree (person_id);
+CREATE INDEX mark_by_words ON public.choosing_mark USING gin (to_tsvector('english'::regconfig, COALESCE(words, ''::text)));
 CREATE INDEX marks_of_a_roll ON public.choosing_mark USING btree (roll_id, withdrawn_at);
 CREATE INDEX news_hook_by_id_1be993d5 ON public.news_hook USING btree (by_id);
 CREATE INDEX news_hook_production_id_4e70bccb ON public.news_hook USING btree (production_id);
@@ -3293,6 +3296,7 @@ CREATE INDEX news_sending_hook_id_e7f2162e ON public.news_sending USING btree (h
 CREATE INDEX news_sending_news_id_4626ecb1 ON public.news_sending USING btree (news_id);
 CREATE INDEX news_sending_person_id_f8a215ff ON public.news_sending USING btree (person_id);
 CREATE UNIQUE INDEX not_ours_is_said_once ON public.intake_notours USING btree (insertion_id) WHERE (withdrawn_at IS NULL);
+CREATE INDEX note_by_words ON public.notes_note USING gin (to_tsvector('english'::regconfig, COALESCE(words, ''::text)));
 CREATE INDEX notes_note_by_id_dfc54382 ON public.notes_note USING btree (by_id);
 CREATE INDEX notes_note_card_id_56d8154f ON public.notes_note USING btree (card_id);
 CREATE INDEX notes_note_clip_id_411e1011 ON public.notes_note USING btree (clip_id);
@@ -3343,7 +3347,9 @@ CREATE INDEX productions_rulechange_production_id_29db17cb ON public.productions
 CREATE INDEX productions_unitaway_by_id_64d6f6fc ON public.productions_unitaway USING btree (by_id);
 CREATE INDEX productions_unitaway_production_id_c74a73b0 ON public.productions_unitaway USING btree (production_id);
 CREATE UNIQUE INDEX reader_is_said_once_a_station ON public.intake_saidreader USING btree (station_id, port) NULLS NOT DISTINCT WHERE (withdrawn_at IS NULL);
+CREATE INDEX reported_line_by_words ON public.camera_reports_reportedline USING gin (to_tsvector('english'::regconfig, (((((((COALESCE(clip, ''::character varying))::text || ' '::text) || (COALESCE(scene, ''::character varying))::text) || ' '::text) || (COALESCE(take, ''::character varying))::text) || ' '::text) || COALESCE(remark, ''::text))));
 CREATE INDEX roll_file_by_checksum ON public.rolls_rollfile USING btree (checksum);
+CREATE INDEX roll_file_by_name ON public.rolls_rollfile USING gin (lower((("substring"(path, '[^/]*$'::text) || ' '::text) || "substring"(kept_as, '[^/]*$'::text))) public.gin_trgm_ops);
 CREATE INDEX roll_file_by_time ON public.rolls_rollfile USING btree (modified_ns, size);
 CREATE UNIQUE INDEX roll_file_once ON public.rolls_rollfile USING btree (roll_id, md5(path));
 CREATE INDEX rolls_besidecopy_copy_id_6577000a ON public.rolls_besidecopy USING btree (copy_id);
@@ -3946,8 +3952,10 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('axes', '0009_add_session_hash', now()),
 ('axes', '0010_accessattemptexpiration', now()),
 ('camera_reports', '0001_reports', now()),
+('camera_reports', '0002_words_are_found', now()),
 ('checks', '0001_initial', now()),
 ('choosing', '0001_marks', now()),
+('choosing', '0002_words_are_found', now()),
 ('clearing', '0001_initial', now()),
 ('clearing', '0002_holds_and_revocations', now()),
 ('clearing', '0003_handed_back_again', now()),
@@ -3986,6 +3994,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('news', '0001_news', now()),
 ('news', '0002_begun', now()),
 ('notes', '0001_notes', now()),
+('notes', '0002_words_are_found', now()),
 ('offloads', '0001_initial', now()),
 ('offloads', '0002_offload_other_stores_pullseen', now()),
 ('offloads', '0003_naming_fleet', now()),
@@ -4058,6 +4067,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('rolls', '0006_left_landing', now()),
 ('rolls', '0007_emptied_landing', now()),
 ('rolls', '0008_media_found', now()),
+('rolls', '0009_files_by_name', now()),
 ('runs', '0001_initial', now()),
 ('runs', '0002_alter_run_end', now()),
 ('runs', '0003_removals', now()),

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.db import connection
-from django.db.models import Max, Q, QuerySet
+from django.db.models import Max, Prefetch, Q, QuerySet
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Result
@@ -78,18 +78,43 @@ def _readings_on_stores(rolls: Iterable[Roll]) -> dict[int, list[tuple[Store, li
     return found
 
 
+@dataclass(frozen=True)
+class HeldOn:
+    """A copy that is known to hold a file, and its store (from `stores()`), lost or not."""
+
+    store: Store
+    copy: Copy
+
+
+def where_held(files: Iterable[RollFile]) -> dict[int, list[HeldOn]]:
+    """By the file's id, for each of these files: the copies that are known to hold it, in the order of the stores."""
+    rows = list(files)
+    read = [file for file in rows if file.checksum]
+    by_roll: dict[int, list[RollFile]] = {}
+    for file in read:
+        by_roll.setdefault(file.roll_id, []).append(file)
+    places = places_of_all()
+    found: dict[int, list[HeldOn]] = {file.pk: [] for file in rows}
+    for copy in _with_readings(by_roll, read):
+        store = places[copy.store_id]
+        readings, floor = reading_facts(copy.readings.all()), found_after(store)
+        for file in by_roll[copy.roll_id]:
+            if _holds(file, readings, floor):
+                found[file.pk].append(HeldOn(store, copy))
+    return found
+
+
+def _with_readings(rolls: Iterable[int], files: list[RollFile]) -> Iterable[Copy]:
+    """Copies of these rolls (ids), with what was read of them; of single files only what is said of these."""
+    said = Prefetch("results", ReadingResult.objects.filter(file__in=files))
+    readings = Prefetch("readings", Reading.objects.prefetch_related(said))
+    copies = Copy.objects.filter(roll__in=list(rolls)).prefetch_related(readings)
+    return copies.order_by("store__position", "pk")
+
+
 def held_anywhere(files: Iterable[RollFile]) -> set[int]:
     """Of these files, the ids of those that some copy on a store that is not lost is known to hold."""
-    by_roll: dict[int, list[RollFile]] = {}
-    for file in files:
-        if file.checksum:
-            by_roll.setdefault(file.roll_id, []).append(file)
-    found: set[int] = set()
-    for roll, copies in _readings_on_stores(Roll.objects.filter(pk__in=by_roll)).items():
-        for store, readings, floor in copies:
-            if not is_lost(store):
-                found |= {file.pk for file in by_roll[roll] if _holds(file, readings, floor)}
-    return found
+    return {file for file, held in where_held(files).items() if any(not is_lost(one.store) for one in held)}
 
 
 _LIKE = """

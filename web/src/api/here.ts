@@ -8,6 +8,7 @@ const PLACES = [
   'clearances',
   'stores',
   'cards',
+  'find',
   'log',
   'days',
   'reports',

@@ -1199,6 +1199,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Whatever holds every one of these words: things by their names, what people said, and files.
+         */
+        get: operations["ruggedraft_api_finding_routes_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/footage/rolls/{tag}/clips": {
         parameters: {
             query?: never;
@@ -5008,6 +5028,26 @@ export interface components {
             size: number;
         };
         /**
+         * FilePlaceOut
+         * @description A store that is known to hold a file. path: in the store's folder. where: the store, in words, as noted `since`
+         *
+         *     connected: a station sees the store now
+         */
+        FilePlaceOut: {
+            /** Connected */
+            connected: boolean;
+            /** Lost */
+            lost: boolean;
+            /** Path */
+            path: string;
+            /** Since */
+            since: string | null;
+            /** Store */
+            store: string;
+            /** Where */
+            where: string;
+        };
+        /**
          * FilesOut
          * @description A page of a roll's files, in the order of their paths. after: hand this in to get the next; null on the last.
          */
@@ -5016,6 +5056,37 @@ export interface components {
             after: string | null;
             /** Files */
             files: components["schemas"]["FileOut"][];
+        };
+        /**
+         * FindIn
+         * @description text: words, all of which must stand in what is found; in quotation marks several as one. At most 200 signs
+         *
+         *     The rest narrows files: day of shooting, camera by its letter, a store on which a copy of the roll was read or never
+         *     was. Left out: any
+         */
+        FindIn: {
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
+            /** Day */
+            day?: string | null;
+            /**
+             * Not On
+             * @default
+             */
+            not_on: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * FindingOut
@@ -5079,6 +5150,56 @@ export interface components {
             rolls_most: number;
             /** Soon */
             soon: boolean;
+        };
+        /**
+         * FoundFileOut
+         * @description A file, as a clip of its roll. places: the easiest to get to first. unread: it was never read off its card
+         *
+         *     to_look_at: it is the main file of a clip, so that it can be opened
+         */
+        FoundFileOut: {
+            clip: components["schemas"]["RollClip"];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Kept As */
+            kept_as: string;
+            /** Places */
+            places: components["schemas"]["FilePlaceOut"][];
+            /** Tag */
+            tag: string;
+            /** To Look At */
+            to_look_at: boolean;
+            /** Unread */
+            unread: boolean;
+        };
+        /**
+         * FoundOut
+         * @description things, said: with the first page alone. said_more: there is more of what was said
+         *
+         *     files: newest roll first, a page of them; after: hand this in to get the next, null on the last page
+         *     files_in_all: so many are shown, page by page. files_more: further ones fit, and these are any thousand of them
+         *     gave_up: the database took too long to look for files
+         */
+        FoundOut: {
+            /** After */
+            after: string | null;
+            /** Files */
+            files: components["schemas"]["FoundFileOut"][];
+            /** Files In All */
+            files_in_all: number;
+            /** Files More */
+            files_more: boolean;
+            /** Gave Up */
+            gave_up: boolean;
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+            /** Said More */
+            said_more: boolean;
+            /** Things */
+            things: components["schemas"]["FoundThingOut"][];
         };
         /**
          * FoundRollOut
@@ -7329,6 +7450,39 @@ export interface components {
          * @enum {string}
          */
         RunState: "waiting" | "paused" | "running" | "stopping" | "well" | "trouble" | "pulled" | "cancelled" | "broke off";
+        /**
+         * SaidIn
+         * @description Where it was said.
+         * @enum {string}
+         */
+        SaidIn: "note" | "mark" | "report";
+        /**
+         * SaidOut
+         * @description Something that was said. mark: of a mark, its kind. on, name: what it is about; of a report, the roll as it says
+         *
+         *     clip: path of the roll's file, or as the report calls it; empty: all of it. timecode: where in it, or empty
+         *     by: who said it; of a report, its file
+         */
+        SaidOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Clip */
+            clip: string;
+            mark: components["schemas"]["MarkKind"] | null;
+            /** Name */
+            name: string;
+            on: components["schemas"]["NoteOn"];
+            /** Timecode */
+            timecode: string;
+            where: components["schemas"]["SaidIn"];
+            /** Words */
+            words: string;
+        };
         /**
          * ScanOut
          * @description card: its label. roll: its tag. store: its name. All null where nothing in the production is called so.
@@ -15342,6 +15496,107 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_finding_routes_find: {
+        parameters: {
+            query?: {
+                text?: string;
+                day?: string | null;
+                camera?: string;
+                on?: string;
+                not_on?: string;
+                after?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
                 };
             };
             /** @description Not understood as a request */

@@ -43,6 +43,7 @@ export type Question =
   | 'search'
   | 'comparison'
   | 'where'
+  | 'find'
   | 'notes'
   | 'shifts'
   | 'sessions'
@@ -71,6 +72,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   readers: [
     'stands',
     'where',
+    'find',
     'readers',
     'stations',
     'bench',
@@ -90,6 +92,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'day',
     'stands',
     'where',
+    'find',
     'effect',
     'card',
     'clearance',
@@ -127,6 +130,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'day',
     'stands',
     'where',
+    'find',
     'card',
     'clearance',
     'whatif',
@@ -155,6 +159,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'day',
     'stands',
     'where',
+    'find',
     'effect',
     'whatif',
     'onward',
@@ -175,10 +180,10 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'waterline',
   ],
   looks: ['roll'],
-  pictures: ['clips', 'choosing', 'against'],
-  marks: ['choosing', 'against'],
+  pictures: ['clips', 'choosing', 'against', 'find'],
+  marks: ['choosing', 'against', 'find'],
   comparing: ['comparison'],
-  notes: ['reports', 'notes', 'stands', 'day', 'log'],
+  notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],

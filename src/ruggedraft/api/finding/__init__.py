@@ -1,0 +1,1 @@
+"""Find: which drive on which shelf holds this clip?"""

@@ -1,0 +1,57 @@
+"""Finding a clip from anywhere, while every drive is away."""
+
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.standins import card_maker, hub
+from ruggedraft.standins.card_maker import media
+from tests.server.world import SHOT
+
+from .case import BrowserCase
+
+
+class Finding(BrowserCase):
+    def fill_card(self) -> None:
+        self.blank_card()
+        for n, words in enumerate(("mudlark", "hen"), 1):
+            still = media.jpeg(words, SHOT, model="Tern", size=(1200, 800))
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA000{n}.JPG", still, SHOT)
+        hub.insert("A-01", "slot-1")
+
+    def test_a_clip_is_found_and_looked_at_by_keyboard_while_every_drive_is_away(self):
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.until(lambda: roll.files.exclude(seen=None).count() == 2, "all were gone through")
+        said = {"on": "roll", "name": roll.tag, "words": "the gull lands", "clip": "DCIM/100AAAAA/AAAA0002.JPG"}
+        self.assertEqual(self.post("notes", said).status_code, 200)
+        for name in ("one", "two"):
+            (hub.home() / "drives" / name).rename(self.base / name)
+        wren.press("f")
+        wren.see("[data-none]", "No drive needs to be plugged in")
+        wren.press(*"aaaa0001")
+        wren.see("[data-found-file] [data-place]", "one: cart, not connected")
+        self.assertEqual(len(wren.all("[data-found-file]")), 1)
+        self.assertIn("text=aaaa0001", wren.driver.current_url)
+        self.assertEqual(wren.violations(), [])
+        wren.press(*(Keys.BACKSPACE for _ in "aaaa0001"), *"gull")
+        wren.see("[data-said-line]", "the gull lands")
+        wren.see("[data-found-file] .tag", "AAAA0002.JPG")
+        wren.tab_to("[data-found-file] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-opened-picture][src*='/large']")
+        wren.press(Keys.ESCAPE)
+        wren.until(lambda: not wren.all("[data-look-through]"), "it is closed")
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_what_nothing_is_called_is_looked_for_everywhere_from_the_box_that_is_always_there(self):
+        self.offload()
+        pip = self.browser("pip", 390, 844)
+        pip.press("/")
+        pip.see("[data-where-is]")
+        pip.press(*"0002 a-01", Keys.ENTER)
+        pip.see("[data-found-file] .tag", "AAAA0002.JPG")
+        pip.see("[data-count]", "1 file")
+        self.assertEqual(pip.violations(), [])
+        wide = pip.driver.execute_script("return document.documentElement.scrollWidth - innerWidth")
+        self.assertLessEqual(wide, 0, "nothing is pushed off a phone's side")
+        pip.go("/heron/find?text=nothing+like+it")
+        pip.see("[data-none]", "Nothing here holds all of these words")
