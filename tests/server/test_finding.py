@@ -12,7 +12,8 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.finding import files as file_search
 from ruggedraft.intake.watching import look
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll, RollFile
+from ruggedraft.rolls.models import FileName, Roll, RollFile
+from ruggedraft.rolls.names import keep_names
 from ruggedraft.standins import hub
 from ruggedraft.stores.acts.sight_stores import sight_stores
 
@@ -152,6 +153,22 @@ class Finding(Asking, TestCase):
         found = self.find("aaaa")
         self.assertEqual((found["files_in_all"], found["files_more"]), (2, False))
 
+    def test_what_is_found_is_the_same_before_and_after_names_are_kept_and_when_some_are_behind(self):
+        texts = ("aaaa", "0001 a001", "bärge", "sharp a002", "zero", "caf")
+        before = {text: self.names(text) for text in texts}
+        self.assertEqual((keep_names(), keep_names()), (1, 0))
+        self.assertEqual({text: self.names(text) for text in texts}, before)
+        self.second_roll()
+        both = {text: self.names(text) for text in texts}
+        self.assertEqual(both["bärge"], ["A002/Bärge_001.MOV"], "of a roll that is behind")
+        self.assertEqual(keep_names(), 1)
+        self.assertEqual({text: self.names(text) for text in texts}, both)
+        RollFile.objects.filter(path="zero").update(kept_as="kept/renamed.MOV")
+        self.assertEqual(self.names("renamed"), ["A001/zero"], "its roll's content changed: it is read itself")
+        keep_names()
+        self.assertEqual(self.names("renamed"), ["A001/zero"])
+        self.assertEqual(FileName.objects.count(), RollFile.objects.count())
+
     def test_everything_is_reached_page_by_page_and_once(self):
         take = self.roll.takes.get()
         RollFile.objects.bulk_create(
@@ -174,7 +191,9 @@ class Finding(Asking, TestCase):
             for file in RollFile.objects.all()
         }
         found_any = 0
-        for _ in range(150):
+        for n in range(150):
+            if n == 75:
+                self.assertEqual(keep_names(), 1)
             words = ["".join(rng.choices("ab0_%.é", k=rng.choice((3, 3, 4)))) for _ in range(rng.choice((1, 1, 2)))]
             expected = sorted(name for name, text in texts.items() if all(word in text.lower() for word in words))
             self.assertEqual(sorted(name[5:] for name in self.names(" ".join(words))), expected, words)
@@ -185,7 +204,7 @@ class Finding(Asking, TestCase):
 class TakesTooLong(Asking, TransactionTestCase):
     def test_a_search_that_takes_too_long_is_given_up_and_the_rest_is_answered(self):
         self.offload()
-        slow = "pg_sleep(1) IS NULL OR f.path LIKE %s"
+        slow = "pg_sleep(1) IS NULL OR n.names LIKE %s"
         with patch.object(file_search, "_PATIENCE_MS", 50), patch.object(file_search, "_NAMED", slow):
             found = self.find("A001 zero")
         self.assertEqual((found["gave_up"], found["files"]), (True, []))

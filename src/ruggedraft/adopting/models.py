@@ -27,19 +27,13 @@ class StoreSearch(models.Model):
     strangers_left = models.PositiveIntegerField(default=0)
 
 
-class StoreComparison(models.Model):
-    """Somebody had a store compared with another, or with what the ledger knows of it; one way.
+class LongReading(models.Model):
+    """Something is looked through, or read whole, at a station, because somebody asked; see `reading_along`.
 
-    left: None for the ledger. trouble: why it could not be done
+    trouble: why it could not be done
     by_content: everything was read, besides names and sizes. read: bytes so far, as of `read_at`
-    cached: files that may have come from this machine's memory: of those nothing is known
-    left_files, left_bytes, right_files, right_bytes: of each side in all
-    doubted: copies that are read again, or looked at, as something was found in them
-    kinds: [files, bytes] of each kind, by its name. no_roll: how many of the missing belong to no roll
     """
 
-    left = models.ForeignKey(Store, null=True, on_delete=models.PROTECT, related_name="+")
-    right = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="+")
     station = models.ForeignKey(Station, on_delete=models.PROTECT, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     asked_at = models.DateTimeField()
@@ -49,6 +43,23 @@ class StoreComparison(models.Model):
     read = models.BigIntegerField(default=0)
     read_at = models.DateTimeField(null=True)
     stopped_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        abstract = True
+
+
+class StoreComparison(LongReading):
+    """Somebody had a store compared with another, or with what the ledger knows of it; one way.
+
+    left: None for the ledger
+    cached: files that may have come from this machine's memory: of those nothing is known
+    left_files, left_bytes, right_files, right_bytes: of each side in all
+    doubted: copies that are read again, or looked at, as something was found in them
+    kinds: [files, bytes] of each kind, by its name. no_roll: how many of the missing belong to no roll
+    """
+
+    left = models.ForeignKey(Store, null=True, on_delete=models.PROTECT, related_name="+")
+    right = models.ForeignKey(Store, on_delete=models.PROTECT, related_name="+")
     cached = models.PositiveIntegerField(default=0)
     left_files = models.PositiveIntegerField(default=0)
     left_bytes = models.BigIntegerField(default=0)

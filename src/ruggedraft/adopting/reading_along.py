@@ -1,4 +1,4 @@
-"""While whole stores are read to compare them: how far it is, whether it is still wanted, and that cards go first."""
+"""While something is read whole, to compare it: how far it is, whether it is still wanted, and that cards go first."""
 
 import time
 
@@ -8,7 +8,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.runs.models import Run, RunQueue
 
-from .models import StoreComparison
+from .models import LongReading
 
 _LOOK_EVERY_S = 3.0
 
@@ -24,7 +24,7 @@ class NotWanted(Exception):
 class ReadingAlong:
     """Sees every piece that is read. Looks every few seconds, and waits while a card is worked on at its station."""
 
-    def __init__(self, asked: StoreComparison) -> None:
+    def __init__(self, asked: LongReading) -> None:
         self._asked, self._read = asked, 0
         self._looked_at = float("-inf")
 
@@ -40,7 +40,7 @@ class ReadingAlong:
 
     def _look(self) -> None:
         self._looked_at = time.monotonic()
-        asked = StoreComparison.objects.filter(pk=self._asked.pk)
+        asked = type(self._asked)._default_manager.filter(pk=self._asked.pk)
         if not asked.filter(finished_at=None).update(read=self._read, read_at=now()):
             raise NotWanted("another one took its place")
         one = asked.select_related("stopped_by").get()

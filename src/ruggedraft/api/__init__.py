@@ -43,6 +43,7 @@ from .notes import routes as notes
 from .offloads import routes as offloads
 from .productions import routes as productions
 from .reports import routes as reports
+from .returning import routes as returning
 from .rolls import routes as rolls
 from .runs import routes as runs
 from .screens import acting_at, only_asks, screen_of, seen_at
@@ -185,6 +186,7 @@ _PLACES = {
     "days": (days.router,),
     "trends": (trends.router,),
     "camera-reports": (camera_reports.router,),
+    "returns": (returning.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""

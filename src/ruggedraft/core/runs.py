@@ -16,6 +16,8 @@ class RunKind(StrEnum):
     """takes files off a card that are safe elsewhere, each compared with a copy"""
     JOIN = "join"
     """joins the chapters of a recording on the stores that hold them"""
+    RETURN = "return"
+    """brings files of a roll to a folder that somebody works in, from a copy"""
 
 
 class RunEnd(StrEnum):

@@ -76,6 +76,11 @@ _FILL = {
           left(md5(n || 'f' || r.id), 16), '', '{{}}'
         FROM rolls_take t JOIN rolls_roll r ON r.id = t.roll_id, generate_series(1, {files}) n
     """,
+    "names of files": """
+        INSERT INTO rolls_filename (file_id, roll_id, names)
+        SELECT id, roll_id, lower(substring(path from '[^/]*$') || ' ') FROM rolls_rollfile;
+        INSERT INTO rolls_rollnamed (roll_id, content) SELECT id, content FROM rolls_roll
+    """,
     "what is on the cards": """
         INSERT INTO intake_listedentry (listing_id, path, kind, size, modified_ns, detail, fingerprint, algorithm,
           checksum)
@@ -192,7 +197,10 @@ def _fill() -> _Made:
         "cards": CARDS, "files": FILES, "rolls": ROLLS, "stores": STORES, "copies": COPIES, "short": SHORT,
         "checked": CHECKED, "checks": CHECKS, "in_readers": IN_READERS,
     }  # fmt: skip
-    with connection.cursor() as cursor, _without_indexes("rolls_rollfile", "intake_gonefile", "intake_listedentry"):
+    with (
+        connection.cursor() as cursor,
+        _without_indexes("rolls_rollfile", "rolls_filename", "intake_gonefile", "intake_listedentry"),
+    ):
         for what, statements in _FILL.items():
             say(f"filling the ledger: {what}")
             for statement in statements.format(**sizes).split(";\n"):

@@ -7,16 +7,25 @@ from typing import Any, NamedTuple
 from django.db import OperationalError, connection, transaction
 from psycopg.errors import QueryCanceled
 
-from ruggedraft.core.finding import LEAST, spellings
+from ruggedraft.core.finding import LEAST
+from ruggedraft.rolls.names import NAMES, named, rolls_behind
 
 from .words import Around
 
 MOST = 1000
 _PATIENCE_MS = 3000
-# as migration rolls.0009 indexes it
-_NAMED = "lower(substring(f.path from '[^/]*$') || ' ' || substring(f.kept_as from '[^/]*$')) LIKE %s"
-_LOOK = "SELECT f.roll_id, f.path, f.id FROM rolls_rollfile f WHERE "
-_OF_ROLLS, _AMONG = "f.roll_id = ANY(%s)", "f.id = ANY(%s)"
+_LOOK = """
+SELECT n.roll_id, f.path, n.file_id
+FROM (SELECT * FROM rolls_filename n WHERE n.roll_id = ANY(%s) AND {where} LIMIT %s) n
+JOIN rolls_rollfile f ON f.id = n.file_id
+"""
+_LOOK_BEHIND = """
+SELECT n.roll_id, n.path, n.file_id
+FROM (SELECT f.id AS file_id, f.roll_id, f.path, NAMES AS names FROM rolls_rollfile f WHERE f.roll_id = ANY(%s)) n
+WHERE {where} LIMIT %s
+""".replace("NAMES", NAMES)
+"""The same of rolls whose names are not all kept yet."""
+_NAMED, _OF_ROLLS, _AMONG = "n.names LIKE %s", "n.roll_id = ANY(%s)", "n.file_id = ANY(%s)"
 
 
 class Hit(NamedTuple):
@@ -53,27 +62,20 @@ def hits(words: Sequence[str], around: Around, said: Mapping[str, Sequence[int]]
     own = {word: _own(word, said.get(word, ())) for word in words}
     if not around.rolls or not any(own.values()):
         return Hits()
-    clauses = [_Clause(_OF_ROLLS, (list(around.rolls),)), _any_of([part for mine in own.values() for part in mine])]
+    clauses = [_any_of([part for mine in own.values() for part in mine])]
     for word, mine in own.items():
         rolls = around.of[word]
         if not mine and not rolls:
             return Hits()
         if len(rolls) < len(around.rolls):
             clauses.append(_any_of([*mine, *([_Clause(_OF_ROLLS, (list(rolls),))] if rolls else [])]))
-    return _found(_joined(" AND ", clauses))
+    return _found(around.rolls, _joined(" AND ", clauses))
 
 
 def _own(word: str, said: Sequence[int]) -> list[_Clause]:
     """What of a file may hold the word. Fewer signs than the index has would read every name."""
-    named = spellings(word) if len(word) >= LEAST else []
-    found = [_Clause(_NAMED, (f"%{_literally(one)}%",)) for one in named]
+    found = [_Clause(_NAMED, (pattern,)) for pattern in named(word)] if len(word) >= LEAST else []
     return [*found, _Clause(_AMONG, (list(said),))] if said else found
-
-
-def _literally(word: str) -> str:
-    for sign in ("\\", "%", "_"):
-        word = word.replace(sign, f"\\{sign}")
-    return word
 
 
 def _any_of(clauses: Sequence[_Clause]) -> _Clause:
@@ -85,12 +87,17 @@ def _joined(by: str, clauses: Sequence[_Clause]) -> _Clause:
     return _Clause(by.join(one.sql for one in clauses), tuple(word for one in clauses for word in one.words))
 
 
-def _found(where: _Clause) -> Hits:
+def _found(rolls: Sequence[int], where: _Clause) -> Hits:
+    behind = rolls_behind(rolls)
+    kept = sorted(set(rolls) - set(behind))
     try:
         with transaction.atomic(), connection.cursor() as cursor:
             cursor.execute("SELECT set_config('statement_timeout', %s, true)", [str(_PATIENCE_MS)])
-            cursor.execute(_LOOK + where.sql + " LIMIT %s", [*where.words, MOST + 1])
-            rows: list[Any] = cursor.fetchall()
+            rows: list[Any] = []
+            for look, among in ((_LOOK, kept), (_LOOK_BEHIND, behind)):
+                if among:
+                    cursor.execute(look.format(where=where.sql), [among, *where.words, MOST + 1])
+                    rows += cursor.fetchall()
             cursor.execute("SELECT set_config('statement_timeout', '0', true)")
     except OperationalError as error:
         if not isinstance(error.__cause__, QueryCanceled):

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ruggedraft.clearing.tally import Sought
-from ruggedraft.core.finding import plain_form, stands_in
+from ruggedraft.core.finding import plain_form, searched
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
@@ -27,7 +27,8 @@ def rolls_around(production: Production, words: Sequence[str], sought: Sought) -
     rolls = []
     for pk, *said, day, letter in texts:
         rolls.append(pk)
+        text, of_camera = searched((*said, day.isoformat())), plain_form(letter)
         for word, found in of.items():
-            if word == plain_form(letter) or stands_in(word, (*said, day.isoformat())):
+            if word in text or word == of_camera:
                 found.append(pk)
     return Around(rolls, of)

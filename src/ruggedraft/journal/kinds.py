@@ -37,7 +37,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "introduce store", "change credentials", "state device", "move device", "report loss", "report found",
         "choose backups", "back up", "pass device", "give order", "withdraw order", "set care",
         "search store", "compare stores", "stop comparison", "change store", "retire store", "use store again",
-        "share store",
+        "share store", "look into folder", "stop looking",
     ),
     ActKind.SET_UP: (
         "save plan", "save rig", "set clock", "change production", "add camera", "change camera", "change rule",

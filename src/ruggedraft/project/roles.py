@@ -74,6 +74,7 @@ _WRITES = (
     "stores",
     "adopting",
     "pictures",
+    "returning",
     "procrastinate",
     "journal",
 )

@@ -59,6 +59,7 @@ INSTALLED_APPS = [
     "ruggedraft.camera_reports",
     "ruggedraft.pictures",
     "ruggedraft.choosing",
+    "ruggedraft.returning",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

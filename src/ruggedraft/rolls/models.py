@@ -85,6 +85,21 @@ class RollFile(models.Model):
         ]
 
 
+class FileName(models.Model):
+    """What a file is found by: its names on the card and in copies, in small letters; see `rolls.names`."""
+
+    file = models.OneToOneField(RollFile, on_delete=models.CASCADE, primary_key=True, related_name="named")
+    roll = models.ForeignKey(Roll, on_delete=models.CASCADE, related_name="+")
+    names = models.TextField()
+
+
+class RollNamed(models.Model):
+    """All files of a roll can be found by their names, as they were when so much of its content had changed."""
+
+    roll = models.OneToOneField(Roll, on_delete=models.CASCADE, primary_key=True, related_name="named")
+    content = models.BigIntegerField()
+
+
 class FileMedia(models.Model):
     """What is known of the recording in a roll's file. It stays when the card is formatted."""
 

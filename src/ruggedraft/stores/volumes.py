@@ -82,13 +82,17 @@ def places_of(inside: str, volume_id: str, tree: DeviceTree | None = None) -> li
     ]
 
 
+def belongs_to_the_system(folder: Path) -> bool:
+    """Whether a folder is where the system, or a container, keeps its own."""
+    return any(folder.is_relative_to(place) for place in _THE_SYSTEMS)
+
+
 def _whole_file_systems(mounts: Iterable[Mount]) -> list[Mount]:
     """Each once, where it is mounted whole, at its shortest path; what the system keeps for itself is left out."""
     found: dict[str, Mount] = {}
     for mount in mounts:
         kept = mount.file_system in _KEEPS_FILES and (mount.root == "/" or mount.file_system in ("btrfs", "bcachefs"))
-        systems = any(mount.path == place or mount.path.startswith(f"{place}/") for place in _THE_SYSTEMS)
-        if kept and not systems:
+        if kept and not belongs_to_the_system(Path(mount.path)):
             key = f"{mount.device} {mount.root} {mount.source}"
             if key not in found or len(mount.path) < len(found[key].path):
                 found[key] = mount

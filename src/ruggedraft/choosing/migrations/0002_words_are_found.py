@@ -10,7 +10,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('choosing', '0001_marks'),
-        ('rolls', '0009_files_by_name'),
+        ('rolls', '0009_names_are_found'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 

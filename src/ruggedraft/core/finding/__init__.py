@@ -2,8 +2,9 @@
 
 from .asked import Asked, Rank, Thing, asked_for
 from .mentions import mentioned
-from .words import LEAST, plain_form, spellings, stands_in, words_of
+from .words import LEAST, literally, plain_form, searched, spellings, words_of
 
 __all__ = [
-    "LEAST", "Asked", "Rank", "Thing", "asked_for", "mentioned", "plain_form", "spellings", "stands_in", "words_of",
+    "LEAST", "Asked", "Rank", "Thing", "asked_for", "literally", "mentioned", "plain_form", "searched", "spellings",
+    "words_of",
 ]  # fmt: skip

@@ -52,14 +52,25 @@ def spellings(word: str) -> list[str]:
     return list(dict.fromkeys((word, unicodedata.normalize("NFD", word))))
 
 
-def stands_in(word: str, texts: Iterable[str]) -> bool:
-    """Whether one of these texts holds the word, whatever its case; labels also without their dashes and spaces.
+def literally(word: str) -> str:
+    r"""A word as it stands in a pattern of SQL's LIKE.
 
-    >>> stands_in("a14", ["A-14"]), stands_in("a14", ["A-140"]), stands_in("b", ["A-14"])
-    (True, True, False)
+    >>> literally("100%_a")
+    '100\\%\\_a'
     """
-    return any(word in plain or word in _bare(plain) for plain in map(plain_form, texts))
+    for sign in ("\\", "%", "_"):
+        word = word.replace(sign, f"\\{sign}")
+    return word
 
 
-def _bare(text: str) -> str:
-    return re.sub(r"[\s\-_]+", "", text)
+def searched(texts: Iterable[str]) -> str:
+    """Texts as one in which words are looked for: as they stand, and as labels without their dashes and spaces.
+
+    >>> [word in searched(["A-14", "Halyard"]) for word in ("a14", "a-14", "hal", "a140", "14hal")]
+    [True, True, True, False, False]
+    """
+    plain = plain_form("\n".join(texts))
+    return f"{plain}\n{plain.translate(_BETWEEN)}"
+
+
+_BETWEEN = str.maketrans("", "", " \t-_")

@@ -21,6 +21,7 @@ def feed(
     algorithm: Algorithm,
     *,
     kept_as: Mapping[str, str] | None = None,
+    placed: Mapping[str, str] | None = None,
     cap: RateCap | None = None,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
@@ -28,7 +29,8 @@ def feed(
     """Copy files from a good copy to another store and prove them there, against what was read off the card.
 
     files: what to bring, by path on the card, with the times and checksums the card gave
-    kept_as: their paths in the copies. cap: how fast it may be read
+    kept_as: their paths in the copies. placed: where they go in the target's folder, where that is another path than in
+        the good copy; by path on the card. cap: how fast it may be read
     A file that the good copy gives with another checksum is not kept. Never raises for trouble with either store.
     """
     kept_as = kept_as or {}
@@ -41,9 +43,10 @@ def feed(
         failed = [FileFailure(path, error.sentence) for path in files]
         return StoreResult(target.store.name, target.folder, len(files), failed=failed)
     expected = {kept: files[path].checksum for kept, path in on_card.items()}
+    elsewhere = {kept: placed[path] for kept, path in on_card.items() if path in placed} if placed else {}
     report = transfer(
-        source, there, [target], algorithm, expected=expected, on_progress=on_progress, cancelled=cancelled,
-        times={kept: files[path].modified_ns for kept, path in on_card.items()},
+        source, there, [target], algorithm, expected=expected, kept_as=elsewhere, on_progress=on_progress,
+        cancelled=cancelled, times={kept: files[path].modified_ns for kept, path in on_card.items()},
     )  # fmt: skip
     missing = on_card.keys() - {entry.path for entry in there.files}
     return replace(_as_on_card(report.stores[0], on_card, missing, good.store.name), asked=len(files))

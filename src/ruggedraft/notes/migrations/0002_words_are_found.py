@@ -12,7 +12,7 @@ class Migration(migrations.Migration):
         ('intake', '0009_lost_and_broken'),
         ('notes', '0001_notes'),
         ('productions', '0010_unit_secrets'),
-        ('rolls', '0009_files_by_name'),
+        ('rolls', '0009_names_are_found'),
         ('stores', '0009_every_store_everywhere'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]

@@ -23,6 +23,7 @@ from ruggedraft.live.letting_go import let_go
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.making import decode_due, lighten_next, make_due
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
+from ruggedraft.rolls.names import keep_names
 from ruggedraft.runs.models import RunQueue
 from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
 from ruggedraft.upkeep.keeping_up import keep_up
@@ -78,13 +79,15 @@ class Command(BaseCommand):
         """A run whose job failed without ending it, say while the database was away, is taken up again.
 
         And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour; and what
-        is to be done by itself is begun.
+        is to be done by itself is begun. The server's own station also keeps names of files, so that they are found.
         """
         while not stop.wait(_LOOK_AFTER_S):
             try:
                 take_up_open_runs(station)
                 look_at_the_oldest(station)
                 keep_up(station)
+                if not station.role:
+                    keep_names()
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:

@@ -1,0 +1,1 @@
+"""Working files: what is not as it was, and bringing files back."""

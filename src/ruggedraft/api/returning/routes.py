@@ -1,0 +1,101 @@
+"""Working files: what of a folder is not as it was, and bringing files back to one."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Path, Router
+from ninja.files import UploadedFile
+
+from ruggedraft.core.working import MOST_BYTES, read_project_list
+from ruggedraft.kit.stations import station_named
+from ruggedraft.live.snapshot import one_moment
+from ruggedraft.productions.queries import production_named
+from ruggedraft.returning.acts.bring_back import bring_back, restore
+from ruggedraft.returning.acts.look_into_folder import look_into_folder, stop_looking
+from ruggedraft.returning.queries import look_of, looks_of, returns_of, rows_after, tags_of_day
+
+from ..answers import written
+from ..shapes import REFUSED, Done
+from ..who import who
+from .shapes import (
+    BringIn,
+    ListedOut,
+    LookDetail,
+    LookIn,
+    LookOut,
+    LookRowOut,
+    RestoreIn,
+    ReturnOut,
+    ReturnsOut,
+)
+
+router = Router(tags=["returns"])
+
+
+@router.get("", response=ReturnsOut)
+@one_moment()
+def returns(request: HttpRequest, production: Path[str]) -> HttpResponse:
+    here = production_named(production)
+    return written(
+        ReturnsOut(
+            looks=[LookOut.of(one) for one in looks_of(here)], returns=[ReturnOut.of(one) for one in returns_of(here)]
+        )
+    )
+
+
+@router.get("/looks/{look_id}", response={200: LookDetail, **REFUSED})
+@one_moment()
+def look(request: HttpRequest, production: Path[str], look_id: int, after: int = -1) -> HttpResponse:
+    """What came of looking into a folder: every file that is not as it was."""
+    one = look_of(production_named(production), look_id)
+    rows, rest = rows_after(one, after)
+    return written(LookDetail(look=LookOut.of(one), rows=[LookRowOut.of(row) for row in rows], after=rest))
+
+
+@router.post("/lists", response={200: ListedOut, **REFUSED})
+def listed(request: HttpRequest, production: Path[str], file: File[UploadedFile]) -> ListedOut:
+    """The files that a project's list names (CSV or OpenTimelineIO); nothing is kept."""
+    production_named(production)
+    return ListedOut(paths=list(read_project_list(file.read(MOST_BYTES + 1))))
+
+
+@router.post("/looks", response={200: LookOut, **REFUSED})
+def look_into(request: HttpRequest, production: Path[str], given: LookIn) -> LookOut:
+    """Have a station say what of a folder is not as it was. Nothing in it is changed."""
+    return LookOut.of(
+        look_into_folder(
+            who(request),
+            production_named(production),
+            station_named(given.station),
+            given.folder,
+            by_content=given.by_content,
+            list_name=given.list_name,
+            listed=given.paths,
+        )
+    )
+
+
+@router.delete("/looks/{look_id}", response={200: Done, **REFUSED})
+def stop(request: HttpRequest, production: Path[str], look_id: int) -> Done:
+    stop_looking(who(request), production_named(production), look_id)
+    return Done()
+
+
+@router.post("/looks/{look_id}/returns", response={200: Done, **REFUSED})
+def bring(request: HttpRequest, production: Path[str], look_id: int, given: BringIn) -> Done:
+    """Have files brought to where they were, from copies; nothing is overwritten."""
+    bring_back(
+        who(request), look_of(production_named(production), look_id), given.rows, aside=given.aside,
+        system_disk_reason=given.system_disk_reason,
+    )  # fmt: skip
+    return Done()
+
+
+@router.post("/restores", response={200: Done, **REFUSED})
+def bring_rolls(request: HttpRequest, production: Path[str], given: RestoreIn) -> Done:
+    """Have rolls, those of a day, or one clip brought to any folder, from copies; nothing is overwritten."""
+    here = production_named(production)
+    restore(
+        who(request), here, station_named(given.station), given.folder,
+        tags_of_day(here, given.day) if given.day else given.tags, clip=given.clip,
+        system_disk_reason=given.system_disk_reason,
+    )  # fmt: skip
+    return Done()

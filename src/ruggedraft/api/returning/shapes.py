@@ -1,0 +1,151 @@
+"""Folders that people work in, and what is brought back to them."""
+
+from datetime import date, datetime
+
+from pydantic import BaseModel
+
+from ruggedraft.core.comparing import Kind
+from ruggedraft.core.runs import RunState
+from ruggedraft.returning.models import FolderLook, FolderRow, Return, RowKind
+
+
+class ListedOut(BaseModel):
+    """Paths of files as a project names them, each once."""
+
+    paths: list[str]
+
+
+class LookIn(BaseModel):
+    """folder: its whole path on the station's machine. by_content: read everything; else names and sizes are compared
+
+    paths: of `lists`, from a list of this name; none: the rolls that seem to lie in the folder are looked for
+    """
+
+    station: str
+    folder: str
+    by_content: bool = False
+    list_name: str = ""
+    paths: list[str] = []
+
+
+class LookKindOut(BaseModel):
+    """How many files stand so, and how many bytes they have to have."""
+
+    kind: Kind
+    files: int
+    bytes: int
+
+
+class LookOut(BaseModel):
+    """going: it is under way. stopping: somebody wants it to end. trouble: why nothing was found out
+
+    read: bytes so far. files: of everything in the folder. listed: it was looked for what a list names, not for rolls
+    kinds: of what ought to be there: identical is by content, or by name and size alone. cached: files that may have
+    come from the machine's memory: of those nothing is known
+    """
+
+    id: int
+    station: str
+    folder: str
+    by_content: bool
+    list_name: str
+    by: str
+    asked_at: datetime
+    finished_at: datetime | None
+    going: bool
+    stopping: bool
+    trouble: str
+    read: int
+    files: int
+    kinds: list[LookKindOut]
+    cached: int
+
+    @classmethod
+    def of(cls, look: FolderLook) -> "LookOut":
+        return cls(
+            id=look.pk, station=look.station.name, folder=look.folder, by_content=look.by_content,
+            list_name=look.list_name, by=look.person.shown_name, asked_at=look.asked_at, finished_at=look.finished_at,
+            going=look.finished_at is None, stopping=look.finished_at is None and look.stopped_by is not None,
+            trouble=look.trouble, read=look.read, files=look.files, cached=look.cached,
+            kinds=[LookKindOut(kind=Kind(kind), files=of[0], bytes=of[1]) for kind, of in look.kinds.items()],
+        )  # fmt: skip
+
+
+class LookRowOut(BaseModel):
+    """A file that is not as it was. path: where it belongs in the folder; of an unknown one, as the project says
+
+    tag: of its roll, empty of an unknown one. elsewhere: where it stands now. size: bytes it has to have
+    """
+
+    n: int
+    kind: RowKind
+    path: str
+    tag: str
+    size: int
+    elsewhere: str
+    reason: str
+
+    @classmethod
+    def of(cls, row: FolderRow) -> "LookRowOut":
+        return cls(
+            n=row.n, kind=RowKind(row.kind), path=row.path, tag=row.file.roll.tag if row.file else "", size=row.size,
+            elsewhere=row.elsewhere, reason=row.reason,
+        )  # fmt: skip
+
+
+class LookDetail(BaseModel):
+    """after: hand this in to get the next rows; null on the last page."""
+
+    look: LookOut
+    rows: list[LookRowOut]
+    after: int | None
+
+
+class BringIn(BaseModel):
+    """rows: their numbers; none: everything that is missing. aside: what stands in a file's place goes aside first"""
+
+    rows: list[int] = []
+    aside: bool = False
+    system_disk_reason: str = ""
+
+
+class RestoreIn(BaseModel):
+    """Rolls by their tags, or those of a day, to a folder of a station's machine; each into a folder of its tag.
+
+    clip: of one roll, the path of a file: only the clip that it is of
+    """
+
+    station: str
+    folder: str
+    tags: list[str] = []
+    day: date | None = None
+    clip: str = ""
+    system_disk_reason: str = ""
+
+
+class ReturnOut(BaseModel):
+    """run: its id. files: how many it is to bring. outcome: what came of it, empty while it is under way"""
+
+    run: int
+    tag: str
+    station: str
+    folder: str
+    files: int
+    by: str
+    asked_at: datetime
+    state: RunState
+    outcome: str
+
+    @classmethod
+    def of(cls, one: Return) -> "ReturnOut":
+        return cls(
+            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, files=len(one.files),
+            by=one.person.shown_name, asked_at=one.asked_at, state=one.state, outcome=one.outcome,
+        )  # fmt: skip
+
+
+class ReturnsOut(BaseModel):
+    """Newest first."""
+
+    looks: list[LookOut]
+    returns: list[ReturnOut]

@@ -1,0 +1,101 @@
+"""The files that a project names, from a table (CSV) or a timeline (OpenTimelineIO's JSON, read by its own library)."""
+
+import json
+from collections.abc import Iterable, Iterator
+from urllib.parse import unquote, urlsplit
+
+import opentimelineio as otio
+
+from ..cards.media.kinds import ending
+from ..errors import TableRefused
+from ..tables import read_table
+
+MOST_BYTES = 20_000_000
+MOST = 20_000
+_NO_TIMELINE = (
+    "This begins as a timeline does, and cannot be read as one: {}. Export it as OpenTimelineIO (.otio) again."
+)
+
+
+def read_project_list(data: bytes) -> tuple[str, ...]:
+    """Names or paths of files, each once, in their order; `/` between parts. Raises TableRefused with a sentence.
+
+    A timeline is what begins as JSON does. Of a table it is the column most of whose cells are names of files.
+    """
+    if len(data) > MOST_BYTES:
+        raise TableRefused(f"This file has {len(data):,} bytes: at most {MOST_BYTES:,} are read of a list.")
+    plain = data.removeprefix(b"\xef\xbb\xbf").lstrip()
+    found = _of_timeline(plain) if plain[:1] in (b"{", b"[") else _of_table(data)
+    names = tuple(dict.fromkeys(name for name in map(_as_path, found) if name))
+    if not names:
+        raise TableRefused(
+            "No file is named in this list: it needs names or paths with an ending, such as A012C003.MOV."
+        )
+    if len(names) > MOST:
+        raise TableRefused(f"This list names {len(names):,} files: at most {MOST:,} are looked for at a time.")
+    return names
+
+
+def _of_table(data: bytes) -> Iterable[str]:
+    """One name a line is a list too, though no table."""
+    lines = data.decode("utf-8-sig", "replace").splitlines()
+    if lines and all(_is_like_file(line) for line in lines[1:] or lines if line.strip()):
+        return [line for line in lines if _is_like_file(line)]
+    table = read_table(data)
+    columns = list(zip(*(row.cells for row in table.rows), strict=True)) or [()]
+    cells = max(columns, key=_like_files)
+    return [cell for cell in cells if _is_like_file(cell)]
+
+
+def _like_files(cells: Iterable[str]) -> tuple[int, int]:
+    """How many cells are names of files; and of those, how many are paths."""
+    found = [cell for cell in cells if _is_like_file(cell)]
+    return len(found), sum("/" in cell or "\\" in cell for cell in found)
+
+
+def _is_like_file(cell: str) -> bool:
+    """A number with a decimal point has no ending, and neither has a sentence.
+
+    >>> [_is_like_file(cell) for cell in ("A/B 1.MOV", "25.00", "12:03:10.250", "gull. Again", "")]
+    [True, False, False, False, False]
+    """
+    last = ending(cell.replace("\\", "/"))
+    return 1 < len(last) <= 5 and last.isalnum() and not last.isdecimal()
+
+
+def _of_timeline(data: bytes) -> Iterator[str]:
+    try:
+        json.loads(data)  # what is nested too deeply is refused here, and never reaches the library
+        read = otio.adapters.read_from_string(data.decode(), "otio_json")
+        clips = list(read.find_clips())
+    except AttributeError as error:
+        raise TableRefused(_NO_TIMELINE.format("there are no clips in it")) from error
+    except RecursionError as error:
+        raise TableRefused(_NO_TIMELINE.format("it is nested too deeply")) from error
+    except (ValueError, otio.exceptions.OTIOError) as error:
+        raise TableRefused(_NO_TIMELINE.format(str(error).splitlines()[0][:100])) from error
+    for clip in clips:
+        for reference in clip.media_references().values():
+            yield from _urls(reference)
+
+
+def _urls(reference: otio.core.MediaReference) -> Iterator[str]:
+    """Each stands for a file; a sequence of pictures for as many as there are, but no more than are looked for."""
+    if isinstance(reference, otio.schema.ExternalReference):
+        yield reference.target_url
+    elif isinstance(reference, otio.schema.ImageSequenceReference) and reference.available_range:
+        for number in range(min(reference.number_of_images_in_sequence(), MOST + 1)):
+            yield reference.target_url_for_image_number(number)
+
+
+def _as_path(name: str) -> str:
+    r"""A URL of a file as its path (RFC 8089); anything else as it stands.
+
+    >>> _as_path("file:///mnt/a%20b/C1.MOV"), _as_path("file:///D:/x/C1.MOV"), _as_path("D:\\x\\C1.MOV")
+    ('/mnt/a b/C1.MOV', 'D:/x/C1.MOV', 'D:/x/C1.MOV')
+    """
+    if name.lower().startswith("file:"):
+        name = unquote(urlsplit(name).path)
+        if name[2:3] == ":":  # a drive's letter
+            name = name[1:]
+    return name.replace("\\", "/").strip().rstrip("/")

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ReturningConfig(AppConfig):
+    name = "ruggedraft.returning"
+    verbose_name = "returning"

@@ -1,0 +1,80 @@
+from typing import ClassVar
+
+from django.db import models
+
+from ruggedraft.adopting.models import LongReading
+from ruggedraft.core.comparing import Kind
+from ruggedraft.core.runs import RunKind
+from ruggedraft.productions.models import Production
+from ruggedraft.rolls.models import RollFile
+from ruggedraft.runs.models import Run, RunQueue
+
+
+class FolderLook(LongReading):
+    """Somebody had a folder in which they work compared with the rolls that lie in it, or that a project names.
+
+    folder: its path on the station's machine, in the ledger's form
+    list_name: of the project's list, empty without one. listed: paths as it names them
+    files, bytes: of everything in the folder. kinds: [files, bytes] of each kind, by its name
+    cached: files that may have come from the machine's memory: of those nothing is known
+    stands_on: what lies under the folder, as the machine tells it
+    """
+
+    production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="folder_looks")
+    folder = models.TextField()
+    list_name = models.CharField(max_length=200, blank=True)
+    listed = models.JSONField(default=list)
+    files = models.PositiveIntegerField(default=0)
+    bytes = models.BigIntegerField(default=0)
+    kinds = models.JSONField(default=dict)
+    cached = models.PositiveIntegerField(default=0)
+    stands_on = models.JSONField(default=list)
+
+
+class RowKind(models.TextChoices):
+    """How a working file stands, where it is not as it was; as `core.comparing.Kind`, but for the last."""
+
+    MISSING = Kind.MISSING.value
+    DIFFERENT = Kind.DIFFERENT.value
+    UNREADABLE = Kind.UNREADABLE.value
+    MOVED = Kind.MOVED.value
+    UNKNOWN = "unknown"
+    """a project names it, and no roll has such a file, or several have that hold different things"""
+
+
+class FolderRow(models.Model):
+    """A file that is not as it was. path: where it belongs in the folder; of an unknown one, as the project says
+
+    elsewhere: where in the folder it stands now. reason: why nothing more is known. size: bytes it has to have
+    """
+
+    look = models.ForeignKey(FolderLook, on_delete=models.CASCADE, related_name="rows", db_index=False)
+    n = models.PositiveIntegerField()
+    kind = models.CharField(max_length=16, choices=RowKind)
+    path = models.TextField()
+    file = models.ForeignKey(RollFile, null=True, on_delete=models.PROTECT, related_name="+")
+    size = models.BigIntegerField(default=0)
+    elsewhere = models.TextField(blank=True)
+    reason = models.TextField(blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["look", "n"], name="folder_row_once")]
+
+
+class Return(Run):
+    """Bringing files of a roll to a folder, from whatever copies hold them. It notes no evidence of any copy.
+
+    stands_on: as in `FolderLook`, where the folder was looked at before; else empty
+    files: for each its id, and where in the folder it goes. aside: what stands there otherwise is moved aside first
+    system_disk_reason: why it may be on the system's disk; empty: it may not
+    """
+
+    KIND: ClassVar[RunKind] = RunKind.RETURN
+    QUEUE: ClassVar[RunQueue] = RunQueue.FEEDS
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
+    folder = models.TextField()
+    files = models.JSONField()
+    aside = models.BooleanField(default=False)
+    stands_on = models.JSONField(default=list)
+    system_disk_reason = models.CharField(max_length=300, blank=True)

@@ -1,0 +1,199 @@
+"""Bringing files of a roll to a folder, on the station that sees it, from whatever copies of them are at hand."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from django.db import transaction
+
+from ruggedraft.core.errors import FileMissing, StoreError
+from ruggedraft.core.evidence import Evidence
+from ruggedraft.core.hashing import Algorithm, algorithm_named
+from ruggedraft.core.runs import RunEnd
+from ruggedraft.core.sources import from_ledger, to_ledger
+from ruggedraft.core.stores import LocalStore, StoreKind
+from ruggedraft.core.transfer import FileFailure, FileRead, Target, feed
+from ruggedraft.core.transfer.capped import RateCap
+from ruggedraft.core.wording import counted, first_of
+from ruggedraft.rolls.models import Copy, RollFile
+from ruggedraft.rolls.queries import where_held
+from ruggedraft.runs.ending import end_run, note_start, still_open
+from ruggedraft.runs.watching import Watch
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.opening import open_usable
+from ruggedraft.stores.probe import device_probe
+
+from .models import Return
+from .places import copies_around, opened_folder, why_not_there
+
+
+@dataclass
+class _Came:
+    """What came of it. back: paths in the folder that were read back and agree. failed: by path, the last reason
+
+    level: the weakest evidence among them
+    from_: names of the stores that files came from. set_aside: how many files were moved aside
+    """
+
+    back: set[str] = field(default_factory=set)
+    failed: dict[str, str] = field(default_factory=dict)
+    level: Evidence = Evidence.READ_BACK
+    from_: list[str] = field(default_factory=list)
+    set_aside: int = 0
+    cancelled: bool = False
+
+
+def carry_out(return_id: int) -> None:
+    """Bring what is not there yet, from wherever an earlier worker left it. What stands there otherwise stays."""
+    one = Return.objects.select_related("roll__production", "station", "person").get(pk=return_id)
+    if one.finished_at:
+        return
+    note_start(one)
+    by_id = RollFile.objects.select_related("roll").in_bulk([pk for pk, _ in one.files])
+    wanted = {from_ledger(path): by_id[pk] for pk, path in one.files}
+    try:
+        folder = _folder(one, wanted)
+    except StoreError as error:
+        _finish(one, None, len(wanted), error.sentence)
+        return
+    came = _Came()
+    with Watch(one) as watch:
+        if one.aside:
+            _make_way(folder, wanted, algorithm_named(one.roll.algorithm), came)
+        _bring(one, folder, wanted, came, watch)
+    if watch.held_back():
+        return
+    came.cancelled = watch.cancelled()
+    _finish(one, came, len(wanted))
+
+
+def break_off(return_id: int, error: Exception) -> None:
+    """End one that met something nobody foresaw. What it brought stands there whole, and is not claimed."""
+    one = Return.objects.select_related("roll", "station").get(pk=return_id)
+    _finish(one, None, len(one.files), f"it broke off ({error!r})", RunEnd.BROKE_OFF)
+
+
+def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
+    """Raises StoreError where nothing may be written there, or there is too little room."""
+    folder = opened_folder(one.folder)
+    against = why_not_there(one.folder, one.system_disk_reason, one.stands_on)
+    copy = next((tag for at, tag in copies_around(one.folder).items() if _leads_into(at, wanted)), "")
+    if copy:
+        against = f"it is where a copy of {copy} is kept: have that copy checked and mended, so that it counts"
+    if against:
+        raise StoreError(against)
+    need = sum(file.size for path, file in wanted.items() if folder.found(path) is None)
+    free = device_probe().room(Path(from_ledger(one.folder))).free
+    if need > free:
+        raise StoreError(f"{one.folder} has room for {free:,} bytes, and {need:,} are to come")
+    return folder
+
+
+def _leads_into(at: str, paths: Iterable[str]) -> bool:
+    return not at or any(path.startswith(f"{at}/") for path in paths)
+
+
+def _make_way(folder: LocalStore, wanted: Mapping[str, RollFile], algorithm: Algorithm, came: _Came) -> None:
+    """Move aside what stands in a file's place and is not it. Read first: what is as it was stays where it is."""
+    for path, file in wanted.items():
+        try:
+            found = folder.found(path)
+            if found and found.is_file and not (found.size == file.size and _is_it(folder, path, file, algorithm)):
+                folder.set_aside(path)
+                came.set_aside += 1
+        except StoreError as error:
+            came.failed[path] = error.sentence
+
+
+def _is_it(folder: LocalStore, path: str, file: RollFile, algorithm: Algorithm) -> bool:
+    hasher = algorithm.start()
+    try:
+        folder.read_back(path, hasher.update)
+    except FileMissing:
+        return True
+    return hasher.hexdigest() == file.checksum
+
+
+def _bring(one: Return, folder: LocalStore, wanted: Mapping[str, RollFile], came: _Came, watch: Watch) -> None:
+    algorithm = algorithm_named(one.roll.algorithm)
+    left = {path: file for path, file in wanted.items() if path not in came.failed}
+    for copy, held in _sources(left.values()):
+        here = {path: file for path, file in left.items() if file.pk in held and path not in came.back}
+        if not here or watch.cancelled() or watch.held_back():
+            continue
+        try:
+            good = Target(open_usable(copy.store), from_ledger(copy.folder))
+        except StoreError as error:
+            came.failed |= dict.fromkeys(here, error.sentence)
+            continue
+        came.failed |= _brought(good, folder, here, algorithm, one, came, watch)
+    nowhere = {path for path in left if path not in came.back and path not in came.failed}
+    came.failed |= dict.fromkeys(nowhere, "no store is known to hold it")
+
+
+def _brought(
+    good: Target, folder: LocalStore, files: Mapping[str, RollFile], algorithm: Algorithm, one: Return, came: _Came,
+    watch: Watch,
+) -> dict[str, str]:  # fmt: skip
+    """From one copy. Returns why each that did not come did not."""
+    at = {from_ledger(file.path): path for path, file in files.items()}
+    read = {from_ledger(file.path): FileRead(file.size, file.modified_ns, file.checksum) for file in files.values()}
+    kept = {from_ledger(file.path): from_ledger(file.kept_as) for file in files.values() if file.kept_as}
+    result = feed(
+        good, Target(folder, ""), read, algorithm, kept_as=kept, placed=at, cap=RateCap(one.rate),
+        on_progress=watch.tick, cancelled=watch.cancelled,
+    )  # fmt: skip
+    if result.settled and result.agreed:
+        came.back |= {at[path] for path in result.agreed}
+        came.level = min(came.level, result.evidence)
+        came.from_.append(f"'{good.store.name}'")
+    told: Iterable[FileFailure] = result.failed
+    found = {at[failure.path]: failure.reason for failure in told if failure.path in at}
+    general = next((failure.reason for failure in told if failure.path not in at), "it was not read back")
+    return {path: found.get(path, general) for path in files if path not in came.back}
+
+
+def _sources(files: Iterable[RollFile]) -> Iterator[tuple[Copy, set[int]]]:
+    """Copies that are known to hold some of them (ids): folders first, then servers."""
+    held: dict[int, set[int]] = {}
+    copies: dict[int, tuple[Store, Copy]] = {}
+    for file, of in where_held(files).items():
+        for one in of:
+            held.setdefault(one.copy.pk, set()).add(file)
+            copies[one.copy.pk] = one.store, one.copy
+    near_first = sorted(copies.values(), key=lambda of: (of[0].kind != StoreKind.FOLDER, of[0].position))
+    for store, copy in near_first:
+        copy.store = store
+        yield copy, held[copy.pk]
+
+
+@transaction.atomic
+def _finish(one: Return, came: _Came | None, asked: int, trouble: str = "", end: RunEnd = RunEnd.TROUBLE) -> None:
+    if not still_open(one):
+        return
+    where = f"{counted(asked, 'file')} of {one.roll.tag} to {one.folder}"
+    if came is None:
+        end_run(one, end, f"{where} could not be brought: {trouble}. Nothing there was overwritten.")
+        return
+    end_run(one, _end(came, asked), _sentence(where, came, asked))
+
+
+def _end(came: _Came, asked: int) -> RunEnd:
+    if came.cancelled:
+        return RunEnd.CANCELLED
+    return RunEnd.WELL if len(came.back) == asked and came.level >= Evidence.READ_BACK else RunEnd.TROUBLE
+
+
+def _sentence(where: str, came: _Came, asked: int) -> str:
+    read = came.level >= Evidence.READ_BACK
+    proven = "read back, as they were taken" if read else "as they were taken, as far as this machine's memory tells"
+    aside = counted(came.set_aside, "file that stood", "files that stood")
+    moved = f" {aside} there otherwise went aside." if came.set_aside else ""
+    if len(came.back) == asked:
+        source = f" from {first_of(came.from_, 3)}" if came.from_ else ""
+        return f"{where}: all are there{source}, {proven}.{moved}"
+    how = "it was cancelled; " if came.cancelled else ""
+    path, reason = next(iter(sorted(came.failed.items())), ("", ""))
+    why = f" First: {to_ledger(path)}: {reason}." if path and not came.cancelled else ""
+    there = f"{len(came.back):,} of {asked:,} are there, {proven}" if came.back else "none of them is there"
+    return f"{where}: {how}{there}.{why}{moved}"
