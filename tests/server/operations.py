@@ -15,9 +15,11 @@ from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
 from ruggedraft.footage.models import Media
 from ruggedraft.intake.models import Insertion
+from ruggedraft.journal.clock import now
 from ruggedraft.notes.acts.write_note import write_note
 from ruggedraft.notes.models import NoteOn
 from ruggedraft.offloads.models import Offload
+from ruggedraft.returning.models import FolderLook
 from ruggedraft.rolls.models import Copy
 from ruggedraft.units.acts.send_unit import send_unit
 
@@ -83,6 +85,11 @@ ACTS: dict[str, May | None] = {
     "POST programs": May.SET_UP,
     "PUT programs/escalation": May.SET_UP,
     "DELETE programs/{hook_id}": May.SET_UP,
+    "POST returns/lists": ASKS,
+    "POST returns/looks": May.CHECK,
+    "DELETE returns/looks/{look_id}": May.CHECK,
+    "POST returns/looks/{look_id}/returns": May.OFFLOAD,
+    "POST returns/restores": May.OFFLOAD,
     "POST runs/{run_id}/cancel": May.OFFLOAD,
     "POST runs/{run_id}/pause": May.OFFLOAD,
     "POST runs/{run_id}/resume": May.OFFLOAD,
@@ -148,6 +155,8 @@ REPORT = "Um9sbCxDbGlwCkEwMDEsNwo="  # Roll,Clip / A001,7
 SAID = {
     "POST clearing/holds": {"on": "card", "name": "A-01", "reason": "none"},
     "POST upkeep/orders": {"to": "three"},
+    "POST returns/looks": {"station": "cart", "folder": "/media/edit"},
+    "POST returns/restores": {"station": "cart", "folder": "/media/edit", "tags": ["A001"]},
     "POST camera-reports": {"name": "a.csv", "content": REPORT, "columns": {"roll": ["Roll"], "clip": ["Clip"]}},
     "POST camera-reports/look": {"content": REPORT},
     "POST units/begin": {
@@ -173,7 +182,7 @@ SAID = {
     "PUT setup/rule/exceptions": {"on": {"kind": "camera", "name": "A"}, "reason": "none", "parts": {"copies": 3}},
 }
 """Bodies of which an example by their shape alone would name nothing that is there."""
-FILES = {"POST units/joins": {"file": b"none"}}
+FILES = {"POST units/joins": {"file": b"none"}, "POST returns/lists": {"file": b"A.MOV"}}
 """What is sent as files."""
 STATE = ("tally", "footage", "clearing", "waterline")
 SHARED = {
@@ -207,6 +216,9 @@ class EveryOperation(World, TestCase):
             "report_id": 0, "hook_id": 0, "view_id": 0, "mark_id": 0, "file_id": roll.files.first().pk, "kind": "small",
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
+        self.words["look_id"] = FolderLook.objects.create(
+            production=self.production, station=self.station, person=self.wren, folder="/media/barge", asked_at=now()
+        ).pk
         self.known = {
             "tag": roll.tag, "camera": "A", "store": "three", "left": "one", "right": "two", "username": "pip",
             "tags": [roll.tag], "role": "wrangler",

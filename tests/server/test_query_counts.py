@@ -9,6 +9,8 @@ from ruggedraft.clearing import waterline
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
+from ruggedraft.journal.clock import now
+from ruggedraft.returning.models import FolderLook
 from ruggedraft.rolls.models import Roll
 from ruggedraft.standins import hub
 
@@ -63,10 +65,14 @@ class QueryCounts(World, TestCase):
         here = "/api/productions/{production}/"
         stay = Insertion.objects.filter(removed_at=None).latest("id")
         cleared = Clearance.objects.earliest("id").pk
+        look_into, _ = FolderLook.objects.get_or_create(
+            production=self.production, station=self.station, person=self.wren, folder="/x",
+            defaults={"asked_at": now(), "finished_at": now()},
+        )  # fmt: skip
         said = {
             "tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk,
             "clearance_id": cleared, "label": self.card.label, "name": "one",
-            "day": "2026-05-14",
+            "day": "2026-05-14", "look_id": look_into.pk,
         }  # fmt: skip
         paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
         self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))
@@ -78,6 +84,7 @@ class QueryCounts(World, TestCase):
         more = {
             "stores/what-if": "?of=place&name=cart",
             "bench/onward": "?of=everything&store=three",
+            "find": "?text=f",
             "stores/comparisons": "?left=one&right=two",
             "stores/comparisons/rows": "?left=one&right=two",
         }

@@ -95,6 +95,18 @@ class Looking(Working, TestCase):
         )  # fmt: skip
         self.assertEqual({row["tag"] for row in found["rows"]}, {"A001"})
 
+    def test_a_file_that_stands_alone_under_another_name_is_known_by_its_content(self):
+        alone = make_drive(self.base / "sent", identity="sent", capacity=10**9)
+        subprocess.run(["cp", str(self.at(TWO)), str(alone / "for the client.jpg")], check=True)
+        (alone / "note.txt").write_bytes(b"x" * self.at(ONE).stat().st_size)
+        found = self.look_into(alone)
+        [row] = found["rows"]
+        self.assertEqual((row["kind"], row["path"], row["tag"], row["reason"]),
+                         ("renamed", "for the client.jpg", "A001", TWO))  # fmt: skip
+        self.assertEqual(self.look_into(alone, by_content=False)["rows"], [])
+        refused = self.post(f"returns/looks/{found['look']['id']}/returns", {"rows": [row["n"]]})
+        self.assertEqual(refused.status_code, 409)
+
     def test_by_names_and_sizes_a_changed_byte_is_not_seen_and_nothing_is_read(self):
         self.at(TWO).write_bytes(b"X" * self.at(TWO).stat().st_size)
         with patch("ruggedraft.core.stores.LocalStore.read_back", side_effect=AssertionError("nothing is read")):
@@ -183,6 +195,22 @@ class Bringing(Working, TestCase):
         self.assertEqual(list(self.edit.rglob(".raft-*")), [], "nothing of ours is left there")
         self.assertTrue(JournalEntry.objects.filter(act="finish return", subject="A001").exists())
 
+    def test_what_came_back_is_not_called_missing_any_more_and_what_did_not_is(self):
+        self.at(ONE).unlink()
+        self.at("zero").unlink()
+        found = self.look_into()
+        again = f"returns/looks/{found['look']['id']}"
+        self.post(f"{again}/returns")
+        told = self.get(again)
+        self.assertEqual(([row["coming"] for row in told["rows"]], told["missing_still"]), ([True, True], 0))
+        self.at(ONE).write_bytes(b"somebody was faster")
+        self.carried_out()
+        told = self.get(again)
+        self.assertEqual([bool(row["back_at"]) for row in told["rows"]], [False, True])
+        self.assertEqual([row["coming"] for row in told["rows"]], [False, False])
+        self.assertEqual(told["missing_still"], 1)
+        self.assertEqual(self.get("returns")["returns"][0]["state"], "trouble")
+
     def test_nothing_is_counted_and_nothing_becomes_evidence(self):
         self.at(ONE).unlink()
         readings, standing = Reading.objects.count(), self.standing()
@@ -198,7 +226,7 @@ class Bringing(Working, TestCase):
         self.assertEqual(self.at(ONE).read_bytes(), b"edited by somebody")
         run = self.bring(found, [found["rows"][0]["n"]], aside=True)
         self.assertEqual(run.end, "well", run.outcome)
-        self.assertIn("1 file that stood there otherwise went aside", run.outcome)
+        self.assertIn("1 file that stood there otherwise went aside, into .raft-set-aside", run.outcome)
         self.assertTrue(self.is_as_on_card(ONE, self.at(ONE)))
         aside = [path for path in self.edit.rglob("*") if ".raft-set-aside" in str(path) and path.is_file()]
         self.assertEqual([path.read_bytes() for path in aside], [b"edited by somebody"])

@@ -43,6 +43,7 @@ export const router = createRouter({
     { path: '/log', component: () => import('./places/log/LogPlace.vue') },
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/trends', component: () => import('./places/trends/TrendsPlace.vue') },
+    { path: '/returns', component: () => import('./places/returns/ReturnsPlace.vue') },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
     { path: '/wall', component: () => import('./places/wall/WallPlace.vue') },
@@ -74,6 +75,7 @@ const PAGES: Record<string, Sentence> = {
   '/trends': 'trends.title',
   '/news': 'news.title',
   '/reports': 'reports.title',
+  '/returns': 'returns.title',
 }
 
 /** What the browser's tab and history say, and what a reader of the screen hears first. */

@@ -13,7 +13,7 @@ COOKIE = "raft_screen"
 COOKIE_DAYS = 60
 WHO, PIN = "X-Raft-Who", "X-Raft-Pin"
 ASKS_WHO = "Say who you are: this screen is shared."
-ONLY_ASK = frozenset(("choice", "effect", "example", "look", "moves"))
+ONLY_ASK = frozenset(("choice", "effect", "example", "lists", "look", "moves"))
 """What addresses end with of which a POST only asks, because it says much or has the station look."""
 _SIGN_IN_FOR = ("people", "setup", "screens", "units", "programs")
 """Places where a PIN is not enough."""

@@ -2235,6 +2235,7 @@ CREATE TABLE public.returning_return (
     run_id bigint NOT NULL,
     folder text NOT NULL,
     files jsonb NOT NULL,
+    back jsonb NOT NULL,
     aside boolean NOT NULL,
     stands_on jsonb NOT NULL,
     system_disk_reason character varying(300) NOT NULL

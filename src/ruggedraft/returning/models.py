@@ -32,19 +32,23 @@ class FolderLook(LongReading):
 
 
 class RowKind(models.TextChoices):
-    """How a working file stands, where it is not as it was; as `core.comparing.Kind`, but for the last."""
+    """How a working file stands, where it is not as it was; as `core.comparing.Kind`, but for the last two."""
 
     MISSING = Kind.MISSING.value
     DIFFERENT = Kind.DIFFERENT.value
     UNREADABLE = Kind.UNREADABLE.value
     MOVED = Kind.MOVED.value
+    RENAMED = "renamed"
+    """it stands where no roll's file belongs, and is one by its content"""
     UNKNOWN = "unknown"
     """a project names it, and no roll has such a file, or several have that hold different things"""
 
 
 class FolderRow(models.Model):
-    """A file that is not as it was. path: where it belongs in the folder; of an unknown one, as the project says
+    """A file that is not as it was. path: where it belongs in the folder; of a renamed one, where it stands; of an
+    unknown one, as the project says
 
+    file: None of an unknown one
     elsewhere: where in the folder it stands now. reason: why nothing more is known. size: bytes it has to have
     """
 
@@ -66,6 +70,7 @@ class Return(Run):
 
     stands_on: as in `FolderLook`, where the folder was looked at before; else empty
     files: for each its id, and where in the folder it goes. aside: what stands there otherwise is moved aside first
+    back: ids of those that were there in the end, read and as they were taken
     system_disk_reason: why it may be on the system's disk; empty: it may not
     """
 
@@ -75,6 +80,7 @@ class Return(Run):
     run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
     folder = models.TextField()
     files = models.JSONField()
+    back = models.JSONField(default=list)
     aside = models.BooleanField(default=False)
     stands_on = models.JSONField(default=list)
     system_disk_reason = models.CharField(max_length=300, blank=True)

@@ -1,13 +1,14 @@
 """What screens read about folders that people work in, and what is brought back to them."""
 
-from collections.abc import Sequence
-from datetime import date
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
-from .models import FolderLook, FolderRow, Return
+from .models import FolderLook, FolderRow, Return, RowKind
 
 _RETURNS, _A_PAGE = 20, 200
 
@@ -25,6 +26,35 @@ def look_of(production: Production, look_id: int) -> FolderLook:
     if found is None:
         raise NotThere("There is no such look into a folder any more: look again.")
     return found
+
+
+@dataclass(frozen=True)
+class Since:
+    """What happened in a folder since it was looked into, by ids of files.
+
+    back: brought back, and when that ended. coming: asked for, and under way
+    """
+
+    back: Mapping[int, datetime]
+    coming: frozenset[int]
+
+
+def since(look: FolderLook) -> Since:
+    """Of one that was looked into, by what the ledger knows: others may have done anything there."""
+    rows = Return.objects.filter(station=look.station_id, folder=look.folder, asked_at__gte=look.asked_at)
+    back, coming = dict[int, datetime](), set[int]()
+    for finished, files, came in rows.order_by("pk").values_list("finished_at", "files", "back"):
+        if finished is None:
+            coming |= {file for file, _ in files}
+        else:
+            back |= dict.fromkeys(came, finished)
+    return Since(back, frozenset(coming))
+
+
+def missing_still(look: FolderLook, happened: Since) -> int:
+    """How many files were missing, and neither came back since nor are coming."""
+    missing = look.rows.filter(kind=RowKind.MISSING).exclude(file__in=[*happened.back, *happened.coming])
+    return missing.count()
 
 
 def rows_after(look: FolderLook, after: int) -> tuple[list[FolderRow], int | None]:

@@ -1,6 +1,6 @@
 """Bringing files of a roll to a folder, on the station that sees it, from whatever copies of them are at hand."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -15,6 +15,8 @@ from ruggedraft.core.stores import LocalStore, StoreKind
 from ruggedraft.core.transfer import FileFailure, FileRead, Target, feed
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.wording import counted, first_of
+from ruggedraft.live.messages import Topic
+from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.rolls.queries import where_held
 from ruggedraft.runs.ending import end_run, note_start, still_open
@@ -54,7 +56,7 @@ def carry_out(return_id: int) -> None:
     try:
         folder = _folder(one, wanted)
     except StoreError as error:
-        _finish(one, None, len(wanted), error.sentence)
+        _finish(one, None, error.sentence)
         return
     came = _Came()
     with Watch(one) as watch:
@@ -64,13 +66,13 @@ def carry_out(return_id: int) -> None:
     if watch.held_back():
         return
     came.cancelled = watch.cancelled()
-    _finish(one, came, len(wanted))
+    _finish(one, came, back=[wanted[path].pk for path in sorted(came.back)])
 
 
 def break_off(return_id: int, error: Exception) -> None:
     """End one that met something nobody foresaw. What it brought stands there whole, and is not claimed."""
     one = Return.objects.select_related("roll", "station").get(pk=return_id)
-    _finish(one, None, len(one.files), f"it broke off ({error!r})", RunEnd.BROKE_OFF)
+    _finish(one, None, f"it broke off ({error!r})", RunEnd.BROKE_OFF)
 
 
 def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
@@ -168,14 +170,19 @@ def _sources(files: Iterable[RollFile]) -> Iterator[tuple[Copy, set[int]]]:
 
 
 @transaction.atomic
-def _finish(one: Return, came: _Came | None, asked: int, trouble: str = "", end: RunEnd = RunEnd.TROUBLE) -> None:
+def _finish(
+    one: Return, came: _Came | None, trouble: str = "", end: RunEnd = RunEnd.TROUBLE, back: Sequence[int] = ()
+) -> None:
     if not still_open(one):
         return
+    asked = len(one.files)
     where = f"{counted(asked, 'file')} of {one.roll.tag} to {one.folder}"
     if came is None:
         end_run(one, end, f"{where} could not be brought: {trouble}. Nothing there was overwritten.")
         return
+    Return.objects.filter(pk=one.pk).update(back=list(back))
     end_run(one, _end(came, asked), _sentence(where, came, asked))
+    changed(Topic.COMPARING)
 
 
 def _end(came: _Came, asked: int) -> RunEnd:
@@ -188,7 +195,7 @@ def _sentence(where: str, came: _Came, asked: int) -> str:
     read = came.level >= Evidence.READ_BACK
     proven = "read back, as they were taken" if read else "as they were taken, as far as this machine's memory tells"
     aside = counted(came.set_aside, "file that stood", "files that stood")
-    moved = f" {aside} there otherwise went aside." if came.set_aside else ""
+    moved = f" {aside} there otherwise went aside, into .raft-set-aside in it." if came.set_aside else ""
     if len(came.back) == asked:
         source = f" from {first_of(came.from_, 3)}" if came.from_ else ""
         return f"{where}: all are there{source}, {proven}.{moved}"

@@ -1,6 +1,6 @@
 """What ought to lie in a folder that somebody works in: what a project names, else the rolls that seem to lie there."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import NamedTuple
 
 from ruggedraft.adopting.recognised import recognised
@@ -9,6 +9,7 @@ from ruggedraft.core.recognising import Recognised, Recognition
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.core.stores.port import beneath
 from ruggedraft.core.working import Candidate, Named, file_meant, place_under
+from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 from ruggedraft.rolls.names import files_called
 
@@ -91,3 +92,12 @@ def _candidates(look: FolderLook) -> tuple[dict[str, list[Candidate]], dict[int,
         for name in {_name(from_ledger(path)), _name(from_ledger(kept or path))}:
             found.setdefault(name, []).append(one)
     return found, known
+
+
+def files_of_sizes(production: Production, sizes: Collection[int]) -> dict[int, dict[str, dict[str, int]]]:
+    """Ids of files that have one of these sizes, by size, algorithm and checksum. Empty files are all alike: none."""
+    found: dict[int, dict[str, dict[str, int]]] = {}
+    files = RollFile.objects.filter(roll__production=production, size__in=set(sizes) - {0}).exclude(checksum="")
+    for pk, size, algorithm, checksum in files.values_list("pk", "size", "roll__algorithm", "checksum").order_by("-pk"):
+        found.setdefault(size, {}).setdefault(algorithm, {})[checksum] = pk
+    return found

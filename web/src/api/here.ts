@@ -12,6 +12,7 @@ const PLACES = [
   'log',
   'days',
   'reports',
+  'returns',
   'news',
   'wall',
   'trends',

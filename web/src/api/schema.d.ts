@@ -1650,6 +1650,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Returns */
+        get: operations["ruggedraft_api_returning_routes_returns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/returns/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listed
+         * @description The files that a project's list names (CSV or OpenTimelineIO); nothing is kept.
+         */
+        post: operations["ruggedraft_api_returning_routes_listed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/returns/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Into
+         * @description Have a station say what of a folder is not as it was. Nothing in it is changed.
+         */
+        post: operations["ruggedraft_api_returning_routes_look_into"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/returns/looks/{look_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description What came of looking into a folder: every file that is not as it was.
+         */
+        get: operations["ruggedraft_api_returning_routes_look"];
+        put?: never;
+        post?: never;
+        /** Stop */
+        delete: operations["ruggedraft_api_returning_routes_stop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/returns/looks/{look_id}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Have files brought to where they were, from copies; nothing is overwritten.
+         */
+        post: operations["ruggedraft_api_returning_routes_bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/returns/restores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Rolls
+         * @description Have rolls, those of a day, or one clip brought to any folder, from copies; nothing is overwritten.
+         */
+        post: operations["ruggedraft_api_returning_routes_bring_rolls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/runs/{run_id}/cancel": {
         parameters: {
             query?: never;
@@ -3558,6 +3676,27 @@ export interface components {
             track: number;
         };
         /**
+         * BringBackIn
+         * @description rows: their numbers; none: everything that is missing. aside: what stands in a file's place goes aside first
+         */
+        BringBackIn: {
+            /**
+             * Aside
+             * @default false
+             */
+            aside: boolean;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: number[];
+            /**
+             * System Disk Reason
+             * @default
+             */
+            system_disk_reason: string;
+        };
+        /**
          * BringIn
          * @description store: its name.
          */
@@ -5120,6 +5259,130 @@ export interface components {
             station: string;
         };
         /**
+         * FolderKindOut
+         * @description How many files stand so, and how many bytes they have to have.
+         */
+        FolderKindOut: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            kind: components["schemas"]["Kind"];
+        };
+        /**
+         * FolderLookDetail
+         * @description missing_still: so many were missing, and are neither back nor being brought
+         *
+         *     after: hand this in to get the next rows; null on the last page
+         */
+        FolderLookDetail: {
+            /** After */
+            after: number | null;
+            look: components["schemas"]["FolderLookOut"];
+            /** Missing Still */
+            missing_still: number;
+            /** Rows */
+            rows: components["schemas"]["FolderRowOut"][];
+        };
+        /**
+         * FolderLookIn
+         * @description folder: its whole path on the station's machine. by_content: read everything; else names and sizes are compared
+         *
+         *     paths: of `lists`, from a list of this name; none: the rolls that seem to lie in the folder are looked for
+         */
+        FolderLookIn: {
+            /**
+             * By Content
+             * @default false
+             */
+            by_content: boolean;
+            /** Folder */
+            folder: string;
+            /**
+             * List Name
+             * @default
+             */
+            list_name: string;
+            /**
+             * Paths
+             * @default []
+             */
+            paths: string[];
+            /** Station */
+            station: string;
+        };
+        /**
+         * FolderLookOut
+         * @description going: it is under way. stopping: somebody wants it to end. trouble: why nothing was found out
+         *
+         *     read: bytes so far. files: of everything in the folder. listed: it was looked for what a list names, not for rolls
+         *     kinds: of what ought to be there: identical is by content, or by name and size alone. cached: files that may have
+         *     come from the machine's memory: of those nothing is known
+         */
+        FolderLookOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** By */
+            by: string;
+            /** By Content */
+            by_content: boolean;
+            /** Cached */
+            cached: number;
+            /** Files */
+            files: number;
+            /** Finished At */
+            finished_at: string | null;
+            /** Folder */
+            folder: string;
+            /** Going */
+            going: boolean;
+            /** Id */
+            id: number;
+            /** Kinds */
+            kinds: components["schemas"]["FolderKindOut"][];
+            /** List Name */
+            list_name: string;
+            /** Read */
+            read: number;
+            /** Station */
+            station: string;
+            /** Stopping */
+            stopping: boolean;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
+         * FolderRowOut
+         * @description A file that is not as it was. path: where it belongs in the folder; of an unknown one, as the project says
+         *
+         *     of a renamed one, where it stands; its reason is what its roll calls it
+         *
+         *     tag: of its roll, empty of an unknown one. elsewhere: where it stands now. size: bytes it has to have
+         *     back_at: since when it is back, as it was then; null where it was not brought. coming: it is being brought
+         */
+        FolderRowOut: {
+            /** Back At */
+            back_at: string | null;
+            /** Coming */
+            coming: boolean;
+            /** Elsewhere */
+            elsewhere: string;
+            kind: components["schemas"]["RowKind"];
+            /** N */
+            n: number;
+            /** Path */
+            path: string;
+            /** Reason */
+            reason: string;
+            /** Size */
+            size: number;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * ForeseenOut
          * @description When it will be full, if the production goes on as it did: in 8 of 10 cases between `earliest` and `latest`.
          *
@@ -6590,6 +6853,14 @@ export interface components {
             total: number;
         };
         /**
+         * ProjectListOut
+         * @description Paths of files as a project names them, each once.
+         */
+        ProjectListOut: {
+            /** Paths */
+            paths: string[];
+        };
+        /**
          * ProposalOut
          * @description startable: whether it may start, and why not. hint: the same as a sentence, empty where refusals say it
          *     short: what the rule goes on asking for when these stores hold it: it may start all the same
@@ -6866,6 +7137,35 @@ export interface components {
             take: string;
         };
         /**
+         * RestoreIn
+         * @description Rolls by their tags, or those of a day, to a folder of a station's machine; each into a folder of its tag.
+         *
+         *     clip: of one roll, the path of a file: only the clip that it is of
+         */
+        RestoreIn: {
+            /**
+             * Clip
+             * @default
+             */
+            clip: string;
+            /** Day */
+            day?: string | null;
+            /** Folder */
+            folder: string;
+            /** Station */
+            station: string;
+            /**
+             * System Disk Reason
+             * @default
+             */
+            system_disk_reason: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
          * Result
          * @description What a reading of a copy, or a look at it, gave of one file.
          * @enum {string}
@@ -6881,6 +7181,42 @@ export interface components {
              * @enum {string}
              */
             kind: "resync";
+        };
+        /**
+         * ReturnOut
+         * @description run: its id. files: how many it is to bring. outcome: what came of it, empty while it is under way
+         */
+        ReturnOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** By */
+            by: string;
+            /** Files */
+            files: number;
+            /** Folder */
+            folder: string;
+            /** Outcome */
+            outcome: string;
+            /** Run */
+            run: number;
+            state: components["schemas"]["RunState"];
+            /** Station */
+            station: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * ReturnsOut
+         * @description Newest first.
+         */
+        ReturnsOut: {
+            /** Looks */
+            looks: components["schemas"]["FolderLookOut"][];
+            /** Returns */
+            returns: components["schemas"]["ReturnOut"][];
         };
         /**
          * RigClipOut
@@ -7204,6 +7540,12 @@ export interface components {
             store: string;
         };
         /**
+         * RowKind
+         * @description How a working file stands, where it is not as it was; as `core.comparing.Kind`, but for the last two.
+         * @enum {string}
+         */
+        RowKind: "missing" | "different" | "unreadable" | "moved" | "renamed" | "unknown";
+        /**
          * RuleChangeOut
          * @description sentence: what was asked from then on.
          */
@@ -7407,7 +7749,7 @@ export interface components {
          * @description What a run does.
          * @enum {string}
          */
-        RunKind: "offload" | "feed" | "check" | "removal" | "join";
+        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return";
         /**
          * RunOfCardOut
          * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
@@ -17915,6 +18257,691 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_returns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnsOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_listed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectListOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_look_into: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderLookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderLookOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_look: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                production: string;
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderLookDetail"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                look_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_bring_rolls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

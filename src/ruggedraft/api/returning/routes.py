@@ -10,18 +10,18 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.returning.acts.bring_back import bring_back, restore
 from ruggedraft.returning.acts.look_into_folder import look_into_folder, stop_looking
-from ruggedraft.returning.queries import look_of, looks_of, returns_of, rows_after, tags_of_day
+from ruggedraft.returning.queries import look_of, looks_of, missing_still, returns_of, rows_after, since, tags_of_day
 
 from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
 from .shapes import (
-    BringIn,
-    ListedOut,
-    LookDetail,
-    LookIn,
-    LookOut,
-    LookRowOut,
+    BringBackIn,
+    FolderLookDetail,
+    FolderLookIn,
+    FolderLookOut,
+    FolderRowOut,
+    ProjectListOut,
     RestoreIn,
     ReturnOut,
     ReturnsOut,
@@ -36,31 +36,36 @@ def returns(request: HttpRequest, production: Path[str]) -> HttpResponse:
     here = production_named(production)
     return written(
         ReturnsOut(
-            looks=[LookOut.of(one) for one in looks_of(here)], returns=[ReturnOut.of(one) for one in returns_of(here)]
+            looks=[FolderLookOut.of(one) for one in looks_of(here)],
+            returns=[ReturnOut.of(one) for one in returns_of(here)],
         )
     )
 
 
-@router.get("/looks/{look_id}", response={200: LookDetail, **REFUSED})
+@router.get("/looks/{look_id}", response={200: FolderLookDetail, **REFUSED})
 @one_moment()
 def look(request: HttpRequest, production: Path[str], look_id: int, after: int = -1) -> HttpResponse:
     """What came of looking into a folder: every file that is not as it was."""
     one = look_of(production_named(production), look_id)
     rows, rest = rows_after(one, after)
-    return written(LookDetail(look=LookOut.of(one), rows=[LookRowOut.of(row) for row in rows], after=rest))
+    happened = since(one)
+    told = [FolderRowOut.of(row, happened) for row in rows]
+    return written(
+        FolderLookDetail(look=FolderLookOut.of(one), rows=told, missing_still=missing_still(one, happened), after=rest)
+    )
 
 
-@router.post("/lists", response={200: ListedOut, **REFUSED})
-def listed(request: HttpRequest, production: Path[str], file: File[UploadedFile]) -> ListedOut:
+@router.post("/lists", response={200: ProjectListOut, **REFUSED})
+def listed(request: HttpRequest, production: Path[str], file: File[UploadedFile]) -> ProjectListOut:
     """The files that a project's list names (CSV or OpenTimelineIO); nothing is kept."""
     production_named(production)
-    return ListedOut(paths=list(read_project_list(file.read(MOST_BYTES + 1))))
+    return ProjectListOut(paths=list(read_project_list(file.read(MOST_BYTES + 1))))
 
 
-@router.post("/looks", response={200: LookOut, **REFUSED})
-def look_into(request: HttpRequest, production: Path[str], given: LookIn) -> LookOut:
+@router.post("/looks", response={200: FolderLookOut, **REFUSED})
+def look_into(request: HttpRequest, production: Path[str], given: FolderLookIn) -> FolderLookOut:
     """Have a station say what of a folder is not as it was. Nothing in it is changed."""
-    return LookOut.of(
+    return FolderLookOut.of(
         look_into_folder(
             who(request),
             production_named(production),
@@ -80,7 +85,7 @@ def stop(request: HttpRequest, production: Path[str], look_id: int) -> Done:
 
 
 @router.post("/looks/{look_id}/returns", response={200: Done, **REFUSED})
-def bring(request: HttpRequest, production: Path[str], look_id: int, given: BringIn) -> Done:
+def bring(request: HttpRequest, production: Path[str], look_id: int, given: BringBackIn) -> Done:
     """Have files brought to where they were, from copies; nothing is overwritten."""
     bring_back(
         who(request), look_of(production_named(production), look_id), given.rows, aside=given.aside,

@@ -7,15 +7,16 @@ from pydantic import BaseModel
 from ruggedraft.core.comparing import Kind
 from ruggedraft.core.runs import RunState
 from ruggedraft.returning.models import FolderLook, FolderRow, Return, RowKind
+from ruggedraft.returning.queries import Since
 
 
-class ListedOut(BaseModel):
+class ProjectListOut(BaseModel):
     """Paths of files as a project names them, each once."""
 
     paths: list[str]
 
 
-class LookIn(BaseModel):
+class FolderLookIn(BaseModel):
     """folder: its whole path on the station's machine. by_content: read everything; else names and sizes are compared
 
     paths: of `lists`, from a list of this name; none: the rolls that seem to lie in the folder are looked for
@@ -28,7 +29,7 @@ class LookIn(BaseModel):
     paths: list[str] = []
 
 
-class LookKindOut(BaseModel):
+class FolderKindOut(BaseModel):
     """How many files stand so, and how many bytes they have to have."""
 
     kind: Kind
@@ -36,7 +37,7 @@ class LookKindOut(BaseModel):
     bytes: int
 
 
-class LookOut(BaseModel):
+class FolderLookOut(BaseModel):
     """going: it is under way. stopping: somebody wants it to end. trouble: why nothing was found out
 
     read: bytes so far. files: of everything in the folder. listed: it was looked for what a list names, not for rolls
@@ -57,24 +58,27 @@ class LookOut(BaseModel):
     trouble: str
     read: int
     files: int
-    kinds: list[LookKindOut]
+    kinds: list[FolderKindOut]
     cached: int
 
     @classmethod
-    def of(cls, look: FolderLook) -> "LookOut":
+    def of(cls, look: FolderLook) -> "FolderLookOut":
         return cls(
             id=look.pk, station=look.station.name, folder=look.folder, by_content=look.by_content,
             list_name=look.list_name, by=look.person.shown_name, asked_at=look.asked_at, finished_at=look.finished_at,
             going=look.finished_at is None, stopping=look.finished_at is None and look.stopped_by is not None,
             trouble=look.trouble, read=look.read, files=look.files, cached=look.cached,
-            kinds=[LookKindOut(kind=Kind(kind), files=of[0], bytes=of[1]) for kind, of in look.kinds.items()],
+            kinds=[FolderKindOut(kind=Kind(kind), files=of[0], bytes=of[1]) for kind, of in look.kinds.items()],
         )  # fmt: skip
 
 
-class LookRowOut(BaseModel):
+class FolderRowOut(BaseModel):
     """A file that is not as it was. path: where it belongs in the folder; of an unknown one, as the project says
 
+    of a renamed one, where it stands; its reason is what its roll calls it
+
     tag: of its roll, empty of an unknown one. elsewhere: where it stands now. size: bytes it has to have
+    back_at: since when it is back, as it was then; null where it was not brought. coming: it is being brought
     """
 
     n: int
@@ -84,24 +88,31 @@ class LookRowOut(BaseModel):
     size: int
     elsewhere: str
     reason: str
+    back_at: datetime | None
+    coming: bool
 
     @classmethod
-    def of(cls, row: FolderRow) -> "LookRowOut":
+    def of(cls, row: FolderRow, happened: Since) -> "FolderRowOut":
         return cls(
             n=row.n, kind=RowKind(row.kind), path=row.path, tag=row.file.roll.tag if row.file else "", size=row.size,
             elsewhere=row.elsewhere, reason=row.reason,
+            back_at=happened.back.get(row.file_id or 0), coming=row.file_id in happened.coming,
         )  # fmt: skip
 
 
-class LookDetail(BaseModel):
-    """after: hand this in to get the next rows; null on the last page."""
+class FolderLookDetail(BaseModel):
+    """missing_still: so many were missing, and are neither back nor being brought
 
-    look: LookOut
-    rows: list[LookRowOut]
+    after: hand this in to get the next rows; null on the last page
+    """
+
+    look: FolderLookOut
+    rows: list[FolderRowOut]
+    missing_still: int
     after: int | None
 
 
-class BringIn(BaseModel):
+class BringBackIn(BaseModel):
     """rows: their numbers; none: everything that is missing. aside: what stands in a file's place goes aside first"""
 
     rows: list[int] = []
@@ -147,5 +158,5 @@ class ReturnOut(BaseModel):
 class ReturnsOut(BaseModel):
     """Newest first."""
 
-    looks: list[LookOut]
+    looks: list[FolderLookOut]
     returns: list[ReturnOut]

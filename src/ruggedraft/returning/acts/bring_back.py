@@ -19,6 +19,7 @@ from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import FolderLook, FolderRow, Return, RowKind
 from ..places import checked_folder, refuse_away
+from ..queries import since
 
 _BROUGHT = (RowKind.MISSING, RowKind.MOVED)
 
@@ -29,15 +30,17 @@ def bring_back(
 ) -> list[Return]:
     """Have what is missing from a folder brought to where it was, from copies of its roll. Raises ActRefused.
 
-    rows: numbers of the look's rows; empty: all that are missing. A file that stands elsewhere in the folder is brought
-    only by its number. aside: what stands in a file's place and is not it is moved aside; else it stays, and so is
-    nothing brought there
+    rows: numbers of the look's rows; empty: all that are missing, and neither back since nor coming. A file that stands
+        elsewhere in the folder is brought only by its number
+    aside: what stands in a file's place and is not it is moved aside; else it stays, and nothing is brought there
     """
     require(person, May.OFFLOAD, look.production_id)
     if look.finished_at is None or look.trouble:
         raise ActRefused("This folder was not looked into to its end: look into it again.")
     wanted = look.rows.exclude(file=None)
-    wanted = wanted.filter(n__in=rows) if rows else wanted.filter(kind=RowKind.MISSING)
+    happened = since(look)
+    gone = wanted.filter(kind=RowKind.MISSING).exclude(file__in=[*happened.back, *happened.coming])
+    wanted = wanted.filter(n__in=rows) if rows else gone
     found = list(wanted.select_related("file").order_by("n"))
     kinds = {*_BROUGHT, RowKind.DIFFERENT} if aside else set(_BROUGHT)
     refused = next((row for row in found if row.kind not in kinds), None)

@@ -3,7 +3,7 @@ from datetime import timedelta
 
 from django.db import transaction
 
-from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.errors import ActRefused, NotThere
 from ruggedraft.core.wording import counted, one_line
 from ruggedraft.core.working import MOST as MOST_LISTED
 from ruggedraft.crew.models import Person
@@ -65,13 +65,13 @@ def look_into_folder(
 
 @transaction.atomic
 def stop_looking(person: Person, production: Production, look_id: int) -> None:
-    """Have one that is under way end without having found anything. Raises ActRefused."""
+    """Have one that is under way end without having found anything. Raises ActRefused, NotThere."""
     require(person, May.CHECK, production.pk)
-    going = FolderLook.objects.select_for_update(no_key=True, of=("self",)).filter(
-        production=production, pk=look_id, finished_at=None
-    )
-    look = going.select_related("station").first()
+    rows = FolderLook.objects.select_for_update(no_key=True, of=("self",)).select_related("station")
+    look = rows.filter(production=production, pk=look_id).first()
     if look is None:
+        raise NotThere("There is no such look into a folder any more.")
+    if look.finished_at:
         raise ActRefused("This folder is not being looked into now.")
     if look.stopped_by_id is None:
         look.stopped_by = person

@@ -9,6 +9,7 @@ export const useCancelRun = () =>
     (run: number) => answered(client.POST('/api/productions/{production}/runs/{run_id}/cancel', ofRun(run))),
     'bench',
     'roll',
+    'returns',
   )
 
 export const usePauseRun = () =>

@@ -44,6 +44,7 @@ export type Question =
   | 'comparison'
   | 'where'
   | 'find'
+  | 'returns'
   | 'notes'
   | 'shifts'
   | 'sessions'
@@ -70,6 +71,7 @@ declare module '@tanstack/vue-query' {
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
   readers: [
+    'returns',
     'stands',
     'where',
     'find',
@@ -124,6 +126,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'returns',
     'trends',
     'reports',
     'days',
@@ -182,7 +185,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   looks: ['roll'],
   pictures: ['clips', 'choosing', 'against', 'find'],
   marks: ['choosing', 'against', 'find'],
-  comparing: ['comparison'],
+  comparing: ['comparison', 'returns'],
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],
   news: ['news', 'log'],

@@ -50,7 +50,10 @@ const print = () => window.print()
 <template>
   <main class="place">
     <p class="screen-only">
-      <RouterLink to="/log">{{ t('places.log') }}</RouterLink>
+      <RouterLink to="/log">{{ t('places.log') }}</RouterLink> ·
+      <RouterLink v-if="shown" :to="{ path: '/returns', query: { day: shown } }" data-bring-day>{{
+        t('returns.ofTheDay')
+      }}</RouterLink>
     </p>
     <LastKnown
       :error="days.error.value ?? asked.error.value"

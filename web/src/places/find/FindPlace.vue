@@ -24,7 +24,8 @@ const route = useRoute()
 const router = useRouter()
 const text = ref(typeof route.query.text === 'string' ? route.query.text : '')
 const box = useTemplateRef<{ $el: HTMLInputElement }>('box')
-onMounted(() => box.value?.$el.focus())
+/** After the page itself had the keyboard, as every page has when one goes there. */
+onMounted(() => setTimeout(() => box.value?.$el.focus()))
 const asked = refDebounced(text, 150)
 const narrowed = reactive({ day: ALL, camera: ALL, store: ALL })
 const sought = computed<Partial<Shapes['FindIn']>>(() => ({
@@ -114,7 +115,10 @@ watch(at, (now) => now === undefined && (open.value = undefined))
       </p>
     </form>
     <SaidNo :error="found.error.value" />
-    <p v-if="!sought.text" class="soft" data-none>{{ t('find.teach') }}</p>
+    <p v-if="!sought.text" class="soft" data-none>
+      {{ t('find.teach') }}
+      <RouterLink to="/returns" data-returns-link>{{ t('returns.link') }}</RouterLink>
+    </p>
     <p v-else-if="nothing && !first?.gave_up" data-none>{{ t('find.nothing') }}</p>
     <section v-if="first?.things.length" :aria-label="t('find.things')" data-things>
       <ThingLines :things="first.things" />
@@ -167,10 +171,15 @@ ol {
   list-style: none;
 }
 @media (--phone) {
+  .narrow {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    align-items: end;
+  }
   .narrow label {
     display: grid;
     gap: var(--space-half);
-    width: 100%;
+    min-width: 0;
   }
 }
 </style>

@@ -40,9 +40,9 @@ const way = computed(() => {
         <span v-if="kept && kept !== name">{{ t('find.keptAs', { name: kept }) }}</span>
       </p>
       <p class="soft">
-        <RouterLink :to="`/tally/${encodeURIComponent(file.tag)}`">{{ file.tag }}</RouterLink>,
-        {{ shortDay(file.day) }}
-        <template v-if="headerSays(clip)">, {{ headerSays(clip) }}</template>
+        <RouterLink :to="`/tally/${encodeURIComponent(file.tag)}`">{{ file.tag }}</RouterLink>{{
+          `, ${shortDay(file.day)}, ${headerSays(clip)}`
+        }}
       </p>
     </div>
     <div class="way">
@@ -57,6 +57,12 @@ const way = computed(() => {
         </p>
         <code v-if="n === 0">{{ place.path }}</code>
       </template>
+      <RouterLink
+        v-if="near.length"
+        :to="{ path: '/returns', query: { tag: file.tag, clip: clip.path } }"
+        data-bring-back
+        >{{ t('returns.ofThis') }}</RouterLink
+      >
       <p v-for="place in lost" :key="place.store" class="soft" data-place>
         {{ place.store }}: {{ place.where }}
       </p>

@@ -29,7 +29,7 @@ import SaidNo from '../../parts/SaidNo.vue'
 import ActButton from '../../parts/ActButton.vue'
 
 const props = defineProps<{ tag: string }>()
-const { whyNot } = useWho()
+const { whyNot, may } = useWho()
 const detail = useRoll(() => props.tag)
 const files = useRollFiles(() => props.tag)
 const filesShown = computed(() => files.data.value?.pages.flatMap((page) => page.files) ?? [])
@@ -118,6 +118,11 @@ const survives = computed(() => {
           @more="clips.fetchNextPage()"
         />
         <h2>{{ t('rollPage.copies') }}</h2>
+        <p v-if="may('see_work')">
+          <RouterLink :to="{ path: '/returns', query: { tag } }" data-bring-roll>{{
+            t('returns.ofRoll')
+          }}</RouterLink>
+        </p>
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />

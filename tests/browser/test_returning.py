@@ -1,0 +1,65 @@
+"""A working file that was deleted, renamed or damaged comes back, by keyboard."""
+
+import shutil
+
+from selenium.webdriver.common.keys import Keys
+
+from ruggedraft.standins import card_maker
+from ruggedraft.standins.drives import make_drive
+from tests.server.world import SHOT
+
+from .case import BrowserCase
+
+ONE, TWO = "DCIM/100AAAAA/AAAA0001.JPG", "DCIM/100AAAAA/AAAA0002.JPG"
+
+
+class Returning(BrowserCase):
+    def fill_card(self) -> None:
+        for n in (3, 4):
+            card_maker.add_file(self.card_folder, f"DCIM/100AAAAA/AAAA000{n}.JPG", bytes([n]) * 5000, SHOT)
+
+    def test_what_is_not_as_it_was_is_seen_and_brought_back(self):
+        roll = self.offload()
+        edit = make_drive(self.base / "edit", identity="edit", capacity=10**9) / "barge"
+        shutil.copytree(self.on_drive("one", roll), edit / "A001")
+        (edit / "A001" / "zero").unlink()
+        (edit / "A001" / ONE).rename(edit / "best take.jpg")
+        (edit / "A001" / TWO).write_bytes(b"edited by somebody")
+        wren = self.browser("wren")
+        wren.press("f")
+        wren.tab_to("[data-returns-link]")
+        wren.press(Keys.ENTER)
+        wren.tab_to("[data-folder]")
+        wren.press(*str(edit), Keys.ENTER)
+        wren.see("[data-standing]", "6 files belong here: 3 of them as they were, everything was read.")
+        wren.see("[data-row=moved]", "was moved or renamed to best take.jpg")
+        wren.see("[data-row=different]", "is another file than was taken")
+        wren.see("[data-row=missing]", "A001/zero")
+        self.assertEqual(wren.violations(), [])
+        wren.tab_to("[data-bring-all]", "Bring back 1 missing file")
+        wren.press(Keys.ENTER)
+        wren.see("[data-outcome]", "1 file of A001")
+        wren.see("[data-row=missing]", "came back")
+        self.assertFalse(wren.all("[data-bring-all]"), "nothing is missing any more")
+        self.assertEqual((edit / "A001" / "zero").read_bytes(), b"")
+        wren.tab_to(f"[data-bring='A001/{TWO}']")
+        wren.press(Keys.ENTER)
+        wren.see("[data-row=different]", "came back")
+        self.assertEqual((edit / "A001" / TWO).read_bytes(), (self.card_folder / TWO).read_bytes())
+        aside = [path.read_bytes() for path in edit.rglob("*") if path.is_file() and ".raft-set-aside" in path.parts]
+        self.assertEqual(aside, [b"edited by somebody"])
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_a_clip_that_was_found_is_brought_to_any_folder(self):
+        self.offload()
+        stick = make_drive(self.base / "stick", identity="stick", capacity=10**9)
+        wren = self.browser("wren")
+        wren.go("/heron/find?text=aaaa0001")
+        wren.tab_to("[data-bring-back]")
+        wren.press(Keys.ENTER)
+        wren.see("[data-restore]", "Bring AAAA0001.JPG of A001 to a folder")
+        wren.tab_to("[data-folder]")
+        wren.press(*str(stick), Keys.ENTER)
+        wren.see("[data-outcome]", "1 file of A001")
+        self.assertEqual((stick / "A001" / ONE).read_bytes(), (self.card_folder / ONE).read_bytes())
+        self.assertEqual(wren.violations(), [])
