@@ -57,6 +57,7 @@ ACTS: dict[str, May | None] = {
     "DELETE choosing/marks/{mark_id}": May.NOTE,
     "POST choosing/rolls/{tag}/decoding": May.CHECK,
     "POST choosing/rolls/{tag}/marks": May.NOTE,
+    "POST choosing/rolls/{tag}/waivers": May.WAIVE,
     "DELETE clearing/cards/{card_id}/aside": May.SET_ASIDE,
     "POST clearing/cards/{card_id}/aside": May.SET_ASIDE,
     "PUT clearing/cards/{card_id}/camera": May.INTRODUCE_CARD,

@@ -6,16 +6,21 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
+from ruggedraft.checks.models import CheckRun
 from ruggedraft.choosing.models import Mark
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.pictures import Decoded, GaveWay
 from ruggedraft.crew.models import Role
 from ruggedraft.intake.acts.read_headers import read_headers
-from ruggedraft.intake.models import CardListing
+from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
+from ruggedraft.offloads.acts.ask_feed import ask_feed
+from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.pictures.making import decode_due, make_due
 from ruggedraft.pictures.models import FileDecoded
+from ruggedraft.productions.models import RedundancyRule
+from ruggedraft.rolls.models import Waiver
 from ruggedraft.standins import card_maker, hub
 from tests.recorder import recorded
 
@@ -54,6 +59,107 @@ class Choosing(World, TestCase):
 
     def decode(self) -> int:
         return decode_due(self.station, threading.Event())
+
+    def choice(self) -> dict:
+        return self.get(ROLL)["choice"]
+
+    def waive(self, *paths: str, person=None, **words):
+        return self.post(f"{ROLL}/waivers", {"seen": list(paths), **words}, person or self.wren)
+
+    def choose_from_everything(self) -> None:
+        RedundancyRule.objects.update(chosen_only=True)
+
+    def test_whoever_drops_waives_it_by_name_and_copies_made_from_then_on_leave_it_out(self):
+        self.choose_from_everything()
+        self.mark(FIRST, "keep")
+        self.mark(SECOND, "drop")
+        self.mark(THIRD, "drop", self.sol)
+        self.assertEqual((self.choice()["kept"], self.choice()["dropped"]), (1, [SECOND, THIRD]))
+        self.assertEqual(self.waive(SECOND).status_code, 200)
+        waiver = Waiver.objects.get()
+        self.assertEqual((waiver.path, waiver.person, waiver.roll), (SECOND, self.wren, self.roll))
+        self.assertEqual((self.choice()["waived"], self.choice()["dropped"]), ([SECOND], [THIRD]))
+        feed = ask_feed(self.wren, self.roll, "three")
+        run_feed(feed.pk)
+        there = {str(path.relative_to(self.on_drive("three"))) for path in self.on_drive("three").rglob("*.AVI")}
+        self.assertEqual(there, {FIRST, THIRD}, "what nobody waived is copied like what is kept")
+        plank = next(one for one in self.tally_roll()["planks"] if one["store"] == "three")
+        self.assertEqual((plank["state"], plank["files"], plank["missing_files"]), ("verified", 2, 0))
+        self.assertTrue((self.on_drive("one") / SECOND).is_file(), "what is there already stays")
+        self.check(self.roll, "three")
+        self.assertIn("2 files agree.", CheckRun.objects.latest("pk").outcome, "what was never brought is not missed")
+
+    def tally_roll(self) -> dict:
+        return self.get("tally/rolls/A001")["roll"]
+
+    def test_what_was_left_out_of_a_copy_is_never_counted_as_being_there(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop")
+        self.waive(SECOND)
+        run_feed(ask_feed(self.wren, self.roll, "three").pk)
+        Waiver.objects.all().delete()  # as if it had never been
+        three = next(one for one in self.tally_roll()["planks"] if one["store"] == "three")
+        self.assertEqual((three["files"], three["missing_files"]), (2, 1))
+        self.assertNotEqual(three["state"], "verified")
+
+    def test_without_a_rule_for_it_nothing_is_waived_and_everything_is_copied(self):
+        self.mark(SECOND, "drop")
+        refused = self.waive(SECOND)
+        self.assertIn("asks for copies of everything", refused.json()["title"])
+        run_feed(ask_feed(self.wren, self.roll, "three").pk)
+        self.assertTrue((self.on_drive("three") / SECOND).is_file())
+
+    def test_a_waiver_alone_leaves_nothing_out_where_nobody_may_choose(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop")
+        self.waive(SECOND)
+        RedundancyRule.objects.update(chosen_only=False)
+        run_feed(ask_feed(self.wren, self.roll, "three").pk)
+        self.assertTrue((self.on_drive("three") / SECOND).is_file())
+
+    def test_nobody_waives_what_another_dropped_or_what_somebody_keeps(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop", self.sol)
+        for seen in ([SECOND], [], [THIRD], [SECOND, THIRD]):
+            self.assertEqual(self.waive(*seen).status_code, 409, seen)
+        self.mark(THIRD, "drop")
+        self.mark(THIRD, "keep", self.sol)
+        self.assertIn("Somebody keeps what you dropped", self.waive(THIRD).json()["title"])
+        self.mark(FIRST, "drop")
+        self.assertEqual(self.waive(SECOND, FIRST).status_code, 409, "not what they were shown")
+        self.assertEqual(Waiver.objects.count(), 0)
+        self.assertEqual(self.waive(FIRST).status_code, 200)
+        self.assertEqual(self.waive(FIRST).status_code, 409, "pressed twice")
+        self.assertEqual(Waiver.objects.count(), 1)
+        self.assertEqual(self.waive(SECOND, person=self.pip).status_code, 403)
+
+    def test_what_was_delivered_comes_up_before_it_is_waived(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop")
+        self.post("tally/deliveries", {"tags": ["A001"], "to": "the office"}, self.sol)
+        self.assertIn("was delivered to the office", self.waive(SECOND).json()["title"])
+        self.assertEqual(self.waive(SECOND, though_delivered=True).status_code, 200)
+
+    def test_what_somebody_keeps_after_it_was_waived_is_told(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop")
+        self.waive(SECOND)
+        self.assertEqual(self.choice()["regretted"], [])
+        self.mark(SECOND, "keep", self.sol)
+        self.assertEqual((self.choice()["regretted"], self.choice()["contested"]), ([SECOND], []))
+
+    def test_what_was_waived_never_comes_back_as_new(self):
+        self.choose_from_everything()
+        self.mark(SECOND, "drop")
+        self.waive(SECOND)
+        before = self.standing()["standing"]
+        hub.remove("slot-1")
+        look(self.station)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+        self.assertEqual(self.standing()["standing"], before)
+        counts = self.get(f"bench/insertions/{Insertion.objects.latest('pk').pk}/contents")["counts"]
+        self.assertEqual((counts["new"], counts["held"]), (0, 3))
 
     def test_one_person_keeps_or_drops_and_two_may_differ(self):
         self.assertEqual(self.mark(FIRST, "keep").status_code, 200)

@@ -6,12 +6,24 @@ from dataclasses import dataclass
 from django.db.models import Exists, OuterRef
 
 from ruggedraft.clearing.cases import active_cards, cases
-from ruggedraft.core.choosing import TROUBLE, ClipToOpen, MarkKind, Why, is_contested, spot_check
+from ruggedraft.core.choosing import (
+    TROUBLE,
+    Choice,
+    ClipSaid,
+    ClipToOpen,
+    MarkKind,
+    Why,
+    is_contested,
+    settled,
+    spot_check,
+)
+from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import Card
 from ruggedraft.pictures.models import FileDecoded, FileSeen
 from ruggedraft.pictures.queries import Decoding, decoding_of
 from ruggedraft.rolls.models import ClipOpening, Roll
 from ruggedraft.rolls.queries import clips_of
+from ruggedraft.rolls.readings import waived_files
 
 from .models import Mark
 
@@ -27,8 +39,12 @@ class Spot:
 
 @dataclass(frozen=True)
 class Choosing:
-    """What was said of the clips of a roll. contested: paths of those that one keeps and another drops"""
+    """What was said of the clips of a roll. contested: paths of those that one keeps and another drops
 
+    choice: what it comes to
+    """
+
+    choice: Choice
     marks: Sequence[Mark]
     contested: Sequence[str]
     spots: Sequence[Spot]
@@ -38,11 +54,32 @@ class Choosing:
 def choosing_in(roll: Roll) -> Choosing:
     marks, by_path = _marks_of(roll)
     return Choosing(
+        choice=_choice(roll, marks),
         marks=marks,
         contested=_contested(by_path),
         spots=_spots(roll, {path for path, kinds in by_path.items() if kinds & TROUBLE}),
         decoding=decoding_of(roll),
     )
+
+
+def choice_of(roll: Roll, person: Person) -> Choice:
+    """What choosing from a roll comes to; and what of it this person dropped."""
+    return _choice(roll, _marks_of(roll)[0], person)
+
+
+def _choice(roll: Roll, marks: Sequence[Mark], person: Person | None = None) -> Choice:
+    said: dict[MarkKind, dict[int, set[int]]] = {MarkKind.KEEP: {}, MarkKind.DROP: {}}
+    for mark in marks:
+        if (kind := MarkKind(mark.kind)) in said:
+            said[kind].setdefault(mark.file_id, set()).add(mark.by_id)
+    waived = waived_files([roll])
+    clips = (
+        ClipSaid(
+            path, frozenset(said[MarkKind.KEEP].get(pk, ())), frozenset(said[MarkKind.DROP].get(pk, ())), pk in waived
+        )
+        for pk, path in clips_of(roll).values_list("pk", "path")
+    )
+    return settled(clips, person.pk if person else None)
 
 
 @dataclass(frozen=True)

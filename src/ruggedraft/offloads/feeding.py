@@ -2,11 +2,13 @@
 
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.redundancy import rule_for
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import FileRead, Target, TransferReport, feed
 from ruggedraft.core.transfer.capped import RateCap
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Copy, RollFile
+from ruggedraft.rolls.readings import waived_files
 from ruggedraft.rolls.recording import begin
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.ending import note_start
@@ -22,7 +24,10 @@ from .queries import is_being_offloaded
 
 def carry_out(feed_id: int) -> None:
     """Feed a copy to its end, from wherever an earlier worker left it."""
-    one = Feed.objects.select_related("copy__store__device", "copy__roll", "offload", "roll", "station").get(pk=feed_id)
+    rows = Feed.objects.select_related(
+        "copy__store__device", "copy__roll__production__rule", "offload", "roll", "station"
+    )
+    one = rows.get(pk=feed_id)
     if one.finished_at:
         return
     note_start(one)
@@ -31,7 +36,7 @@ def carry_out(feed_id: int) -> None:
         finish_feed(one, None, "the card is being offloaded there: ask again, if something is missing afterwards")
         return
     began = begin()
-    files = list(roll.files.exclude(checksum=""))
+    files = _wanted(copy)
     try:
         target = Target(open_usable(copy.store), copy.folder)
         good = _good_copy(one)
@@ -55,6 +60,17 @@ def carry_out(feed_id: int) -> None:
         one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()
     )  # fmt: skip
     leave_records([(copy, target.store)], newest)
+
+
+def _wanted(copy: Copy) -> list[RollFile]:
+    """What a copy is to hold: everything, but for what somebody dropped of a roll from which it may be chosen."""
+    roll = copy.roll
+    files = list(roll.files.exclude(checksum=""))
+    (standing,) = roll_standings([roll.pk], in_full=True).values()
+    if not rule_for(standing.facts, roll.production.rule.as_rule()).chosen_only:
+        return files
+    dropped = waived_files([roll])
+    return [file for file in files if file.pk not in dropped]
 
 
 def break_off(feed_id: int, error: Exception) -> None:

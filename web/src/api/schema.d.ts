@@ -734,6 +734,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/choosing/rolls/{tag}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Waive Mine
+         * @description Waive what you dropped of a roll, in your name: it needs no copies any more.
+         */
+        post: operations["ruggedraft_api_choosing_routes_waive_mine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/clearing": {
         parameters: {
             query?: never;
@@ -4238,6 +4258,7 @@ export interface components {
          * @description contested: paths of clips that one keeps and another drops. decoding: null where nobody asked
          */
         ChoosingOut: {
+            choice: components["schemas"]["ChosenOut"];
             /** Contested */
             contested: string[];
             decoding: components["schemas"]["DecodingOut"] | null;
@@ -4245,6 +4266,27 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
             /** Spots */
             spots: components["schemas"]["SpotOut"][];
+        };
+        /**
+         * ChosenOut
+         * @description What choosing comes to. Paths of clips' main files; of those kept and undecided, how many there are
+         *
+         *     dropped: and not waived yet, so that they are copied like the others. contested: one keeps what another drops
+         *     waived: dropped, and needs no copies any more. regretted: waived, and somebody keeps it
+         */
+        ChosenOut: {
+            /** Contested */
+            contested: string[];
+            /** Dropped */
+            dropped: string[];
+            /** Kept */
+            kept: number;
+            /** Regretted */
+            regretted: string[];
+            /** Undecided */
+            undecided: number;
+            /** Waived */
+            waived: string[];
         };
         /**
          * ClearanceOut
@@ -9100,6 +9142,19 @@ export interface components {
             seen?: string | null;
         };
         /**
+         * WaiveMineIn
+         * @description seen: the clips that you were shown as dropped by you. though_delivered: even if the roll was delivered
+         */
+        WaiveMineIn: {
+            /** Seen */
+            seen: string[];
+            /**
+             * Though Delivered
+             * @default false
+             */
+            though_delivered: boolean;
+        };
+        /**
          * WaiveStretchIn
          * @description first, last: paths; every file from one to the other. count: how many the person was shown, of which listing
          */
@@ -13299,6 +13354,105 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_choosing_routes_waive_mine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveMineIn"];
             };
         };
         responses: {

@@ -7,9 +7,10 @@ from ninja import Path, Router
 from pydantic import BaseModel
 
 from ruggedraft.choosing.acts.mark_clip import mark_clip, take_mark_back
+from ruggedraft.choosing.acts.waive_my_drops import waive_my_drops
 from ruggedraft.choosing.models import Mark
 from ruggedraft.choosing.queries import Against, Choosing, Spot, against_giving_back, choosing_in
-from ruggedraft.core.choosing import MarkKind, Why
+from ruggedraft.core.choosing import Choice, MarkKind, Why
 from ruggedraft.intake.queries import card_of
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.live.together import asked_together
@@ -81,9 +82,39 @@ class DecodingOut(BaseModel):
         )  # fmt: skip
 
 
+class ChosenOut(BaseModel):
+    """What choosing comes to. Paths of clips' main files; of those kept and undecided, how many there are
+
+    dropped: and not waived yet, so that they are copied like the others. contested: one keeps what another drops
+    waived: dropped, and needs no copies any more. regretted: waived, and somebody keeps it
+    """
+
+    kept: int
+    undecided: int
+    dropped: list[str]
+    contested: list[str]
+    waived: list[str]
+    regretted: list[str]
+
+    @classmethod
+    def of(cls, one: Choice) -> "ChosenOut":
+        return cls(
+            kept=len(one.kept), undecided=len(one.undecided), dropped=list(one.dropped), contested=list(one.contested),
+            waived=list(one.waived), regretted=list(one.regretted),
+        )  # fmt: skip
+
+
+class WaiveMineIn(BaseModel):
+    """seen: the clips that you were shown as dropped by you. though_delivered: even if the roll was delivered"""
+
+    seen: list[str]
+    though_delivered: bool = False
+
+
 class ChoosingOut(BaseModel):
     """contested: paths of clips that one keeps and another drops. decoding: null where nobody asked"""
 
+    choice: ChosenOut
     marks: list[MarkOut]
     contested: list[str]
     spots: list[SpotOut]
@@ -92,6 +123,7 @@ class ChoosingOut(BaseModel):
     @classmethod
     def of(cls, found: Choosing) -> "ChoosingOut":
         return cls(
+            choice=ChosenOut.of(found.choice),
             marks=[MarkOut.of(one) for one in found.marks],
             contested=list(found.contested),
             spots=[SpotOut.of(one) for one in found.spots],
@@ -158,6 +190,14 @@ def mark(request: HttpRequest, production: Path[str], tag: str, given: MarkIn) -
 @router.delete("/marks/{mark_id}", response={200: Done, **REFUSED})
 def take_back(request: HttpRequest, production: Path[str], mark_id: int) -> Done:
     take_mark_back(who(request), production_named(production), mark_id)
+    return Done()
+
+
+@router.post("/rolls/{tag}/waivers", response={200: Done, **REFUSED})
+def waive_mine(request: HttpRequest, production: Path[str], tag: str, given: WaiveMineIn) -> Done:
+    """Waive what you dropped of a roll, in your name: it needs no copies any more."""
+    roll = roll_named(production_named(production), tag)
+    waive_my_drops(who(request), roll, seen=given.seen, though_delivered=given.though_delivered)
     return Done()
 
 

@@ -21,6 +21,15 @@ export const useTakeMarkBack = () =>
     'choosing',
   )
 
+/** Waive what you dropped of a roll, in your name. */
+export const useWaiveMine = () =>
+  useAct(
+    ({ tag, ...body }: Shapes['WaiveMineIn'] & { tag: string }) =>
+      answered(client.POST(`${P}/rolls/{tag}/waivers`, { ...ofRoll(tag), body })),
+    'choosing',
+    'roll',
+  )
+
 /** Have every frame of a roll's recordings decoded, behind everything else. */
 export const useAskDecoding = () =>
   useAct((tag: string) => answered(client.POST(`${P}/rolls/{tag}/decoding`, ofRoll(tag))), 'choosing')

@@ -6,6 +6,7 @@ import { useChoosing } from '../../api/queries/useChoosing'
 import { MARK_WORDS } from '../../parts/look/markWords'
 import LookThrough from '../../parts/look/LookThrough.vue'
 import { t } from '../../words/say'
+import ChoiceLine from './ChoiceLine.vue'
 import SpotCheck from './SpotCheck.vue'
 
 /** A roll's clips on one line, in the order of their files; one that is opened comes up large. */
@@ -50,6 +51,7 @@ const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip
     </li>
   </ul>
   <SpotCheck :tag="tag" @open="open" />
+  <ChoiceLine :tag="tag" @open="open" />
   <LookThrough v-model:at="at" :clips="clips" :tag="tag" />
 </template>
 

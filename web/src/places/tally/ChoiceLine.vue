@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useWaiveMine } from '../../api/acts/choosing'
+import { useChoosing } from '../../api/queries/useChoosing'
+import { useRoll } from '../../api/queries/useRoll'
+import ActButton from '../../parts/ActButton.vue'
+import SaidNo from '../../parts/SaidNo.vue'
+import { useWho } from '../../shell/me'
+import { listed, number, t } from '../../words/say'
+
+/** What choosing from a roll comes to, before anything happens to what somebody dropped. */
+const props = defineProps<{ tag: string }>()
+const emit = defineEmits<{ open: [path: string] }>()
+const { me, whyNot } = useWho()
+const choosing = useChoosing(() => props.tag)
+const roll = useRoll(() => props.tag)
+const choice = computed(() => choosing.data.value?.choice)
+const waive = useWaiveMine()
+const nameOf = (path: string) => path.split('/').at(-1) ?? path
+/** Of what is dropped and not waived, what whoever is signed in dropped. */
+const mine = computed(() => {
+  const dropped = new Set(choice.value?.dropped)
+  const by = (choosing.data.value?.marks ?? []).filter(
+    (one) => one.kind === 'drop' && one.username === me.username && dropped.has(one.path),
+  )
+  return [...new Set(by.map((one) => one.path))].sort()
+})
+const others = computed(() => (choice.value?.dropped.length ?? 0) - mine.value.length)
+const chosen = computed(() => {
+  const one = choice.value
+  return one && (one.kept || one.dropped.length || one.contested.length || one.waived.length)
+})
+const counts = computed(() => {
+  const one = choice.value
+  if (!one) return ''
+  return listed(
+    [
+      one.kept ? t('choice.kept', {}, one.kept) : '',
+      one.dropped.length ? t('choice.dropped', {}, one.dropped.length) : '',
+      one.waived.length ? t('choice.waived', {}, one.waived.length) : '',
+      one.undecided ? t('choice.undecided', {}, one.undecided) : '',
+    ].filter(Boolean),
+  )
+})
+/** What was shown when the first press was refused because the roll is delivered: the second one means it. */
+const delivered = computed(() => Boolean(roll.data.value?.delivered_at))
+const meant = ref(false)
+const label = computed(() =>
+  delivered.value && meant.value
+    ? t('choice.waiveDelivered', { to: roll.data.value?.delivered_to ?? '' })
+    : t('choice.waive', {}, mine.value.length),
+)
+function press() {
+  if (delivered.value && !meant.value) {
+    meant.value = true
+    return
+  }
+  waive.mutate(
+    { tag: props.tag, seen: mine.value, though_delivered: meant.value },
+    { onSettled: () => (meant.value = false) },
+  )
+}
+</script>
+
+<template>
+  <section v-if="chosen && choice" class="choice" :aria-label="t('choice.title')" data-choice>
+    <p>
+      <span data-choice-counts>{{ t('choice.comesTo', { counts }) }}</span>
+    </p>
+    <p v-if="choice.contested.length" class="trouble" data-contested>
+      {{ t('choice.contested') }}
+      <ActButton
+        v-for="path in choice.contested"
+        :key="path"
+        link
+        :label="nameOf(path)"
+        @press="emit('open', path)"
+      />
+    </p>
+    <p v-if="choice.regretted.length" class="trouble" data-regretted>
+      {{ t('choice.regretted') }}
+      <ActButton
+        v-for="path in choice.regretted"
+        :key="path"
+        link
+        :label="nameOf(path)"
+        @press="emit('open', path)"
+      />
+    </p>
+    <p v-if="mine.length" class="line">
+      <ActButton
+        class="quiet small"
+        :label="label"
+        :why-not="whyNot('waive')"
+        :busy="waive.isPending.value"
+        data-waive-mine
+        @press="press()"
+      />
+      <span class="soft">{{ t('choice.waiveSays') }}</span>
+    </p>
+    <p v-if="others > 0" class="soft">{{ t('choice.others', { count: number(others) }, others) }}</p>
+    <SaidNo :error="waive.error.value" />
+  </section>
+</template>
+
+<style scoped>
+.choice {
+  margin-top: var(--space-2);
+}
+.choice p {
+  margin: var(--space-1) 0;
+}
+</style>
