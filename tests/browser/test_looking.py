@@ -10,7 +10,8 @@ from ruggedraft.core.cards.media.timecode import frame_number, timecode
 from ruggedraft.intake.models import Insertion
 from ruggedraft.pictures.keeping import PictureFolder
 from ruggedraft.pictures.models import Picture
-from ruggedraft.rolls.models import ClipOpening
+from ruggedraft.productions.models import RedundancyRule
+from ruggedraft.rolls.models import ClipOpening, Waiver
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.card_maker import media
 from tests.recorder import recorded
@@ -111,6 +112,34 @@ class Looking(BrowserCase):
         wren.see("[data-look-at]", "3 of 4")
         wren.until(lambda: Mark.objects.filter(file__path__endswith="0003.JPG", kind="keep").exists(), "marked")
         self.assertEqual(wren.console_errors() + sol.console_errors(), [])
+
+    def test_what_is_chosen_is_backed_up_and_what_was_dropped_is_waived_by_whoever_dropped_it(self):
+        RedundancyRule.objects.update(chosen_only=True)
+        roll = self.offload()
+        wren = self.browser("wren")
+        wren.go(f"/heron/tally/{roll.tag}")
+        wren.see("[data-spot='AAAA0001.JPG']")
+        wren.tab_to("[data-hung] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-look-at]", "1 of 4")
+        wren.press("k", Keys.ARROW_RIGHT)
+        wren.see("[data-look-at]", "2 of 4")
+        wren.press("d")
+        wren.see("[data-said]", "drop")
+        wren.press(Keys.ESCAPE)
+        wren.see("[data-choice-counts]", "1 clip kept, 1 dropped")
+        wren.tab_to("[data-waive-mine]", "Waive the clip that you dropped")
+        wren.press(Keys.ENTER)
+        wren.see("[data-choice-counts]", "1 dropped and waived")
+        self.assertEqual(Waiver.objects.get().person, self.wren)
+        wren.tab_to("[data-copy-to] [role=combobox]")
+        wren.press(Keys.ENTER, *"three", Keys.ENTER)
+        wren.tab_to("[data-copy-to] button")
+        wren.press(Keys.ENTER)
+        wren.see("[data-copy='three']", "whole, agrees with the card; read back")
+        there = sorted(path.name for path in self.on_drive("three", roll).rglob("*.JPG"))
+        self.assertEqual(there, ["AAAA0001.JPG", "AAAA0003.JPG", "AAAA0004.JPG"])
+        self.assertEqual(wren.violations() + wren.console_errors(), [])
 
     def test_a_roll_is_decoded_when_somebody_asks(self):
         whole = media.movie("mov", SHOT, seconds=2.0)
