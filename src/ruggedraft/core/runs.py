@@ -18,6 +18,8 @@ class RunKind(StrEnum):
     """joins the chapters of a recording on the stores that hold them"""
     RETURN = "return"
     """brings files of a roll to a folder that somebody works in, from a copy"""
+    WORKING = "working"
+    """makes copies of recordings to work with; they are counted as copies of nothing"""
 
 
 class RunEnd(StrEnum):

@@ -5,6 +5,7 @@ from django.db import models
 from ruggedraft.adopting.models import LongReading
 from ruggedraft.core.comparing import Kind
 from ruggedraft.core.runs import RunKind
+from ruggedraft.core.working import Codec, Recipe
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.runs.models import Run, RunQueue
@@ -84,3 +85,27 @@ class Return(Run):
     aside = models.BooleanField(default=False)
     stands_on = models.JSONField(default=list)
     system_disk_reason = models.CharField(max_length=300, blank=True)
+
+
+class MakingOfCopies(Run):
+    """Making working copies of a roll's recordings in a folder. Nothing of it is counted as a copy of anything.
+
+    folder: as in `FolderLook`. codec, height, burn_in: as in `core.working.Recipe`
+    files: ids of the recordings. made: for each that was gone through its id, its path in the folder, and why there is
+        no working copy of it, empty where there is one that matches
+    """
+
+    KIND: ClassVar[RunKind] = RunKind.WORKING
+    QUEUE: ClassVar[RunQueue] = RunQueue.MAKING
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
+    folder = models.TextField()
+    codec = models.CharField(max_length=16, choices=[(one.value, one.value) for one in Codec])
+    height = models.PositiveIntegerField(default=0)
+    burn_in = models.BooleanField(default=False)
+    files = models.JSONField()
+    made = models.JSONField(default=list)
+
+    @property
+    def recipe(self) -> Recipe:
+        return Recipe(Codec(self.codec), self.height, self.burn_in)

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from pathlib import Path
 
-from ruggedraft.core.errors import ActRefused, StoreVanished, why
+from ruggedraft.core.errors import ActRefused, StoreError, StoreVanished, why
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.kit.models import Station
@@ -92,3 +92,22 @@ def _marked(root: Path) -> Store | None:
         return Store.objects.filter(uuid=mark_on(root)).first()
     except (OSError, ValueError):
         return None
+
+
+def folder_to_write(
+    folder: str, paths: Iterable[str], system_disk_reason: str = "", stood_on: Iterable[str] = ()
+) -> LocalStore:
+    """A folder into which these paths may be written; see `why_not_there`. Raises StoreError with why they may not."""
+    found = opened_folder(folder)
+    against = why_not_there(folder, system_disk_reason, stood_on)
+    wanted = list(paths)
+    copy = next((tag for at, tag in copies_around(folder).items() if _leads_into(at, wanted)), "")
+    if copy:
+        against = f"it is where a copy of {copy} is kept: have that copy checked and mended, so that it counts"
+    if against:
+        raise StoreError(against)
+    return found
+
+
+def _leads_into(at: str, paths: Iterable[str]) -> bool:
+    return not at or any(path.startswith(f"{at}/") for path in paths)

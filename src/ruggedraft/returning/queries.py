@@ -8,7 +8,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
-from .models import FolderLook, FolderRow, Return, RowKind
+from .models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind
 
 _RETURNS, _A_PAGE = 20, 200
 
@@ -66,6 +66,12 @@ def rows_after(look: FolderLook, after: int) -> tuple[list[FolderRow], int | Non
 def returns_of(production: Production) -> list[Return]:
     """The last twenty, newest first."""
     rows = Return.objects.filter(roll__production=production).select_related("roll", "station", "person")
+    return list(rows.order_by("-pk")[:_RETURNS])
+
+
+def making_of(production: Production) -> list[MakingOfCopies]:
+    """The last twenty, newest first."""
+    rows = MakingOfCopies.objects.filter(roll__production=production).select_related("roll", "station", "person")
     return list(rows.order_by("-pk")[:_RETURNS])
 
 

@@ -26,7 +26,7 @@ from ruggedraft.stores.opening import open_usable
 from ruggedraft.stores.probe import device_probe
 
 from .models import Return
-from .places import copies_around, opened_folder, why_not_there
+from .places import folder_to_write
 
 
 @dataclass
@@ -77,22 +77,12 @@ def break_off(return_id: int, error: Exception) -> None:
 
 def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
     """Raises StoreError where nothing may be written there, or there is too little room."""
-    folder = opened_folder(one.folder)
-    against = why_not_there(one.folder, one.system_disk_reason, one.stands_on)
-    copy = next((tag for at, tag in copies_around(one.folder).items() if _leads_into(at, wanted)), "")
-    if copy:
-        against = f"it is where a copy of {copy} is kept: have that copy checked and mended, so that it counts"
-    if against:
-        raise StoreError(against)
+    folder = folder_to_write(one.folder, wanted, one.system_disk_reason, one.stands_on)
     need = sum(file.size for path, file in wanted.items() if folder.found(path) is None)
     free = device_probe().room(Path(from_ledger(one.folder))).free
     if need > free:
         raise StoreError(f"{one.folder} has room for {free:,} bytes, and {need:,} are to come")
     return folder
-
-
-def _leads_into(at: str, paths: Iterable[str]) -> bool:
-    return not at or any(path.startswith(f"{at}/") for path in paths)
 
 
 def _make_way(folder: LocalStore, wanted: Mapping[str, RollFile], algorithm: Algorithm, came: _Came) -> None:

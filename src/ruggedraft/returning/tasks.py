@@ -6,11 +6,12 @@ from ruggedraft.core.runs import RunKind
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.runs.kinds import runs_are_carried_out_by
 
-from . import running
+from . import making, running
 from .looking import carry_out_look
 from .models import FolderLook
 
 runs_are_carried_out_by(RunKind.RETURN, running.carry_out, running.break_off)
+runs_are_carried_out_by(RunKind.WORKING, making.carry_out, making.break_off)
 
 
 @app.task(name="returning:look_into_folder")

@@ -15,6 +15,8 @@ class RunQueue(models.TextChoices):
     """what a card or a person waits for"""
     FEEDS = "feeds"
     """may take hours, and no card waits for it"""
+    MAKING = "making"
+    """takes a processor for hours, and waits for every card"""
 
 
 class Run(models.Model):

@@ -4,13 +4,23 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Path, Router
 from ninja.files import UploadedFile
 
-from ruggedraft.core.working import MOST_BYTES, read_project_list
+from ruggedraft.core.working import MOST_BYTES, Recipe, read_project_list
 from ruggedraft.kit.stations import station_named
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.returning.acts.bring_back import bring_back, restore
 from ruggedraft.returning.acts.look_into_folder import look_into_folder, stop_looking
-from ruggedraft.returning.queries import look_of, looks_of, missing_still, returns_of, rows_after, since, tags_of_day
+from ruggedraft.returning.acts.make_working_copies import make_working_copies
+from ruggedraft.returning.queries import (
+    look_of,
+    looks_of,
+    making_of,
+    missing_still,
+    returns_of,
+    rows_after,
+    since,
+    tags_of_day,
+)
 
 from ..answers import written
 from ..shapes import REFUSED, Done
@@ -21,6 +31,8 @@ from .shapes import (
     FolderLookIn,
     FolderLookOut,
     FolderRowOut,
+    MakeIn,
+    MakingOut,
     ProjectListOut,
     RestoreIn,
     ReturnOut,
@@ -38,6 +50,7 @@ def returns(request: HttpRequest, production: Path[str]) -> HttpResponse:
         ReturnsOut(
             looks=[FolderLookOut.of(one) for one in looks_of(here)],
             returns=[ReturnOut.of(one) for one in returns_of(here)],
+            making=[MakingOut.of(one) for one in making_of(here)],
         )
     )
 
@@ -102,5 +115,16 @@ def bring_rolls(request: HttpRequest, production: Path[str], given: RestoreIn) -
         who(request), here, station_named(given.station), given.folder,
         tags_of_day(here, given.day) if given.day else given.tags, clip=given.clip,
         system_disk_reason=given.system_disk_reason,
+    )  # fmt: skip
+    return Done()
+
+
+@router.post("/making", response={200: Done, **REFUSED})
+def make(request: HttpRequest, production: Path[str], given: MakeIn) -> Done:
+    """Have copies to work with made of recordings; they are counted as copies of nothing."""
+    here = production_named(production)
+    make_working_copies(
+        who(request), here, station_named(given.station), given.folder,
+        tags_of_day(here, given.day) if given.day else given.tags, Recipe(given.codec, given.height, given.burn_in),
     )  # fmt: skip
     return Done()

@@ -6,7 +6,8 @@ from pydantic import BaseModel
 
 from ruggedraft.core.comparing import Kind
 from ruggedraft.core.runs import RunState
-from ruggedraft.returning.models import FolderLook, FolderRow, Return, RowKind
+from ruggedraft.core.working import Codec
+from ruggedraft.returning.models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind
 from ruggedraft.returning.queries import Since
 
 
@@ -155,8 +156,49 @@ class ReturnOut(BaseModel):
         )  # fmt: skip
 
 
+class MakeIn(BaseModel):
+    """Working copies of rolls, by their tags or those of a day, in a folder of a station's machine.
+
+    height: of pictures in lines: 540, 720 or 1080; 0 as recorded. burn_in: name and timecode stand in the picture
+    """
+
+    station: str
+    folder: str
+    tags: list[str] = []
+    day: date | None = None
+    codec: Codec
+    height: int = 0
+    burn_in: bool = False
+
+
+class MakingOut(BaseModel):
+    """run: its id. files: how many recordings. outcome: what came of it, empty while it is under way"""
+
+    run: int
+    tag: str
+    station: str
+    folder: str
+    codec: Codec
+    height: int
+    burn_in: bool
+    files: int
+    by: str
+    asked_at: datetime
+    state: RunState
+    outcome: str
+
+    @classmethod
+    def of(cls, one: MakingOfCopies) -> "MakingOut":
+        return cls(
+            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, codec=Codec(one.codec),
+            height=one.height, burn_in=one.burn_in, files=len(one.files), by=one.person.shown_name,
+            asked_at=one.asked_at, state=one.state, outcome=one.outcome,
+        )  # fmt: skip
+
+
 class ReturnsOut(BaseModel):
     """Newest first."""
 
     looks: list[FolderLookOut]
     returns: list[ReturnOut]
+    making: list[MakingOut]

@@ -1,6 +1,12 @@
-"""Working files: what a project names, and where each of them belongs. They are no copies, and count as none."""
+"""Working files: what a project names, where each belongs, and what is made to work with. None of it is a copy."""
 
 from .lists import MOST, MOST_BYTES, read_project_list
 from .matching import Candidate, Meant, Named, file_meant, place_under
+from .placing import NewFile, clear_leftovers, new_file
+from .recipes import HEIGHTS, Codec, Recipe, Tracks, make_working_copy, tracks, why_not_the_same
 
-__all__ = ["MOST", "MOST_BYTES", "Candidate", "Meant", "Named", "file_meant", "place_under", "read_project_list"]
+__all__ = [
+    "HEIGHTS", "MOST", "MOST_BYTES", "Candidate", "Codec", "Meant", "Named", "NewFile", "Recipe", "Tracks",
+    "clear_leftovers", "file_meant", "make_working_copy", "new_file", "place_under", "read_project_list", "tracks",
+    "why_not_the_same",
+]  # fmt: skip

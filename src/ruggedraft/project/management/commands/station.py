@@ -32,7 +32,7 @@ _GRACE = 4.0  # seconds
 _LOOK_AFTER_S = 10.0
 _PICTURES_S, _AFTER_TROUBLE_S = 5.0, 60.0
 _FEEL_S = 3.0
-_SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1}
+_SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1, RunQueue.MAKING: 1}
 """So many runs of each queue at a time."""
 
 
