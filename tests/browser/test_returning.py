@@ -1,11 +1,14 @@
 """A working file that was deleted, renamed or damaged comes back, by keyboard."""
 
 import shutil
+import subprocess
 
 from selenium.webdriver.common.keys import Keys
 
-from ruggedraft.standins import card_maker
+from ruggedraft.intake.models import Insertion
+from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.drives import make_drive
+from tests.recorder import recorded
 from tests.server.world import SHOT
 
 from .case import BrowserCase
@@ -48,6 +51,31 @@ class Returning(BrowserCase):
         self.assertEqual((edit / "A001" / TWO).read_bytes(), (self.card_folder / TWO).read_bytes())
         aside = [path.read_bytes() for path in edit.rglob("*") if path.is_file() and ".raft-set-aside" in path.parts]
         self.assertEqual(aside, [b"edited by somebody"])
+        self.assertEqual(wren.console_errors(), [])
+
+    def test_copies_to_work_with_are_made_and_match(self):
+        words = ("-f", "lavfi", "-i", "testsrc2=s=320x180:r=25:d=1", "-c:v", "mjpeg", "-timecode", "10:00:00:00")
+        card_maker.add_file(self.card_folder, "CLIPS/C001.MOV", recorded("a.mov", *words), SHOT)
+        hub.remove("slot-1")
+        wren = self.browser("wren")
+        wren.until(lambda: not Insertion.objects.filter(removed_at=None).exists(), "the card is out")
+        hub.insert("A-01", "slot-1")
+        self.offload()
+        edit = make_drive(self.base / "edit", identity="edit", capacity=5 * 10**9)
+        wren.go("/heron/tally/A001")
+        wren.tab_to("[data-bring-roll]")
+        wren.press(Keys.ENTER)
+        wren.tab_to("[data-make] [data-folder]")
+        wren.press(*str(edit))
+        self.assertEqual(wren.violations(), [])
+        wren.press(Keys.ENTER)
+        wren.see("[data-made='A001'] [data-outcome]", "1 of 1 recording has one that matches and decodes")
+        [made] = edit.rglob("*.mov")
+        self.assertEqual(str(made.relative_to(edit)), "A001_prores_proxy/CLIPS/C001.mov")
+        said = ["ffprobe", "-v", "error", "-show_entries", "stream=codec_name:stream_tags=timecode", "-of", "csv", made]
+        told = subprocess.run(said, check=True, capture_output=True, text=True).stdout
+        self.assertIn("prores", told)
+        self.assertIn("10:00:00:00", told)
         self.assertEqual(wren.console_errors(), [])
 
     def test_a_clip_that_was_found_is_brought_to_any_folder(self):

@@ -1768,6 +1768,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/returns/making": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Have copies to work with made of recordings; they are counted as copies of nothing.
+         */
+        post: operations["ruggedraft_api_returning_routes_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/returns/restores": {
         parameters: {
             query?: never;
@@ -4421,6 +4441,12 @@ export interface components {
             code: string;
         };
         /**
+         * Codec
+         * @description What the pictures of a working copy are. The first ones are cut, the last one is looked at and sent.
+         * @enum {string}
+         */
+        Codec: "prores_proxy" | "prores" | "dnxhr_lb" | "dnxhr_sq" | "h264";
+        /**
          * CodesBegun
          * @description secret: for typing into the phone. picture: the same as a QR code, as SVG in a data: address
          */
@@ -6018,6 +6044,67 @@ export interface components {
          */
         LossOf: "device" | "place" | "person";
         /**
+         * MakeIn
+         * @description Working copies of rolls, by their tags or those of a day, in a folder of a station's machine.
+         *
+         *     height: of pictures in lines: 540, 720 or 1080; 0 as recorded. burn_in: name and timecode stand in the picture
+         */
+        MakeIn: {
+            /**
+             * Burn In
+             * @default false
+             */
+            burn_in: boolean;
+            codec: components["schemas"]["Codec"];
+            /** Day */
+            day?: string | null;
+            /** Folder */
+            folder: string;
+            /**
+             * Height
+             * @default 0
+             */
+            height: number;
+            /** Station */
+            station: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
+         * MakingOut
+         * @description run: its id. files: how many recordings. outcome: what came of it, empty while it is under way
+         */
+        MakingOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Burn In */
+            burn_in: boolean;
+            /** By */
+            by: string;
+            codec: components["schemas"]["Codec"];
+            /** Files */
+            files: number;
+            /** Folder */
+            folder: string;
+            /** Height */
+            height: number;
+            /** Outcome */
+            outcome: string;
+            /** Run */
+            run: number;
+            state: components["schemas"]["RunState"];
+            /** Station */
+            station: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * MarkIn
          * @description path: of the clip's main file. timecode: where in it, as HH:MM:SS:FF; empty: all of it
          */
@@ -7257,6 +7344,8 @@ export interface components {
         ReturnsOut: {
             /** Looks */
             looks: components["schemas"]["FolderLookOut"][];
+            /** Making */
+            making: components["schemas"]["MakingOut"][];
             /** Returns */
             returns: components["schemas"]["ReturnOut"][];
         };
@@ -7791,7 +7880,7 @@ export interface components {
          * @description What a run does.
          * @enum {string}
          */
-        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return";
+        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return" | "working";
         /**
          * RunOfCardOut
          * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
@@ -18988,6 +19077,104 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BringBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeIn"];
             };
         };
         responses: {

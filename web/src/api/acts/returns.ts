@@ -39,3 +39,7 @@ export const useBringBack = () =>
 /** Have rolls, those of a day or one clip brought to a folder. */
 export const useRestore = () =>
   useAct((body: Shapes['RestoreIn']) => answered(client.POST(`${P}/restores`, { ...here, body })), 'returns')
+
+/** Have copies to work with made of recordings. */
+export const useMakeWorking = () =>
+  useAct((body: Shapes['MakeIn']) => answered(client.POST(`${P}/making`, { ...here, body })), 'returns')
