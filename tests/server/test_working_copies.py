@@ -112,7 +112,7 @@ class WorkingCopies(World, TestCase):
         self.assertIn("on this computer's system disk", self.make(plain).outcome)
         inside = self.on_drive("one")
         self.assertIn("it is where a copy of A001 is kept", self.make(inside).outcome)
-        full = make_drive(self.base / "full", identity="full", capacity=10**9)
+        full = make_drive(self.base / "full", identity="full", capacity=1)
         self.assertIn("there is no room", self.make(full).outcome)
         self.assertEqual([list(one.rglob("*.mov")) for one in (plain, full)], [[], []])
         self.assertFalse(list(inside.rglob("*.mov")))

@@ -29,8 +29,8 @@ from ruggedraft.stores.probe import device_probe
 from .models import MakingOfCopies
 from .places import folder_to_write
 
-_KEEP_FREE = 10**9
-"""Bytes that stay free in the folder."""
+_KEEP_FREE, _SHARE = 10**9, 50
+"""Bytes that stay free on the drive; of a small one a fiftieth of it."""
 _WAIT_S = 2.0
 _FONT = Path(settings.ROOT, "web", "node_modules", "@fontsource", "atkinson-hyperlegible", "files",
              "atkinson-hyperlegible-latin-400-normal.woff2")  # fmt: skip
@@ -144,9 +144,10 @@ def _make(
             with there.open("rb") as found:
                 why = why_not_the_same(source.descriptor(), found.fileno(), facts, has_to_wait)
             return f"something else stands at {path}: {why}" if why else ""
-        room = device_probe().room(folder).free - _KEEP_FREE
+        there_is = device_probe().room(folder)
+        room = there_is.free - min(_KEEP_FREE, there_is.total // _SHARE)
         if room <= 0:
-            raise _Stopped(f"there is no room in {one.folder}: 1 GB of it stays free")
+            raise _Stopped(f"there is no room in {one.folder}, of which a little stays free")
         name = file.path.rpartition("/")[2]
         with new_file(folder, path) as made:
             make_working_copy(
