@@ -30,7 +30,7 @@ def carry_out_look(look: FolderLook) -> None:
             wanted, unknown = wanted_in(look, there)
             read = Contents(folder, along.on_data)
             found = _compared(look, read, there, wanted, rows)
-            renamed = _renamed(look, read, found) if look.by_content else {}
+            renamed = _renamed(look, read, found) if look.by_content and not look.listed else {}
             if lies_on(look.folder) != stands_on:
                 raise NotWanted("another drive is there now: look again")
         except StoreError as error:
