@@ -68,6 +68,17 @@ class ProjectLists(TestCase):
                 read_project_list(data)
             self.assertIn(words, str(refused.exception))
 
+    def test_one_that_refers_to_itself_ends_what_reads_it_and_not_us(self):
+        """The library follows it until its stack is full: a segmentation fault."""
+        for schema in ("SerializableCollection.1", "Stack.1"):
+            itself = {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": "a"}
+            data = {"OTIO_SCHEMA": schema, "OTIO_REF_ID": "a", "name": "x", "metadata": {}, "children": [itself]}
+            if schema == "Stack.1":
+                data |= {"effects": [], "markers": [], "source_range": None, "enabled": True}
+            with self.assertRaises(TableRefused) as refused:
+                read_project_list(json.dumps(data).encode())
+            self.assertRegex(str(refused.exception), "came to no end|No file is named|cannot be read")
+
     def test_a_sequence_that_lies_about_its_length_is_bounded(self):
         data = json.loads(timeline("a.MOV"))
         lying = {

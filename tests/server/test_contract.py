@@ -5,6 +5,7 @@ the next. `./raft test --long` makes many, the short form a sample.
 """
 
 import os
+import sys
 import traceback
 from unittest import skipUnless
 from unittest.mock import patch
@@ -12,8 +13,9 @@ from unittest.mock import patch
 import schemathesis
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.signals import got_request_exception
-from django.test import TransactionTestCase
+from django.test import SimpleTestCase, TransactionTestCase
 from hypothesis import HealthCheck, Phase, settings
+from pydantic import BaseModel
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import (
     content_type_conformance,
@@ -30,6 +32,19 @@ _HOW = {
     "max_examples": EACH, "deadline": None, "derandomize": True, "database": None,
     "suppress_health_check": list(HealthCheck), "phases": [Phase.explicit, Phase.generate],
 }  # fmt: skip
+
+
+class Shapes(SimpleTestCase):
+    def test_no_two_shapes_share_a_name(self):
+        """The description would silently hold one of them, and the web would be built against it."""
+        named: dict[str, set[str]] = {}
+        for module in list(sys.modules.values()):
+            if module and module.__name__.startswith("ruggedraft.api"):
+                for name, one in vars(module).items():
+                    if isinstance(one, type) and issubclass(one, BaseModel) and one.__module__ == module.__name__:
+                        named.setdefault(name, set()).add(one.__module__)
+        self.assertEqual({name: sorted(of) for name, of in named.items() if len(of) > 1}, {})
+        self.assertGreater(len(named), 100, "else nothing was compared")
 
 
 class Contract(World, TransactionTestCase):

@@ -250,6 +250,21 @@ class Bringing(Working, TestCase):
         self.assertEqual(run.end, "well", run.outcome)
         self.assertNotIn("aside", run.outcome)
 
+    def test_what_stands_there_stays_or_goes_back_where_the_other_does_not_come(self):
+        self.at(ONE).write_bytes(b"edited")
+        found = self.look_into()
+        drives = hub.home() / "drives"
+        for name in ("one", "two"):
+            drives.joinpath(name).rename(self.base / name)
+        run = self.bring(found, [found["rows"][0]["n"]], aside=True)
+        self.assertEqual((self.at(ONE).read_bytes(), run.end), (b"edited", "trouble"))
+        for name in ("one", "two"):
+            (self.base / name).rename(drives / name)
+            self.on_drive(name).joinpath(ONE).write_bytes(b"rot")
+        run = self.bring(found, [found["rows"][0]["n"]], aside=True)
+        self.assertEqual((self.at(ONE).read_bytes(), run.end), (b"edited", "trouble"))
+        self.assertNotIn("aside", run.outcome)
+
     def test_another_copy_gives_what_the_first_cannot(self):
         self.at(ONE).unlink()
         self.at(TWO).unlink()

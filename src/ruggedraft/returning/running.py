@@ -1,5 +1,6 @@
 """Bringing files of a roll to a folder, on the station that sees it, from whatever copies of them are at hand."""
 
+import contextlib
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -15,6 +16,7 @@ from ruggedraft.core.stores import LocalStore, StoreKind
 from ruggedraft.core.transfer import FileFailure, FileRead, Target, feed
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.wording import counted, first_of
+from ruggedraft.core.working import move_if_free
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.rolls.models import Copy, RollFile
@@ -34,14 +36,14 @@ class _Came:
     """What came of it. back: paths in the folder that were read back and agree. failed: by path, the last reason
 
     level: the weakest evidence among them
-    from_: names of the stores that files came from. set_aside: how many files were moved aside
+    from_: names of the stores that files came from. aside: where what stood in a file's place was moved to
     """
 
     back: set[str] = field(default_factory=set)
     failed: dict[str, str] = field(default_factory=dict)
     level: Evidence = Evidence.READ_BACK
     from_: list[str] = field(default_factory=list)
-    set_aside: int = 0
+    aside: dict[str, str] = field(default_factory=dict)
     cancelled: bool = False
 
 
@@ -63,6 +65,7 @@ def carry_out(return_id: int) -> None:
         if one.aside:
             _make_way(folder, wanted, algorithm_named(one.roll.algorithm), came)
         _bring(one, folder, wanted, came, watch)
+    _put_back(one.folder, came)
     if watch.held_back():
         return
     came.cancelled = watch.cancelled()
@@ -86,15 +89,39 @@ def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
 
 
 def _make_way(folder: LocalStore, wanted: Mapping[str, RollFile], algorithm: Algorithm, came: _Came) -> None:
-    """Move aside what stands in a file's place and is not it. Read first: what is as it was stays where it is."""
+    """Move aside what stands in a file's place and is not it, where a copy that can be reached holds the file.
+
+    Read first: what is as it was stays where it is.
+    """
+    reachable = {file for copy, held in _sources(wanted.values()) if _can_be_reached(copy) for file in held}
     for path, file in wanted.items():
         try:
             found = folder.found(path)
-            if found and found.is_file and not (found.size == file.size and _is_it(folder, path, file, algorithm)):
-                folder.set_aside(path)
-                came.set_aside += 1
+            if not found or not found.is_file or file.pk not in reachable:
+                continue
+            if not (found.size == file.size and _is_it(folder, path, file, algorithm)):
+                came.aside[path] = folder.set_aside(path)
         except StoreError as error:
             came.failed[path] = error.sentence
+
+
+def _can_be_reached(copy: Copy) -> bool:
+    try:
+        open_usable(copy.store)
+    except StoreError:
+        return False
+    return True
+
+
+def _put_back(folder: str, came: _Came) -> None:
+    """What was moved aside for a file that did not come stands where it stood again, unless something else does."""
+    root = Path(from_ledger(folder))
+    for path, aside in list(came.aside.items()):
+        if path in came.back:
+            continue
+        with contextlib.suppress(OSError, StoreError):
+            move_if_free(root, aside, path)
+            del came.aside[path]
 
 
 def _is_it(folder: LocalStore, path: str, file: RollFile, algorithm: Algorithm) -> bool:
@@ -184,8 +211,8 @@ def _end(came: _Came, asked: int) -> RunEnd:
 def _sentence(where: str, came: _Came, asked: int) -> str:
     read = came.level >= Evidence.READ_BACK
     proven = "read back, as they were taken" if read else "as they were taken, as far as this machine's memory tells"
-    aside = counted(came.set_aside, "file that stood", "files that stood")
-    moved = f" {aside} there otherwise went aside, into .raft-set-aside in it." if came.set_aside else ""
+    aside = counted(len(came.aside), "file that stood", "files that stood")
+    moved = f" {aside} there otherwise went aside, into .raft-set-aside in it." if came.aside else ""
     if len(came.back) == asked:
         source = f" from {first_of(came.from_, 3)}" if came.from_ else ""
         return f"{where}: all are there{source}, {proven}.{moved}"

@@ -5825,12 +5825,19 @@ export interface components {
             label: string;
         };
         /**
-         * JoinIn
+         * JoinChaptersIn
          * @description path: of the recording's first file on the card.
          */
-        JoinIn: {
+        JoinChaptersIn: {
             /** Path */
             path: string;
+        };
+        /** JoinIn */
+        JoinIn: {
+            /** Name */
+            name: string;
+            /** Ticket */
+            ticket: string;
         };
         /**
          * JoinOut
@@ -10156,7 +10163,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["JoinIn"];
+                "application/json": components["schemas"]["JoinChaptersIn"];
             };
         };
         responses: {

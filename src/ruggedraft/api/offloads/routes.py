@@ -25,7 +25,18 @@ from ruggedraft.rolls.queries import roll_of
 from ..shapes import REFUSED, Done
 from ..who import who
 from .onward import OnwardIn, OnwardOut
-from .shapes import BringIn, ChoiceOut, JoinIn, NamesOut, OrderIn, ProposalOut, QueueOut, RigOut, StartIn, TakeIn
+from .shapes import (
+    BringIn,
+    ChoiceOut,
+    JoinChaptersIn,
+    NamesOut,
+    OrderIn,
+    ProposalOut,
+    QueueOut,
+    RigOut,
+    StartIn,
+    TakeIn,
+)
 
 router = Router(tags=["offloads"])
 
@@ -50,7 +61,7 @@ def choice(request: HttpRequest, production: Path[str], card_id: int, given: Tak
 
 
 @router.post("/cards/{card_id}/join", response={200: Done, **REFUSED})
-def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinIn) -> Done:
+def join(request: HttpRequest, production: Path[str], card_id: int, given: JoinChaptersIn) -> Done:
     ask_join(who(request), card_of(production_named(production), card_id), given.path)
     return Done()
 

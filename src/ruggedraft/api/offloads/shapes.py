@@ -183,7 +183,7 @@ class StartIn(BaseModel):
     twice: bool = False
 
 
-class JoinIn(BaseModel):
+class JoinChaptersIn(BaseModel):
     """path: of the recording's first file on the card."""
 
     path: str

@@ -56,6 +56,16 @@ def new_file(folder: Path, path: str) -> Iterator[NewFile]:
         raise StoreStopped(f"{path} cannot be written to {folder} ({why(error)})") from error
 
 
+def move_if_free(folder: Path, old: str, new: str) -> None:
+    """Rename within a folder, by relative paths, unless something stands under the new one. Raises OSError."""
+    *old_folders, old_name = parts_of(old)
+    *new_folders, new_name = parts_of(new)
+    root = Root.at(folder)
+    with root.folder(tuple(old_folders)) as old_parent, root.folder(tuple(new_folders), make=True) as new_parent:
+        name_if_free(old_name, old_parent, new_name, new_parent)
+        os.fsync(new_parent)
+
+
 def clear_leftovers(folder: Path) -> None:
     """What a run that was killed left on its way; call it while no other run writes there. Raises OSError."""
     for left in folder.rglob(f"{_ON_ITS_WAY}*"):
