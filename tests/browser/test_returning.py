@@ -6,6 +6,7 @@ import subprocess
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.intake.models import Insertion
+from ruggedraft.pictures.models import Picture
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.drives import make_drive
 from tests.recorder import recorded
@@ -69,7 +70,7 @@ class Returning(BrowserCase):
         wren.press(*str(edit))
         self.assertEqual(wren.violations(), [])
         wren.press(Keys.ENTER)
-        wren.see("[data-made='A001'] [data-outcome]", "1 of 1 recording has one that matches and decodes")
+        wren.see("[data-making] [data-outcome]", "1 of 1 recording has one that matches and decodes")
         [made] = edit.rglob("*.mov")
         self.assertEqual(str(made.relative_to(edit)), "A001_prores_proxy/CLIPS/C001.mov")
         said = ["ffprobe", "-v", "error", "-show_entries", "stream=codec_name:stream_tags=timecode", "-of", "csv", made]
@@ -77,6 +78,31 @@ class Returning(BrowserCase):
         self.assertIn("prores", told)
         self.assertIn("10:00:00:00", told)
         self.assertEqual(wren.console_errors(), [])
+
+    def test_what_is_taken_away_opens_anywhere_without_us(self):
+        pictures = ("-f", "lavfi", "-i", "testsrc2=s=320x180:r=25:d=1", "-c:v", "mjpeg")
+        card_maker.add_file(self.card_folder, "CLIPS/C001.MOV", recorded("a.mov", *pictures), SHOT)
+        hub.remove("slot-1")
+        wren = self.browser("wren")
+        wren.until(lambda: not Insertion.objects.filter(removed_at=None).exists(), "the card is out")
+        hub.insert("A-01", "slot-1")
+        roll = self.offload()
+        wren.until(lambda: Picture.objects.filter(file__roll=roll, kind="light").exists(), "it can be played")
+        stick = make_drive(self.base / "stick", identity="stick", capacity=10**9)
+        wren.go("/heron/returns?tag=A001")
+        wren.tab_to("[data-take-away] [data-folder]")
+        wren.press(*str(stick), Keys.ENTER)
+        wren.see("[data-taken-away] [data-outcome]", "Open index.html.")
+        self.assertEqual(wren.violations() + wren.console_errors(), [])
+        [made] = stick.rglob("index.html")
+        self.stop_web()
+        wren.driver.get(made.as_uri())
+        wren.see("h1", "Roll A001")
+        wren.tab_to("input")
+        wren.press(*"c001")
+        wren.until(lambda: len([one for one in wren.all("li") if one.is_displayed()]) == 1, "it is narrowed")
+        play = "const v = document.querySelector('video'); v.muted = true; v.play(); return v.readyState"
+        wren.until(lambda: wren.driver.execute_script(play) >= 2, "it plays")
 
     def test_a_clip_that_was_found_is_brought_to_any_folder(self):
         self.offload()

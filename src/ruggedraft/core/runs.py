@@ -20,6 +20,8 @@ class RunKind(StrEnum):
     """brings files of a roll to a folder that somebody works in, from a copy"""
     WORKING = "working"
     """makes copies of recordings to work with; they are counted as copies of nothing"""
+    TAKE_AWAY = "take-away"
+    """writes a roll's pictures, light copies, marks and notes to a folder, with a page that shows them"""
 
 
 class RunEnd(StrEnum):

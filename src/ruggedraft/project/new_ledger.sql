@@ -2252,6 +2252,13 @@ CREATE TABLE public.returning_return (
     system_disk_reason character varying(300) NOT NULL
 );
 
+CREATE TABLE public.returning_takeaway (
+    run_id bigint NOT NULL,
+    folder text NOT NULL,
+    name character varying(60) NOT NULL,
+    words boolean NOT NULL
+);
+
 CREATE TABLE public.rolls_besidecopy (
     id bigint NOT NULL,
     path text NOT NULL,
@@ -3142,6 +3149,8 @@ ALTER TABLE ONLY public.returning_makingofcopies
     ADD CONSTRAINT returning_makingofcopies_pkey PRIMARY KEY (run_id);
 ALTER TABLE ONLY public.returning_return
     ADD CONSTRAINT returning_return_pkey PRIMARY KEY (run_id);
+ALTER TABLE ONLY public.returning_takeaway
+    ADD CONSTRAINT returning_takeaway_pkey PRIMARY KEY (run_id);
 ALTER TABLE ONLY public.productions_rig
     ADD CONSTRAINT rig_name_once UNIQUE (production_id, name);
 ALTER TABLE ONLY public.rolls_roll
@@ -3910,6 +3919,8 @@ ALTER TABLE ONLY public.returning_makingofcopies
     ADD CONSTRAINT returning_makingofcopies_run_id_b6d1480c_fk_runs_run_id FOREIGN KEY (run_id) REFERENCES public.runs_run(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.returning_return
     ADD CONSTRAINT returning_return_run_id_95ee0216_fk_runs_run_id FOREIGN KEY (run_id) REFERENCES public.runs_run(id) DEFERRABLE INITIALLY DEFERRED;
+ALTER TABLE ONLY public.returning_takeaway
+    ADD CONSTRAINT returning_takeaway_run_id_c9cf33d2_fk_runs_run_id FOREIGN KEY (run_id) REFERENCES public.runs_run(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.rolls_besidecopy
     ADD CONSTRAINT rolls_besidecopy_copy_id_6577000a_fk_rolls_copy_id FOREIGN KEY (copy_id) REFERENCES public.rolls_copy(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.rolls_clipopening

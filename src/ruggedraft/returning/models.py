@@ -109,3 +109,19 @@ class MakingOfCopies(Run):
     @property
     def recipe(self) -> Recipe:
         return Recipe(Codec(self.codec), self.height, self.burn_in)
+
+
+class TakeAway(Run):
+    """Writing what is seen of a roll to a folder, with a page that shows it on any computer, without us.
+
+    folder: as in `FolderLook`. name: of the folder in it that is made for it
+    words: marks and notes go too
+    """
+
+    KIND: ClassVar[RunKind] = RunKind.TAKE_AWAY
+    QUEUE: ClassVar[RunQueue] = RunQueue.MAKING
+
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, parent_link=True, primary_key=True, related_name="+")
+    folder = models.TextField()
+    name = models.CharField(max_length=60)
+    words = models.BooleanField(default=True)

@@ -8,7 +8,7 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll
 
-from .models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind
+from .models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind, TakeAway
 
 _RETURNS, _A_PAGE = 20, 200
 
@@ -72,6 +72,12 @@ def returns_of(production: Production) -> list[Return]:
 def making_of(production: Production) -> list[MakingOfCopies]:
     """The last twenty, newest first."""
     rows = MakingOfCopies.objects.filter(roll__production=production).select_related("roll", "station", "person")
+    return list(rows.order_by("-pk")[:_RETURNS])
+
+
+def take_aways_of(production: Production) -> list[TakeAway]:
+    """The last twenty, newest first."""
+    rows = TakeAway.objects.filter(roll__production=production).select_related("roll", "station", "person")
     return list(rows.order_by("-pk")[:_RETURNS])
 
 

@@ -1808,6 +1808,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/returns/take-aways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Taken Away
+         * @description Have what is seen of rolls written to a folder, with a page that opens on any computer.
+         */
+        post: operations["ruggedraft_api_returning_routes_taken_away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/runs/{run_id}/cancel": {
         parameters: {
             query?: never;
@@ -7355,6 +7375,8 @@ export interface components {
             making: components["schemas"]["MakingOut"][];
             /** Returns */
             returns: components["schemas"]["ReturnOut"][];
+            /** Take Aways */
+            take_aways: components["schemas"]["TakeAwayOut"][];
         };
         /**
          * RigClipOut
@@ -7887,7 +7909,7 @@ export interface components {
          * @description What a run does.
          * @enum {string}
          */
-        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return" | "working";
+        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return" | "working" | "take-away";
         /**
          * RunOfCardOut
          * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
@@ -8912,6 +8934,56 @@ export interface components {
             files: number;
             /** Folder */
             folder: string;
+        };
+        /**
+         * TakeAwayIn
+         * @description What is seen of rolls, by their tags or those of a day, to a folder of the server's machine.
+         *
+         *     words: with marks and notes
+         */
+        TakeAwayIn: {
+            /** Day */
+            day?: string | null;
+            /** Folder */
+            folder: string;
+            /** Station */
+            station: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /**
+             * Words
+             * @default true
+             */
+            words: boolean;
+        };
+        /**
+         * TakeAwayOut
+         * @description run: its id. name: of the folder that is made for it. outcome: what came of it, empty while it is under way
+         */
+        TakeAwayOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** By */
+            by: string;
+            /** Folder */
+            folder: string;
+            /** Name */
+            name: string;
+            /** Outcome */
+            outcome: string;
+            /** Run */
+            run: number;
+            state: components["schemas"]["RunState"];
+            /** Station */
+            station: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * TakeIn
@@ -19280,6 +19352,104 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RestoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_returning_routes_taken_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeAwayIn"];
             };
         };
         responses: {

@@ -11,6 +11,7 @@ from ruggedraft.productions.queries import production_named
 from ruggedraft.returning.acts.bring_back import bring_back, restore
 from ruggedraft.returning.acts.look_into_folder import look_into_folder, stop_looking
 from ruggedraft.returning.acts.make_working_copies import make_working_copies
+from ruggedraft.returning.acts.take_away import take_away
 from ruggedraft.returning.queries import (
     look_of,
     looks_of,
@@ -20,6 +21,7 @@ from ruggedraft.returning.queries import (
     rows_after,
     since,
     tags_of_day,
+    take_aways_of,
 )
 
 from ..answers import written
@@ -37,6 +39,8 @@ from .shapes import (
     RestoreIn,
     ReturnOut,
     ReturnsOut,
+    TakeAwayIn,
+    TakeAwayOut,
 )
 
 router = Router(tags=["returns"])
@@ -51,6 +55,7 @@ def returns(request: HttpRequest, production: Path[str]) -> HttpResponse:
             looks=[FolderLookOut.of(one) for one in looks_of(here)],
             returns=[ReturnOut.of(one) for one in returns_of(here)],
             making=[MakingOut.of(one) for one in making_of(here)],
+            take_aways=[TakeAwayOut.of(one) for one in take_aways_of(here)],
         )
     )
 
@@ -127,4 +132,13 @@ def make(request: HttpRequest, production: Path[str], given: MakeIn) -> Done:
         who(request), here, station_named(given.station), given.folder,
         tags_of_day(here, given.day) if given.day else given.tags, Recipe(given.codec, given.height, given.burn_in),
     )  # fmt: skip
+    return Done()
+
+
+@router.post("/take-aways", response={200: Done, **REFUSED})
+def taken_away(request: HttpRequest, production: Path[str], given: TakeAwayIn) -> Done:
+    """Have what is seen of rolls written to a folder, with a page that opens on any computer."""
+    here = production_named(production)
+    tags = tags_of_day(here, given.day) if given.day else given.tags
+    take_away(who(request), here, station_named(given.station), given.folder, tags, words=given.words)
     return Done()

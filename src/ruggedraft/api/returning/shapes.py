@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from ruggedraft.core.comparing import Kind
 from ruggedraft.core.runs import RunState
 from ruggedraft.core.working import Codec
-from ruggedraft.returning.models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind
+from ruggedraft.returning.models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind, TakeAway
 from ruggedraft.returning.queries import Since
 
 
@@ -196,9 +196,44 @@ class MakingOut(BaseModel):
         )  # fmt: skip
 
 
+class TakeAwayIn(BaseModel):
+    """What is seen of rolls, by their tags or those of a day, to a folder of the server's machine.
+
+    words: with marks and notes
+    """
+
+    station: str
+    folder: str
+    tags: list[str] = []
+    day: date | None = None
+    words: bool = True
+
+
+class TakeAwayOut(BaseModel):
+    """run: its id. name: of the folder that is made for it. outcome: what came of it, empty while it is under way"""
+
+    run: int
+    tag: str
+    station: str
+    folder: str
+    name: str
+    by: str
+    asked_at: datetime
+    state: RunState
+    outcome: str
+
+    @classmethod
+    def of(cls, one: TakeAway) -> "TakeAwayOut":
+        return cls(
+            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, name=one.name,
+            by=one.person.shown_name, asked_at=one.asked_at, state=one.state, outcome=one.outcome,
+        )  # fmt: skip
+
+
 class ReturnsOut(BaseModel):
     """Newest first."""
 
     looks: list[FolderLookOut]
     returns: list[ReturnOut]
     making: list[MakingOut]
+    take_aways: list[TakeAwayOut]

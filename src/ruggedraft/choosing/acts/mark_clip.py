@@ -1,7 +1,7 @@
 from django.db import transaction
 
 from ruggedraft.core.cards.media import is_timecode
-from ruggedraft.core.choosing import MarkKind, excludes
+from ruggedraft.core.choosing import IN_WORDS, MarkKind, excludes
 from ruggedraft.core.errors import ActRefused, NotThere
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -16,18 +16,6 @@ from ruggedraft.rolls.queries import clip_in
 from ..models import Mark
 
 _LONGEST = 500
-_IN_WORDS = {
-    MarkKind.KEEP: "keep it",
-    MarkKind.DROP: "drop it",
-    MarkKind.SEEN: "looked at, all of it",
-    MarkKind.SOFT: "out of focus",
-    MarkKind.EXPOSURE: "exposed wrong",
-    MarkKind.DROPOUT: "dropout",
-    MarkKind.CORRUPT: "corrupt",
-    MarkKind.NO_SOUND: "no sound",
-    MarkKind.BAD_SOUND: "bad sound",
-    MarkKind.OTHER: "trouble",
-}
 
 
 @transaction.atomic
@@ -54,7 +42,7 @@ def mark_clip(
     mark = Mark.objects.create(roll=roll, **said, words=words, timecode=timecode, at=now())
     where = f" at {timecode}" if timecode else ""
     more = f": {words}" if words else ""
-    write("mark", roll.tag, f"{roll.tag}, {path}{where}: {_IN_WORDS[kind]}{more}", person=person,
+    write("mark", roll.tag, f"{roll.tag}, {path}{where}: {IN_WORDS[kind]}{more}", person=person,
           production=roll.production_id)  # fmt: skip
     changed(Topic.MARKS, rolls=[roll.tag], production=roll.production_id)
     return mark
@@ -79,7 +67,7 @@ def take_mark_back(person: Person, production: Production, mark_id: int) -> None
 def _take_back(mark: Mark, person: Person) -> None:
     mark.withdrawn_at, mark.withdrawn_by = now(), person
     mark.save(update_fields=["withdrawn_at", "withdrawn_by"])
-    words = f"{mark.roll.tag}, {mark.file.path}: not '{_IN_WORDS[MarkKind(mark.kind)]}' any more"
+    words = f"{mark.roll.tag}, {mark.file.path}: not '{IN_WORDS[MarkKind(mark.kind)]}' any more"
     write("take mark back", mark.roll.tag, words, person=person, production=mark.roll.production_id)
 
 

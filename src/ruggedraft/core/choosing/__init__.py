@@ -1,10 +1,10 @@
 """What people say of single clips, and which ones are worth opening. No verdict on copies rests on it."""
 
-from .marks import TROUBLE, MarkKind, excludes, is_contested
+from .marks import IN_WORDS, TROUBLE, MarkKind, excludes, is_contested
 from .settling import Choice, ClipSaid, settled
 from .spots import ClipToOpen, Why, spot_check
 
 __all__ = [
-    "TROUBLE", "Choice", "ClipSaid", "ClipToOpen", "MarkKind", "Why", "excludes", "is_contested", "settled",
+    "IN_WORDS", "TROUBLE", "Choice", "ClipSaid", "ClipToOpen", "MarkKind", "Why", "excludes", "is_contested", "settled",
     "spot_check",
 ]  # fmt: skip

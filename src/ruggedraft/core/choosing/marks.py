@@ -23,6 +23,20 @@ class MarkKind(StrEnum):
     """other trouble, in words"""
 
 
+IN_WORDS = {
+    MarkKind.KEEP: "keep it",
+    MarkKind.DROP: "drop it",
+    MarkKind.SEEN: "looked at, all of it",
+    MarkKind.SOFT: "out of focus",
+    MarkKind.EXPOSURE: "exposed wrong",
+    MarkKind.DROPOUT: "dropout",
+    MarkKind.CORRUPT: "corrupt",
+    MarkKind.NO_SOUND: "no sound",
+    MarkKind.BAD_SOUND: "bad sound",
+    MarkKind.OTHER: "trouble",
+}
+"""As journal and papers say them."""
+
 TROUBLE = frozenset(MarkKind) - {MarkKind.KEEP, MarkKind.DROP, MarkKind.SEEN}
 
 

@@ -43,3 +43,10 @@ export const useRestore = () =>
 /** Have copies to work with made of recordings. */
 export const useMakeWorking = () =>
   useAct((body: Shapes['MakeIn']) => answered(client.POST(`${P}/making`, { ...here, body })), 'returns')
+
+/** Have what is seen of rolls written to a folder that opens on any computer. */
+export const useTakeAway = () =>
+  useAct(
+    (body: Shapes['TakeAwayIn']) => answered(client.POST(`${P}/take-aways`, { ...here, body })),
+    'returns',
+  )
