@@ -38,6 +38,8 @@ class Looking(BrowserCase):
         wren = self.browser("wren")
         wren.go(f"/heron/tally/{roll.tag}")
         wren.see("[data-hung] img[src*='/small']")
+        hung = "return document.querySelector('[data-hung]').getBoundingClientRect().height"
+        wren.until(lambda: wren.driver.execute_script(hung) > 100, "pictures hang in their full height")
         wren.until(lambda: roll.files.exclude(seen=None).count() == 4, "all were gone through")
         for name in ("one", "two"):
             (hub.home() / "drives" / name).rename(self.base / name)

@@ -63,7 +63,7 @@ function press() {
 </script>
 
 <template>
-  <section v-if="chosen && choice" class="choice" :aria-label="t('choice.title')" data-choice>
+  <section v-if="chosen && choice" class="settling" :aria-label="t('choice.title')" data-choice>
     <p>
       <span data-choice-counts>{{ t('choice.comesTo', { counts }) }}</span>
     </p>
@@ -104,10 +104,10 @@ function press() {
 </template>
 
 <style scoped>
-.choice {
+.settling {
   margin-top: var(--space-2);
 }
-.choice p {
+.settling p {
   margin: var(--space-1) 0;
 }
 </style>

@@ -35,7 +35,7 @@ const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip
 </script>
 
 <template>
-  <ul class="rope" tabindex="0" role="list" :aria-label="t('hungPictures.picturesOfThisRoll')" data-hung>
+  <ul class="hanging" tabindex="0" role="list" :aria-label="t('hungPictures.picturesOfThisRoll')" data-hung>
     <li v-for="(clip, n) in clips" :key="clip.id">
       <button type="button" :aria-label="t('hungPictures.open', { name: nameOf(clip) })" @click="at = n">
         <img
@@ -56,7 +56,7 @@ const nameOf = (clip: Shapes['RollClip']) => clip.path.split('/').at(-1) ?? clip
 </template>
 
 <style scoped>
-.rope {
+.hanging {
   display: flex;
   margin-top: var(--space-4);
   border-top: var(--line) solid var(--ink-soft);
