@@ -161,6 +161,14 @@ watch(at, (now) => now === undefined && (open.value = undefined))
   align-items: center;
   margin: var(--space-3) 0;
 }
+.narrow :deep(.choose) {
+  min-width: 0;
+  max-width: 12.5rem;
+}
+.narrow :deep(.chosen) {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 h2 {
   padding: var(--space-4) 0 var(--space-1h);
   border-bottom: var(--line) solid var(--ink);
@@ -173,7 +181,7 @@ ol {
 @media (--phone) {
   .narrow {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
     align-items: end;
   }
   .narrow label {
