@@ -168,6 +168,19 @@ def roll_named(production: Production, tag: str) -> Roll:
     return found
 
 
+def rolls_named(production: Production, tags: Iterable[str]) -> list[Roll]:
+    """Each with its camera and production, by tag. Raises NotThere where one is not, or none is asked for."""
+    asked = set(tags)
+    found = list(
+        Roll.objects.filter(production=production, tag__in=asked).select_related("camera", "production").order_by("tag")
+    )
+    if missing := sorted(asked - {roll.tag for roll in found}):
+        raise NotThere(f"There is no roll {missing[0]} in {production.name}.")
+    if not found:
+        raise NotThere("Say which rolls.")
+    return found
+
+
 def clips_of(roll: Roll) -> QuerySet[RollFile]:
     """Main files of its clips; where nothing of it was understood as a clip, every file whose header was read."""
     clips = roll.files.filter(is_clip=True)

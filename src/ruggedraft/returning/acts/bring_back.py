@@ -15,6 +15,7 @@ from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.clips import described
 from ruggedraft.rolls.models import Roll, RollFile
+from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import FolderLook, FolderRow, Return, RowKind
@@ -76,10 +77,7 @@ def restore(
     """
     require(person, May.OFFLOAD, production.pk)
     folder = checked_folder(folder)
-    rolls = list(Roll.objects.filter(production=production, tag__in=tags).select_related("camera", "production"))
-    missing = sorted(set(tags) - {roll.tag for roll in rolls})
-    if missing or not rolls:
-        raise NotThere(f"There is no roll {missing[0]} in {production.name}." if missing else "Say which rolls.")
+    rolls = rolls_named(production, tags)
     if clip and len(rolls) > 1:
         raise ActRefused("A clip is of one roll.")
     wanted = {}

@@ -6,7 +6,7 @@ from django.db.models import Q
 
 from ruggedraft.core.cards.media import MediaKind
 from ruggedraft.core.cards.media.kinds import VIDEO
-from ruggedraft.core.errors import ActRefused, NotThere
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.wording import counted
 from ruggedraft.core.working import HEIGHTS, Recipe
 from ruggedraft.crew.models import Person
@@ -14,7 +14,7 @@ from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import MakingOfCopies
@@ -27,23 +27,19 @@ _NAMED_SO = rf"\.({'|'.join(sorted(VIDEO))})$"
 def make_working_copies(
     person: Person, production: Production, station: Station, folder: str, tags: Sequence[str], recipe: Recipe
 ) -> list[MakingOfCopies]:
-    """Have copies to work with made of the recordings of rolls, in a folder of each roll and recipe. Raises ActRefused.
+    """Have copies to work with made of the recordings of rolls, in a folder of each roll and recipe.
 
     What is there already and matches its recording is not made again. Sound alone needs none.
+    Raises ActRefused, NotThere.
     """
     require(person, May.OFFLOAD, production.pk)
     folder = checked_folder(folder)
     refuse_away(station)
     if recipe.height not in HEIGHTS:
         raise ActRefused("Pictures are made 540, 720 or 1080 lines high, or stay as recorded.")
-    rolls = list(Roll.objects.filter(production=production, tag__in=tags).order_by("tag"))
-    if missing := sorted(set(tags) - {roll.tag for roll in rolls}):
-        raise NotThere(f"There is no roll {missing[0]} in {production.name}.")
-    if not rolls:
-        raise NotThere("Say which rolls.")
     where = hashlib.sha256(f"{station.pk} {folder}".encode()).hexdigest()[:32]
     runs = []
-    for roll in rolls:
+    for roll in rolls_named(production, tags):
         kind = Q(known_media__media__facts__kind=str(MediaKind.VIDEO)) | Q(known_media=None, path__iregex=_NAMED_SO)
         files = list(roll.files.filter(kind).exclude(checksum="").order_by("path").values_list("pk", flat=True))
         if not files:

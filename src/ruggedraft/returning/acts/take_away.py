@@ -4,14 +4,14 @@ from zoneinfo import ZoneInfo
 
 from django.db import transaction
 
-from ruggedraft.core.errors import ActRefused, NotThere
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import TakeAway
@@ -26,21 +26,16 @@ def take_away(
 
     words: with marks and notes, which are the crew's own
 
-    Only by a station on the server's machine, where pictures are kept. Raises ActRefused.
+    Only by a station on the server's machine, where pictures are kept. Raises ActRefused, NotThere.
     """
     require(person, May.OFFLOAD, production.pk)
     folder = checked_folder(folder)
     if station.role:
         raise ActRefused("Pictures are kept on the server's machine: say a folder of that one.")
-    rolls = list(Roll.objects.filter(production=production, tag__in=tags).order_by("tag"))
-    if missing := sorted(set(tags) - {roll.tag for roll in rolls}):
-        raise NotThere(f"There is no roll {missing[0]} in {production.name}.")
-    if not rolls:
-        raise NotThere("Say which rolls.")
     at = now().astimezone(ZoneInfo(production.time_zone))
     where = hashlib.sha256(f"{station.pk} {folder}".encode()).hexdigest()[:32]
     runs = []
-    for roll in rolls:
+    for roll in rolls_named(production, tags):
         subject = f"take-away of roll {roll.pk} in {where}"
         if is_open(subject):
             raise ActRefused(f"A take-away of {roll.tag} is being written to {folder} already.")

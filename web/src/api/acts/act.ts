@@ -24,3 +24,13 @@ export function useAct<Words, Result>(act: (words: Words) => Promise<Result>, ..
   }
   return { ...mutation, mutate }
 }
+
+/** A file as the body of a request. */
+export const asFile = (file: File) => ({
+  body: { file: '' },
+  bodySerializer: () => {
+    const form = new FormData()
+    form.append('file', file)
+    return form
+  },
+})

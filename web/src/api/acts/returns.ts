@@ -1,6 +1,6 @@
 import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
-import { useAct } from './act'
+import { asFile, useAct } from './act'
 
 const P = '/api/productions/{production}/returns'
 const here = { params: { path: { production: HERE } } }
@@ -12,12 +12,7 @@ export const useReadList = () =>
     answered(
       client.POST(`${P}/lists`, {
         ...here,
-        body: { file: '' },
-        bodySerializer: () => {
-          const form = new FormData()
-          form.append('file', file)
-          return form
-        },
+        ...asFile(file),
       }),
     ),
   )

@@ -1,6 +1,6 @@
 import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
-import { useAct } from './act'
+import { asFile, useAct } from './act'
 
 const P = '/api/productions/{production}/units'
 const here = { params: { path: { production: HERE } } }
@@ -31,12 +31,7 @@ export const useJoinUnit = () =>
       answered(
         client.POST(`${P}/joins`, {
           ...here,
-          body: { file: '' },
-          bodySerializer: () => {
-            const form = new FormData()
-            form.append('file', file)
-            return form
-          },
+          ...asFile(file),
         }),
       ),
     'units',

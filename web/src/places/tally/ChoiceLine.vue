@@ -26,6 +26,12 @@ const mine = computed(() => {
   return [...new Set(by.map((one) => one.path))].sort()
 })
 const others = computed(() => (choice.value?.dropped.length ?? 0) - mine.value.length)
+const trouble = computed(() =>
+  [
+    { kind: 'contested', words: t('choice.contested'), paths: choice.value?.contested ?? [] },
+    { kind: 'regretted', words: t('choice.regretted'), paths: choice.value?.regretted ?? [] },
+  ].filter((one) => one.paths.length),
+)
 const chosen = computed(() => {
   const one = choice.value
   return one && (one.kept || one.dropped.length || one.contested.length || one.waived.length)
@@ -67,20 +73,10 @@ function press() {
     <p>
       <span data-choice-counts>{{ t('choice.comesTo', { counts }) }}</span>
     </p>
-    <p v-if="choice.contested.length" class="trouble" data-contested>
-      {{ t('choice.contested') }}
+    <p v-for="one in trouble" :key="one.words" class="trouble" :data-trouble-of="one.kind">
+      {{ one.words }}
       <ActButton
-        v-for="path in choice.contested"
-        :key="path"
-        link
-        :label="nameOf(path)"
-        @press="emit('open', path)"
-      />
-    </p>
-    <p v-if="choice.regretted.length" class="trouble" data-regretted>
-      {{ t('choice.regretted') }}
-      <ActButton
-        v-for="path in choice.regretted"
+        v-for="path in one.paths"
         :key="path"
         link
         :label="nameOf(path)"
