@@ -157,6 +157,8 @@ class Looking(Working, TestCase):
         for folder, words in ((self.base / "nowhere", "There is no folder"), (self.at(ONE), "There is no folder")):
             found = self.look_into(folder)
             self.assertIn(words, found["look"]["trouble"])
+        for system in ("/", "/etc", "/proc/self"):
+            self.assertIn("belongs to the computer's system", self.look_into(Path(system))["look"]["trouble"])
         for folder in ("relative/x", "", "/a/../etc", "/x\0y"):
             self.assertIn(self.post("returns/looks", {"station": "cart", "folder": folder}).status_code, (400, 409))
         Station.objects.create(name="van", role="raft_station_van")

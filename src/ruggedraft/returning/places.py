@@ -19,7 +19,7 @@ _LONGEST = 1000
 
 def checked_folder(text: str) -> str:
     """A path as somebody typed it, in the ledger's form. Raises ActRefused for what can be none, on any machine."""
-    path = text.strip().rstrip("/")
+    path = text.strip().rstrip("/") or text.strip()[:1]
     parts = path.split("/")
     if not path.startswith("/") or "\0" in path or len(path) > _LONGEST or {".", ".."} & set(parts):
         raise ActRefused("Say the folder as a whole path, such as /media/edit/barge.")
@@ -35,6 +35,8 @@ def refuse_away(station: Station) -> None:
 def opened_folder(folder: str) -> LocalStore:
     """The folder, on this machine. Raises StoreVanished with a sentence."""
     path = Path(from_ledger(folder))
+    if belongs_to_the_system(path) or path == Path("/"):
+        raise StoreVanished(f"{folder} belongs to the computer's system: nothing of it is looked at")
     try:
         if not path.is_dir() or path.is_symlink():
             raise StoreVanished(f"There is no folder {folder} on this station's machine")
@@ -57,8 +59,6 @@ def why_not_there(folder: str, system_disk_reason: str, stood_on: Iterable[str])
     stood_on: what lay under it when somebody looked; empty where nobody did
     """
     path, on = Path(from_ledger(folder)), lies_on(folder)
-    if belongs_to_the_system(path):
-        return f"{folder} belongs to the computer's system"
     if stood_on and sorted(stood_on) != on:
         return f"another drive is at {folder} than when it was looked at: look at it again"
     if device_probe().is_system_disk(path) and not system_disk_reason:
