@@ -117,6 +117,12 @@ class WorkingCopies(World, TestCase):
         self.assertEqual([list(one.rglob("*.mov")) for one in (plain, full)], [[], []])
         self.assertFalse(list(inside.rglob("*.mov")))
 
+    def test_without_a_typeface_nothing_is_burnt_in_and_that_is_said(self):
+        with patch.object(making, "_FONT", self.base / "none.woff2"):
+            run = self.make(burn_in=True)
+        self.assertIn("is not installed on this station's machine", run.outcome)
+        self.assertEqual(self.files(), [])
+
     def test_a_card_goes_first_and_what_it_interrupted_is_begun_anew(self):
         real, calls = making.make_working_copy, []
 

@@ -50,6 +50,8 @@ def carry_out(run_id: int) -> None:
     files = _placed(one, list(rows.order_by("path")))
     try:
         folder_to_write(one.folder, files)
+        if one.burn_in and not _FONT.is_file():
+            raise StoreError("what name and timecode are written with is not installed on this station's machine")
         clear_leftovers(Path(from_ledger(one.folder), f"{one.roll.tag}_{one.recipe.name}"))
     except (StoreError, OSError) as error:
         _finish(one, [], trouble=str(error))

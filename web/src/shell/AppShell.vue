@@ -60,9 +60,11 @@ const may = standingHere(props.me)?.may ?? []
 const forMe = computed(() => opens(route.path, may))
 watch(forMe, (mine) => !mine && void router.replace(placesOf(may)[0]?.path ?? '/tally'), { immediate: true })
 const unknown = ref('')
+const scannedLast = ref('')
 /** A scanned code leads to its card, its roll or its drive, from any screen. */
 useKeys(async (code) => {
   unknown.value = ''
+  scannedLast.value = code
   const found = await askScan(code).catch(() => undefined)
   if (found?.card && route.path.startsWith('/cards'))
     await router.push(`/cards/${encodeURIComponent(found.card)}`)
@@ -88,6 +90,13 @@ useKeys(async (code) => {
     <div ref="above" class="above" :class="{ old: !liveConnected && !sessionEnded }" tabindex="-1">
       <p v-if="unknown" role="alert" class="place trouble" data-unknown>
         {{ unknown }}
+        <RouterLink
+          v-if="opens('/find', may)"
+          :to="{ path: '/find', query: { text: scannedLast } }"
+          data-find-scanned
+          @click="unknown = ''"
+          >{{ t('whereIs.findMore') }}</RouterLink
+        >
         <button type="button" class="link" @click="unknown = ''">{{ t('appShell.close') }}</button>
       </p>
       <StationsAway />
