@@ -50,7 +50,12 @@ class ProjectLists(TestCase):
         self.assertEqual(read_project_list(data.encode()), ("A001/C1.MOV", "A001/C2.MOV"))
         self.assertEqual(read_project_list("\ufeffClip;Rate\nC1.MOV;25\nC2.MOV;25\n".encode()), ("C1.MOV", "C2.MOV"))
 
+    def test_a_table_that_ends_with_names_is_a_table(self):
+        listed = read_project_list(b"12B,A001/C1.MOV\n12C,A001/C2.MOV\n12D,A001/C3.MOV\n")
+        self.assertEqual(listed, ("A001/C1.MOV", "A001/C2.MOV", "A001/C3.MOV"))
+
     def test_one_name_a_line_is_a_list(self):
+        self.assertEqual(read_project_list(b"Files used\nC1.MOV\nC2.MOV"), ("C1.MOV", "C2.MOV"))
         self.assertEqual(read_project_list(b"C1.MOV\nA/C 2.MOV\n\n"), ("C1.MOV", "A/C 2.MOV"))
 
     def test_what_is_no_list_is_refused_with_a_sentence(self):

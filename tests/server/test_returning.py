@@ -228,7 +228,7 @@ class Bringing(Working, TestCase):
         self.assertEqual(self.at(ONE).read_bytes(), b"edited by somebody")
         run = self.bring(found, [found["rows"][0]["n"]], aside=True)
         self.assertEqual(run.end, "well", run.outcome)
-        self.assertIn("1 file that stood there otherwise went aside, into .raft-set-aside", run.outcome)
+        self.assertIn("1 other file that stood there is in .raft-set-aside of that folder now.", run.outcome)
         self.assertTrue(self.is_as_on_card(ONE, self.at(ONE)))
         aside = [path for path in self.edit.rglob("*") if ".raft-set-aside" in str(path) and path.is_file()]
         self.assertEqual([path.read_bytes() for path in aside], [b"edited by somebody"])

@@ -1,5 +1,6 @@
 """Working copies are made of verified copies, match their recordings, overwrite nothing and are counted as nothing."""
 
+import os
 from pathlib import Path
 from unittest.mock import patch
 
@@ -83,6 +84,27 @@ class WorkingCopies(World, TestCase):
         at.unlink()
         self.make()
         self.assertTrue(at.is_file())
+
+    def test_a_copy_that_rotted_is_passed_over_and_where_none_is_what_it_was_nothing_is_made(self):
+        """One bit of it: what was made of that might well decode, as long and with as many frames."""
+        name = "CLIP/C001.MOV"
+        good = self.on_drive("one").joinpath(name).read_bytes()
+        at = good.index(b"mdat") + len(good[good.index(b"mdat") :]) // 2
+        rotten = good[:at] + bytes([good[at] ^ 1]) + good[at + 1 :]
+        self.on_drive("one").joinpath(name).write_bytes(rotten)
+        read = []
+
+        def take(descriptor, *_, **__):
+            read.append(os.pread(descriptor, 10**8, 0))
+
+        with patch.object(making, "make_working_copy", take):
+            self.make()
+        self.assertIn(good, read)
+        self.assertNotIn(rotten, read)
+        self.on_drive("two").joinpath(name).write_bytes(rotten)
+        run = self.make()
+        self.assertIn("C001.mov: no copy at hand holds it as it was taken", run.outcome)
+        self.assertEqual(self.files(), [])
 
     def test_what_stands_there_otherwise_is_left_alone_and_said(self):
         at = self.edit / MADE

@@ -60,16 +60,21 @@ def hits(words: Sequence[str], around: Around, said: Mapping[str, Sequence[int]]
     said: of each word, ids of files of which somebody said it
     """
     own = {word: _own(word, said.get(word, ())) for word in words}
-    if not around.rolls or not any(own.values()):
+    of_the_file = [part for mine in own.values() for part in mine]
+    standing = [_standing(mine, around.of[word]) for word, mine in own.items() if not _everywhere(word, around)]
+    if not around.rolls or not of_the_file or not all(standing):
         return Hits()
-    clauses = [_any_of([part for mine in own.values() for part in mine])]
-    for word, mine in own.items():
-        rolls = around.of[word]
-        if not mine and not rolls:
-            return Hits()
-        if len(rolls) < len(around.rolls):
-            clauses.append(_any_of([*mine, *([_Clause(_OF_ROLLS, (list(rolls),))] if rolls else [])]))
-    return _found(around.rolls, _joined(" AND ", clauses))
+    return _found(around.rolls, _joined(" AND ", [_any_of(of_the_file), *map(_any_of, standing)]))
+
+
+def _everywhere(word: str, around: Around) -> bool:
+    """Whether a word stands in every roll that is looked in, so that it narrows nothing."""
+    return len(around.of[word]) == len(around.rolls)
+
+
+def _standing(mine: Sequence[_Clause], rolls: Sequence[int]) -> list[_Clause]:
+    """Where a word may stand: in the file itself, or in one of these rolls."""
+    return [*mine, *([_Clause(_OF_ROLLS, (list(rolls),))] if rolls else [])]
 
 
 def _own(word: str, said: Sequence[int]) -> list[_Clause]:

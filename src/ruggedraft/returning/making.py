@@ -7,7 +7,7 @@ from pathlib import Path
 from django.conf import settings
 from django.db import transaction
 
-from ruggedraft.core.errors import Conflict, StoreError
+from ruggedraft.core.errors import Conflict, SourceChanged, StoreError
 from ruggedraft.core.pictures import CannotBeShown, GaveWay
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger, to_ledger
@@ -20,7 +20,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.offloads.models import Offload
 from ruggedraft.pictures.due import copies_here
-from ruggedraft.pictures.reading import Copies, NoneHoldsIt, facts_of, of_a_copy, opened
+from ruggedraft.pictures.reading import Copies, NoneHoldsIt, checksum_of, facts_of, of_a_copy, opened
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.runs.ending import end_run, note_start, still_open
 from ruggedraft.runs.watching import Watch
@@ -130,6 +130,7 @@ def _a_card_is_worked_on(one: MakingOfCopies) -> bool:
 def _make(
     one: MakingOfCopies, path: str, file: RollFile, copies: Copies, progress: Progress, watch: Watch
 ) -> str:  # fmt: skip
+    """Of a copy that is what was taken: it is read whole for that first. See `_until_made`."""
     facts, before = facts_of(file), progress.read
     folder = Path(from_ledger(one.folder))
 
@@ -141,15 +142,14 @@ def _make(
         progress.read = before + round(file.size * share)
 
     def work(source: OpenFile) -> str:
+        if checksum_of(source, file.roll.algorithm, has_to_wait) != file.checksum:
+            raise SourceChanged("it is not what was taken any more")  # another copy may be
         there = Path(folder, path)
         if there.exists():
             with there.open("rb") as found:
                 why = why_not_the_same(source.descriptor(), found.fileno(), facts, has_to_wait)
             return f"something else stands at {path}: {why}" if why else ""
-        there_is = device_probe().room(folder)
-        room = there_is.free - min(_KEEP_FREE, there_is.total // _SHARE)
-        if room <= 0:
-            raise _Stopped(f"there is no room in {one.folder}, of which a little stays free")
+        room = _room_in(folder)
         name = file.path.rpartition("/")[2]
         with new_file(folder, path) as made:
             make_working_copy(
@@ -170,6 +170,15 @@ def _make(
     return "no verified copy of it is connected to this station" if found is None else found[1]
 
 
+def _room_in(folder: Path) -> int:
+    """Bytes that one more file may have. Raises _Stopped where there are none."""
+    room = device_probe().room(folder)
+    left = room.free - min(_KEEP_FREE, room.total // _SHARE)
+    if left <= 0:
+        raise _Stopped(f"there is no room in {folder}, of which a little stays free")
+    return left
+
+
 @transaction.atomic
 def _finish(
     one: MakingOfCopies, made: _Made, *, trouble: str = "", cancelled: bool = False, end: RunEnd = RunEnd.TROUBLE
@@ -181,13 +190,22 @@ def _finish(
     if trouble:
         end_run(one, end, f"{where} could not be made: {trouble}. Nothing there was overwritten.")
         return
-    well = [row for row in made if not row[2]]
+    well = sum(not why for _, _, why in made)
+    end_run(one, _end(well, len(one.files), cancelled=cancelled), f"{where}: {_sentence(one, made, well, cancelled)}")
+    changed(Topic.COMPARING)
+
+
+def _end(well: int, asked: int, *, cancelled: bool) -> RunEnd:
+    if cancelled:
+        return RunEnd.CANCELLED
+    return RunEnd.WELL if well == asked else RunEnd.TROUBLE
+
+
+def _sentence(one: MakingOfCopies, made: _Made, well: int, cancelled: bool) -> str:
+    """well: how many have one."""
     asked = len(one.files)
     each = "has one that matches and decodes" if asked == 1 else "have one that matches and decodes"
-    there = f"{len(well):,} of {counted(asked, 'recording')} {each}"
+    how = "it was cancelled; " if cancelled else ""
     not_made = [f"{path.rpartition('/')[2]}: {why}" for _, path, why in made if why]
     rest = f" Not made: {first_of(not_made, 5)}." if not_made else ""
-    how = "it was cancelled; " if cancelled else ""
-    state = RunEnd.CANCELLED if cancelled else RunEnd.WELL if len(well) == asked else RunEnd.TROUBLE
-    end_run(one, state, f"{where}: {how}{there}.{rest}")
-    changed(Topic.COMPARING)
+    return f"{how}{well:,} of {counted(asked, 'recording')} {each}.{rest}"

@@ -7,13 +7,14 @@ from pathlib import Path
 
 from django.db import transaction
 
-from ruggedraft.core.errors import FileMissing, StoreError
+from ruggedraft.core.comparing import Contents
+from ruggedraft.core.errors import StoreError
 from ruggedraft.core.evidence import Evidence
-from ruggedraft.core.hashing import Algorithm, algorithm_named
+from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.core.stores import LocalStore, StoreKind
-from ruggedraft.core.transfer import FileFailure, FileRead, Target, feed
+from ruggedraft.core.transfer import FileRead, Target, feed
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.wording import counted, first_of
 from ruggedraft.core.working import move_if_free
@@ -47,6 +48,10 @@ class _Came:
     cancelled: bool = False
 
 
+_Files = Mapping[str, RollFile]
+"""By their paths in the folder."""
+
+
 def carry_out(return_id: int) -> None:
     """Bring what is not there yet, from wherever an earlier worker left it. What stands there otherwise stays."""
     one = Return.objects.select_related("roll__production", "station", "person").get(pk=return_id)
@@ -63,7 +68,7 @@ def carry_out(return_id: int) -> None:
     came = _Came()
     with Watch(one) as watch:
         if one.aside:
-            _make_way(folder, wanted, algorithm_named(one.roll.algorithm), came)
+            _make_way(folder, wanted, came)
         _bring(one, folder, wanted, came, watch)
     _put_back(one.folder, came)
     if watch.held_back():
@@ -78,7 +83,7 @@ def break_off(return_id: int, error: Exception) -> None:
     _finish(one, None, f"it broke off ({error!r})", RunEnd.BROKE_OFF)
 
 
-def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
+def _folder(one: Return, wanted: _Files) -> LocalStore:
     """Raises StoreError where nothing may be written there, or there is too little room."""
     folder = folder_to_write(one.folder, wanted, one.system_disk_reason, one.stands_on)
     need = sum(file.size for path, file in wanted.items() if folder.found(path) is None)
@@ -88,18 +93,12 @@ def _folder(one: Return, wanted: Mapping[str, RollFile]) -> LocalStore:
     return folder
 
 
-def _make_way(folder: LocalStore, wanted: Mapping[str, RollFile], algorithm: Algorithm, came: _Came) -> None:
-    """Move aside what stands in a file's place and is not it, where a copy that can be reached holds the file.
-
-    Read first: what is as it was stays where it is.
-    """
+def _make_way(folder: LocalStore, wanted: _Files, came: _Came) -> None:
+    """Move aside what stands in a file's place and is not it, where a copy that can be reached holds the file."""
     reachable = {file for copy, held in _sources(wanted.values()) if _can_be_reached(copy) for file in held}
     for path, file in wanted.items():
         try:
-            found = folder.found(path)
-            if not found or not found.is_file or file.pk not in reachable:
-                continue
-            if not (found.size == file.size and _is_it(folder, path, file, algorithm)):
+            if file.pk in reachable and _another_stands(folder, path, file):
                 came.aside[path] = folder.set_aside(path)
         except StoreError as error:
             came.failed[path] = error.sentence
@@ -113,63 +112,64 @@ def _can_be_reached(copy: Copy) -> bool:
     return True
 
 
+def _another_stands(folder: LocalStore, path: str, file: RollFile) -> bool:
+    """Whether some other file stands there; it is read, so that what is as it was is not moved. Raises StoreError."""
+    found = folder.found(path)
+    if found is None or not found.is_file:
+        return False
+    algorithm = algorithm_named(file.roll.algorithm)
+    return found.size != file.size or Contents(folder).sum(path, algorithm) != file.checksum
+
+
 def _put_back(folder: str, came: _Came) -> None:
     """What was moved aside for a file that did not come stands where it stood again, unless something else does."""
     root = Path(from_ledger(folder))
-    for path, aside in list(came.aside.items()):
-        if path in came.back:
-            continue
+    for path in came.aside.keys() - came.back:
         with contextlib.suppress(OSError, StoreError):
-            move_if_free(root, aside, path)
+            move_if_free(root, came.aside[path], path)
             del came.aside[path]
 
 
-def _is_it(folder: LocalStore, path: str, file: RollFile, algorithm: Algorithm) -> bool:
-    hasher = algorithm.start()
-    try:
-        folder.read_back(path, hasher.update)
-    except FileMissing:
-        return True
-    return hasher.hexdigest() == file.checksum
-
-
-def _bring(one: Return, folder: LocalStore, wanted: Mapping[str, RollFile], came: _Came, watch: Watch) -> None:
-    algorithm = algorithm_named(one.roll.algorithm)
+def _bring(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: Watch) -> None:
+    """From one copy after the other, until all is there."""
     left = {path: file for path, file in wanted.items() if path not in came.failed}
+    came.failed |= dict.fromkeys(left, "no store is known to hold it")
     for copy, held in _sources(left.values()):
         here = {path: file for path, file in left.items() if file.pk in held and path not in came.back}
-        if not here or watch.cancelled() or watch.held_back():
-            continue
-        try:
-            good = Target(open_usable(copy.store), from_ledger(copy.folder))
-        except StoreError as error:
-            came.failed |= dict.fromkeys(here, error.sentence)
-            continue
-        came.failed |= _brought(good, folder, here, algorithm, one, came, watch)
-    nowhere = {path for path in left if path not in came.back and path not in came.failed}
-    came.failed |= dict.fromkeys(nowhere, "no store is known to hold it")
+        if here and not watch.cancelled():  # a pause stops it too
+            came.failed |= _brought(copy, folder, here, one, came, watch)
+    for path in came.back:
+        came.failed.pop(path, None)
 
 
-def _brought(
-    good: Target, folder: LocalStore, files: Mapping[str, RollFile], algorithm: Algorithm, one: Return, came: _Came,
-    watch: Watch,
-) -> dict[str, str]:  # fmt: skip
+def _brought(copy: Copy, folder: LocalStore, files: _Files, one: Return, came: _Came, watch: Watch) -> dict[str, str]:
     """From one copy. Returns why each that did not come did not."""
     at = {from_ledger(file.path): path for path, file in files.items()}
-    read = {from_ledger(file.path): FileRead(file.size, file.modified_ns, file.checksum) for file in files.values()}
-    kept = {from_ledger(file.path): from_ledger(file.kept_as) for file in files.values() if file.kept_as}
+    try:
+        good = Target(open_usable(copy.store), from_ledger(copy.folder))
+    except StoreError as error:
+        return dict.fromkeys(files, error.sentence)
+    read, kept_as = _as_on_card(files.values())
     result = feed(
-        good, Target(folder, ""), read, algorithm, kept_as=kept, placed=at, cap=RateCap(one.rate),
-        on_progress=watch.tick, cancelled=watch.cancelled,
+        good, Target(folder, ""), read, algorithm_named(one.roll.algorithm), kept_as=kept_as, placed=at,
+        cap=RateCap(one.rate), on_progress=watch.tick, cancelled=watch.cancelled,
     )  # fmt: skip
     if result.settled and result.agreed:
         came.back |= {at[path] for path in result.agreed}
         came.level = min(came.level, result.evidence)
-        came.from_.append(f"'{good.store.name}'")
-    told: Iterable[FileFailure] = result.failed
-    found = {at[failure.path]: failure.reason for failure in told if failure.path in at}
-    general = next((failure.reason for failure in told if failure.path not in at), "it was not read back")
-    return {path: found.get(path, general) for path in files if path not in came.back}
+        came.from_.append(f"'{copy.store.name}'")
+    general = next((failure.reason for failure in result.failed if failure.path not in at), "it was not read back")
+    told = {at[failure.path]: failure.reason for failure in result.failed if failure.path in at}
+    return dict.fromkeys(files, general) | told
+
+
+def _as_on_card(files: Iterable[RollFile]) -> tuple[dict[str, FileRead], dict[str, str]]:
+    """What the card gave of each, by its path there; and where copies keep those that they keep elsewhere."""
+    read, kept_as = dict[str, FileRead](), dict[str, str]()
+    for file in files:
+        read[from_ledger(file.path)] = FileRead(file.size, file.modified_ns, file.checksum)
+        kept_as[from_ledger(file.path)] = from_ledger(file.kept_as or file.path)
+    return read, kept_as
 
 
 def _sources(files: Iterable[RollFile]) -> Iterator[tuple[Copy, set[int]]]:
@@ -211,8 +211,8 @@ def _end(came: _Came, asked: int) -> RunEnd:
 def _sentence(where: str, came: _Came, asked: int) -> str:
     read = came.level >= Evidence.READ_BACK
     proven = "read back, as they were taken" if read else "as they were taken, as far as this machine's memory tells"
-    aside = counted(len(came.aside), "file that stood", "files that stood")
-    moved = f" {aside} there otherwise went aside, into .raft-set-aside in it." if came.aside else ""
+    aside = counted(len(came.aside), "other file that stood there is", "other files that stood there are")
+    moved = f" {aside} in .raft-set-aside of that folder now." if came.aside else ""
     if len(came.back) == asked:
         source = f" from {first_of(came.from_, 3)}" if came.from_ else ""
         return f"{where}: all are there{source}, {proven}.{moved}"

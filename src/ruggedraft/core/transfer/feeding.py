@@ -43,13 +43,18 @@ def feed(
         failed = [FileFailure(path, error.sentence) for path in files]
         return StoreResult(target.store.name, target.folder, len(files), failed=failed)
     expected = {kept: files[path].checksum for kept, path in on_card.items()}
-    elsewhere = {kept: placed[path] for kept, path in on_card.items() if path in placed} if placed else {}
     report = transfer(
-        source, there, [target], algorithm, expected=expected, kept_as=elsewhere, on_progress=on_progress,
-        cancelled=cancelled, times={kept: files[path].modified_ns for kept, path in on_card.items()},
+        source, there, [target], algorithm, expected=expected, kept_as=_elsewhere(on_card, placed or {}),
+        on_progress=on_progress, cancelled=cancelled,
+        times={kept: files[path].modified_ns for kept, path in on_card.items()},
     )  # fmt: skip
     missing = on_card.keys() - {entry.path for entry in there.files}
     return replace(_as_on_card(report.stores[0], on_card, missing, good.store.name), asked=len(files))
+
+
+def _elsewhere(on_card: Mapping[str, str], placed: Mapping[str, str]) -> dict[str, str]:
+    """Where files of a copy go that do not keep their paths. on_card: by the copy's paths"""
+    return {kept: placed[path] for kept, path in on_card.items() if path in placed}
 
 
 def _listed(source: CardSource, paths: Set[str]) -> Listing:

@@ -41,13 +41,21 @@ def read_project_list(data: bytes) -> tuple[str, ...]:
 
 def _of_table(data: bytes) -> Iterable[str]:
     """One name a line is a list too, though no table."""
-    lines = data.decode("utf-8-sig", "replace").splitlines()
-    if lines and all(_is_like_file(line) for line in lines[1:] or lines if line.strip()):
-        return [line for line in lines if _is_like_file(line)]
-    table = read_table(data)
-    columns = list(zip(*(row.cells for row in table.rows), strict=True)) or [()]
-    cells = max(columns, key=_like_files)
-    return [cell for cell in cells if _is_like_file(cell)]
+    try:
+        table = read_table(data)
+    except TableRefused:
+        if lines := _one_a_line(data):
+            return lines
+        raise
+    columns = zip(table.head, *(row.cells for row in table.rows), strict=True)  # a table may have no heading
+    return filter(_is_like_file, max(columns, key=_like_files))
+
+
+def _one_a_line(data: bytes) -> list[str]:
+    """Its lines, where each is the name of a file; none where one is not, but for a heading."""
+    lines = [line for line in data.decode("utf-8-sig", "replace").splitlines() if line.strip()]
+    named = list(filter(_is_like_file, lines))
+    return named if named and named in (lines, lines[1:]) else []
 
 
 def _like_files(cells: Iterable[str]) -> tuple[int, int]:
@@ -72,6 +80,7 @@ def _of_timeline(data: bytes) -> Sequence[str]:
         file.write(data)
         file.flush()
         program = [sys.executable, "-P", str(Path(__file__).with_name("timelines.py")), f"/dev/fd/{file.fileno()}"]
+        program.append(str(MOST))
         try:
             told = json.loads(bounds.run(program, file.fileno(), _SECONDS))
         except (CannotBeShown, ValueError) as error:

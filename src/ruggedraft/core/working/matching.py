@@ -80,9 +80,11 @@ def place_under(named: Named, path: str) -> str:
     if inside or len(parts) < 2:
         return "/".join(parts)
     ends = ["/".join(parts[n:]) for n in range(len(parts))]
-    known = next((end for end in ends if end in named.there or end.partition("/")[0] in named.there), None)
-    if known:
-        return known
-    own = named.folder.rpartition("/")[2].casefold()
-    after = next((n for n, part in enumerate(parts) if part.casefold() == own), len(parts) - 2)
-    return ends[min(after + 1, len(ends) - 1)]
+    known = next((end for end in ends if not {end, end.partition("/")[0]}.isdisjoint(named.there)), None)
+    return known or ends[_after(named.folder.rpartition("/")[2], parts)]
+
+
+def _after(name: str, parts: Sequence[str]) -> int:
+    """The place after a name among the parts of a path, whatever its case; where it is not among them, the last."""
+    plain = [part.casefold() for part in parts[:-1]]
+    return plain.index(name.casefold()) + 1 if name.casefold() in plain else len(parts) - 1

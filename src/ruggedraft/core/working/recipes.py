@@ -18,6 +18,8 @@ from ..pictures import CannotBeShown, bounds, decode
 
 _SECONDS = 24 * 3600
 _PROBE_S = 3600
+_SHORT_S = 0.05
+"""Containers round how long something lasts."""
 
 
 class Codec(StrEnum):
@@ -204,18 +206,22 @@ def why_not_the_same(source: int, made: int, facts: MediaFacts, has_to_wait: Cal
     one, other = tracks(source), tracks(made)
     if one.frames != other.frames:  # two fields of a picture may come one by one
         one = tracks(source, decoded=True)
-    start = one.timecode or facts.timecode
+    if differ := _how_they_differ(one, other, one.timecode or facts.timecode):
+        return differ
+    found = decode(made, other.duration_s, has_to_wait=has_to_wait)
+    return "" if found.sound else f"it does not decode: {found.note or found.breaks[0].said}"
+
+
+def _how_they_differ(one: Tracks, other: Tracks, start: str) -> str:
+    """one: of the recording, which begins at this timecode, if it has any. other: of what was made"""
     if one.frames != other.frames:
         return f"it has {other.frames:,} frames, and the recording {one.frames:,}"
-    if abs(one.duration_s - other.duration_s) > max(0.05, float(1.5 / other.rate) if other.rate else 0):
+    if abs(one.duration_s - other.duration_s) > max(_SHORT_S, float(1.5 / other.rate) if other.rate else 0):
         return f"it lasts {other.duration_s:.2f} s, and the recording {one.duration_s:.2f} s"
     if one.channels != other.channels:
         return f"its sound has {_in_words(other.channels)}, and the recording's {_in_words(one.channels)}"
     if start and _plain(start) != _plain(other.timecode):
         return f"its timecode begins at {other.timecode or 'nothing'}, and the recording's at {start}"
-    found = decode(made, other.duration_s, has_to_wait=has_to_wait)
-    if not found.sound:
-        return f"it does not decode: {found.note or found.breaks[0].said}"
     return ""
 
 

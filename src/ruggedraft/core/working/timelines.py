@@ -1,6 +1,7 @@
 """Reads a timeline in a process of its own: one that refers to itself ends whoever reads it.
 
-Run as a program with the path of the file; prints JSON: `{"urls": […]}`, or `{"why": "…"}`. Imports nothing of ours.
+Run as a program with the path of the file and how many are looked for; prints JSON: `{"urls": […]}`, or `{"why": "…"}`.
+Imports nothing of ours.
 """
 
 import json
@@ -10,13 +11,11 @@ from pathlib import Path
 
 import opentimelineio as otio
 
-MOST = 20_000
 
+def urls_in(data: bytes, most: int) -> list[str]:
+    """Of every media of every clip, in their order; of a sequence of pictures each.
 
-def urls_in(data: bytes) -> list[str]:
-    """Of every media of every clip, in their order; of a sequence of pictures each. Not many more than are looked for.
-
-    Raises ValueError with why it cannot be read.
+    most: it may be over when there are more. Raises ValueError with why it cannot be read.
     """
     try:
         json.loads(data)  # what is nested too deeply ends here
@@ -26,8 +25,8 @@ def urls_in(data: bytes) -> list[str]:
         found: list[str] = []
         for clip in read.find_clips():
             for reference in clip.media_references().values():
-                found += _urls(reference)
-                if len(found) > MOST:
+                found += _urls(reference, most)
+                if len(found) > most:
                     return found
     except RecursionError as error:
         raise ValueError("it is nested too deeply") from error
@@ -36,17 +35,17 @@ def urls_in(data: bytes) -> list[str]:
     return found
 
 
-def _urls(reference: otio.core.MediaReference) -> Iterator[str]:
+def _urls(reference: otio.core.MediaReference, most: int) -> Iterator[str]:
     if isinstance(reference, otio.schema.ExternalReference):
         yield reference.target_url
     elif isinstance(reference, otio.schema.ImageSequenceReference) and reference.available_range:
-        for number in range(min(reference.number_of_images_in_sequence(), MOST + 1)):
+        for number in range(min(reference.number_of_images_in_sequence(), most + 1)):
             yield reference.target_url_for_image_number(number)
 
 
 if __name__ == "__main__":
     try:
-        told = {"urls": urls_in(Path(sys.argv[1]).read_bytes())}
+        told = {"urls": urls_in(Path(sys.argv[1]).read_bytes(), int(sys.argv[2]))}
     except ValueError as problem:
         told = {"why": str(problem)}  # type: ignore[dict-item]
     print(json.dumps(told))
