@@ -17,7 +17,9 @@ from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.offloads import feeding
 from ruggedraft.offloads.models import Feed
-from ruggedraft.rolls.models import Copy, Roll
+from ruggedraft.productions.models import RedundancyRule
+from ruggedraft.rolls.models import Copy, Roll, Waiver
+from ruggedraft.rolls.queries import clips_of
 from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
 from ruggedraft.upkeep.keeping_up import keep_up
@@ -231,6 +233,19 @@ class ActsOnCopies(ActsOnCards):
             words = {"path": one[0], "reason": "out of focus", "seen": case["seen"]}
             if self.post(f"clearing/cards/{self.card.pk}/waive", words).status_code == 200:
                 self.oracle.shown_waived.add(one)
+
+    def choose(self) -> None:
+        """Somebody drops clips and waives them; here and there the rule lets nobody, and then nothing is waived."""
+        RedundancyRule.objects.update(chosen_only=self.chance.random() < 0.8)
+        for roll in self.some(list(Roll.objects.order_by("pk"))):
+            of_roll = f"choosing/rolls/{roll.tag}"
+            for file in self.some(list(clips_of(roll).order_by("pk"))):
+                self.post(f"{of_roll}/marks", {"path": file.path, "kind": self.chance.choice(["drop", "drop", "keep"])})
+            self.post(f"{of_roll}/waivers", {"seen": self.get(of_roll)["choice"]["dropped"], "though_delivered": True})
+            for one in Waiver.objects.filter(roll=roll, reason__startswith="dropped"):
+                content = self.oracle.truth.get((roll.tag, one.path))
+                if content is not None:
+                    self.oracle.shown_waived.add((one.path, one.size, one.modified_ns, content))
 
     def answer_for_what_is_gone(self) -> None:
         case = self.standing()

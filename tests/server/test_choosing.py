@@ -4,9 +4,11 @@ import os
 import threading
 from unittest.mock import patch
 
-from django.test import TestCase
+from django.db import connections
+from django.test import TestCase, TransactionTestCase
 
 from ruggedraft.checks.models import CheckRun
+from ruggedraft.choosing.acts import mark_clip
 from ruggedraft.choosing.models import Mark
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.pictures import Decoded, GaveWay
@@ -38,7 +40,7 @@ def recording(seconds: int, *, broken: bool = False) -> bytes:
     return told
 
 
-class Choosing(World, TestCase):
+class Chosen(World):
     def setUp(self):
         super().setUp()
         self.blank_card()
@@ -69,6 +71,8 @@ class Choosing(World, TestCase):
     def choose_from_everything(self) -> None:
         RedundancyRule.objects.update(chosen_only=True)
 
+
+class Choosing(Chosen, TestCase):
     def test_whoever_drops_waives_it_by_name_and_copies_made_from_then_on_leave_it_out(self):
         self.choose_from_everything()
         self.mark(FIRST, "keep")
@@ -330,3 +334,31 @@ class Choosing(World, TestCase):
             person = self.person(f"one-{role}", role)
             self.assertEqual(self.post(f"{ROLL}/decoding", person=person).status_code, 403)
             self.assertEqual(self.mark(FIRST, "keep", person).status_code, 200 if role == Role.ASSISTANT else 403)
+
+
+class KeptMeanwhile(Chosen, TransactionTestCase):
+    def test_a_clip_that_somebody_keeps_in_the_same_moment_is_not_waived(self):
+        """Whoever waives waits for the mark that is being made, and sees it."""
+        RedundancyRule.objects.update(chosen_only=True)
+        self.mark(SECOND, "drop")
+        marked, waiting, answers = threading.Event(), threading.Event(), []
+        real = mark_clip.write
+
+        def slowly(*words, **more):
+            marked.set()
+            waiting.wait(2)  # so long it is not committed; nobody says when the other one waits
+            return real(*words, **more)
+
+        def keep() -> None:
+            with patch.object(mark_clip, "write", slowly):
+                self.post(f"{ROLL}/marks", {"path": SECOND, "kind": "keep"}, self.sol)
+            connections.close_all()
+
+        self._same_client(self.sol)
+        thread = threading.Thread(target=keep)
+        thread.start()
+        self.assertTrue(marked.wait(10))
+        answers.append(self.waive(SECOND))
+        thread.join(20)
+        self.assertEqual((answers[0].status_code, Waiver.objects.count()), (409, 0))
+        self.assertEqual(self.get(ROLL)["choice"]["contested"], [SECOND])

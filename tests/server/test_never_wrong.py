@@ -49,7 +49,8 @@ WEIGHTS = (
     ("waive_what_was_left", 2), ("waive_one", 0.7), ("answer_for_what_is_gone", 7), ("hold_and_lift", 0.7),
     ("change_the_rule", 0.7), ("jump_the_clock", 0.7), ("sign_it", 10), ("deliver_or_take_back", 0.7), ("revoke", 0.5),
     ("refuse_to_sign", 0.3), ("set_aside_and_use_again", 0.4), ("ask_otherwise", 0.5), ("open_a_clip", 0.3),
-    ("move_a_copy", 0.7), ("look_for_rolls_and_adopt", 1.5), ("order_or_withdraw", 1), ("care_otherwise", 1),
+    ("choose", 1), ("move_a_copy", 0.7), ("look_for_rolls_and_adopt", 1.5), ("order_or_withdraw", 1),
+    ("care_otherwise", 1),
     ("keep_up_by_itself", 4), ("retire_or_use_again", 0.5), ("land_or_not", 0.7),
 )  # fmt: skip
 

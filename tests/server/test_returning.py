@@ -78,7 +78,7 @@ class Looking(Working, TestCase):
     def test_a_folder_in_which_everything_is_as_it_was_says_so_and_no_more(self):
         found = self.look_into()
         self.assertEqual(found["rows"], [])
-        self.assertEqual({one["kind"]: one["files"] for one in found["look"]["kinds"]}["identical"], len(FILES))
+        self.assertEqual((found["look"]["expected"], found["look"]["same"]), (len(FILES), len(FILES)))
         self.assertEqual((found["look"]["trouble"], found["look"]["going"]), ("", False))
 
     def test_what_was_deleted_renamed_moved_or_damaged_is_told_by_content(self):
@@ -106,6 +106,18 @@ class Looking(Working, TestCase):
         self.assertEqual(self.look_into(alone, by_content=False)["rows"], [])
         refused = self.post(f"returns/looks/{found['look']['id']}/returns", {"rows": [row["n"]]})
         self.assertEqual(refused.status_code, 409)
+
+    def test_a_sidecar_of_a_roll_that_somebody_edited_is_not_as_it_was(self):
+        card, _ = self.new_card("A-02", {"CLIP/C1.MOV": b"one", "CLIP/C1.XMP": b"<x/>"})
+        hub.insert("A-02", "slot-2")
+        look(self.station)
+        self.offload(card)
+        shutil.copytree(self.on_drive("one", "A002") / "CLIP", self.edit / "A002" / "CLIP")
+        (self.edit / "A002/CLIP/C1.XMP").write_bytes(b"<edited/>")
+        (self.edit / "A002/CLIP/C2.XMP").write_bytes(b"<new/>")
+        found = self.look_into()
+        self.assertEqual(self.told(found), [("different", "A002/CLIP/C1.XMP", "")])
+        self.assertEqual((found["look"]["expected"], found["look"]["same"]), (len(FILES) + 2, len(FILES) + 1))
 
     def test_by_names_and_sizes_a_changed_byte_is_not_seen_and_nothing_is_read(self):
         self.at(TWO).write_bytes(b"X" * self.at(TWO).stat().st_size)
@@ -137,6 +149,7 @@ class Looking(Working, TestCase):
             sorted(self.told(found)),
             [("missing", f"A001/{ONE}", ""), ("missing", "zero", ""), ("unknown", "x/NEVER_0001.MOV", "")],
         )
+        self.assertEqual(found["unknown"], 1)
         run = self.bring(found)
         self.assertEqual(run.end, "well", run.outcome)
         self.assertTrue(self.is_as_on_card(ONE, self.at(ONE)))
@@ -179,7 +192,7 @@ class Looking(Working, TestCase):
         self.assertTrue(self.get("returns")["looks"][0]["stopping"])
         carry_out_look(FolderLook.objects.get())
         found = self.get(f"returns/looks/{answer['id']}")
-        self.assertEqual((found["look"]["trouble"], found["look"]["kinds"]), ("Wren stopped it", []))
+        self.assertEqual((found["look"]["trouble"], found["look"]["expected"]), ("Wren stopped it", 0))
         self.assertEqual(self.post(f"returns/looks/{answer['id']}/returns").status_code, 409)
 
 

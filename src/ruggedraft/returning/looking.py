@@ -72,17 +72,19 @@ def _renamed(look: FolderLook, read: Contents, found: Comparison) -> dict[str, i
     return known
 
 
-_TOLD = {Kind(kind.value) for kind in RowKind if kind not in (RowKind.RENAMED, RowKind.UNKNOWN)}
+_TOLD = {Kind(kind.value): kind for kind in RowKind if kind not in (RowKind.RENAMED, RowKind.UNKNOWN)} | {
+    Kind.WORKING: RowKind.DIFFERENT  # a sidecar of a roll that somebody edited is not as it was either
+}
 
 
 def _rows(look: FolderLook, found: Comparison, wanted: Mapping[str, Wanted]) -> list[FolderRow]:
     rows = [
         FolderRow(
-            look=look, kind=row.kind.value, path=to_ledger(row.path), file_id=wanted[row.path].file,
+            look=look, kind=_TOLD[row.kind], path=to_ledger(row.path), file_id=wanted[row.path].file,
             size=wanted[row.path].size, elsewhere=to_ledger(row.elsewhere), reason=row.reason,
         )
         for row in found.rows
-        if row.kind in _TOLD
+        if row.kind in _TOLD and row.path in wanted
     ]  # fmt: skip
     return sorted(rows, key=lambda row: row.path)
 
@@ -110,8 +112,8 @@ def _note(look: FolderLook, found: Comparison, rows: Sequence[FolderRow], *, cac
     for n, row in enumerate(rows):
         row.n = n
     FolderRow.objects.bulk_create(rows, batch_size=1000)
-    kinds = {kind.value: [tally.files, tally.bytes] for kind, tally in found.kinds.items()}
-    _end(look, files=found.right.files, bytes=found.right.bytes, kinds=kinds, cached=cached, stands_on=stands_on)
+    same = found.kinds[Kind.IDENTICAL].files
+    _end(look, expected=found.left.files, same=same, cached=cached, stands_on=stands_on)
 
 
 def _end(look: FolderLook, **found: object) -> None:

@@ -16,7 +16,7 @@ class FolderLook(LongReading):
 
     folder: its path on the station's machine, in the ledger's form
     list_name: of the project's list, empty without one. listed: paths as it names them
-    files, bytes: of everything in the folder. kinds: [files, bytes] of each kind, by its name
+    expected: how many files belong there. same: of them, those that are there as they were, or seem so by name and size
     cached: files that may have come from the machine's memory: of those nothing is known
     stands_on: what lies under the folder, as the machine tells it
     """
@@ -25,9 +25,8 @@ class FolderLook(LongReading):
     folder = models.TextField()
     list_name = models.CharField(max_length=200, blank=True)
     listed = models.JSONField(default=list)
-    files = models.PositiveIntegerField(default=0)
-    bytes = models.BigIntegerField(default=0)
-    kinds = models.JSONField(default=dict)
+    expected = models.PositiveIntegerField(default=0)
+    same = models.PositiveIntegerField(default=0)
     cached = models.PositiveIntegerField(default=0)
     stands_on = models.JSONField(default=list)
 

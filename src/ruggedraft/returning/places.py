@@ -1,5 +1,6 @@
 """Folders that people work in, as a station's machine has them."""
 
+import hashlib
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -8,7 +9,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import stations_away
-from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.stores.folders import MARKER, mark_on
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.probe import device_probe
@@ -24,6 +25,12 @@ def checked_folder(text: str) -> str:
     if not path.startswith("/") or "\0" in path or len(path) > _LONGEST or {".", ".."} & set(parts):
         raise ActRefused("Say the folder as a whole path, such as /media/edit/barge.")
     return path
+
+
+def subject_in(station: Station, folder: str, what: str, roll: Roll) -> str:
+    """The subject of a run that does this for a roll in a folder of a station's machine; see `Run.subject`."""
+    where = hashlib.sha256(f"{station.pk} {folder}".encode()).hexdigest()[:32]
+    return f"{what} of roll {roll.pk} in {where}"
 
 
 def refuse_away(station: Station) -> None:

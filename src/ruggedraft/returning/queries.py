@@ -57,6 +57,11 @@ def missing_still(look: FolderLook, happened: Since) -> int:
     return missing.count()
 
 
+def unknown_in(look: FolderLook) -> int:
+    """How many names of the project's list nobody can tell."""
+    return look.rows.filter(kind=RowKind.UNKNOWN).count()
+
+
 def rows_after(look: FolderLook, after: int) -> tuple[list[FolderRow], int | None]:
     """Files that are not as they were, in their order, each with its file and roll; and what to ask for next."""
     rows = list(look.rows.filter(n__gt=after).select_related("file__roll").order_by("n")[: _A_PAGE + 1])

@@ -5347,19 +5347,9 @@ export interface components {
             station: string;
         };
         /**
-         * FolderKindOut
-         * @description How many files stand so, and how many bytes they have to have.
-         */
-        FolderKindOut: {
-            /** Bytes */
-            bytes: number;
-            /** Files */
-            files: number;
-            kind: components["schemas"]["Kind"];
-        };
-        /**
          * FolderLookDetail
-         * @description missing_still: so many were missing, and are neither back nor being brought
+         * @description missing_still: so many were missing, and are neither back nor being brought. unknown: names of the list that
+         *     nobody can tell
          *
          *     after: hand this in to get the next rows; null on the last page
          */
@@ -5371,6 +5361,8 @@ export interface components {
             missing_still: number;
             /** Rows */
             rows: components["schemas"]["FolderRowOut"][];
+            /** Unknown */
+            unknown: number;
         };
         /**
          * FolderLookIn
@@ -5403,9 +5395,9 @@ export interface components {
          * FolderLookOut
          * @description going: it is under way. stopping: somebody wants it to end. trouble: why nothing was found out
          *
-         *     read: bytes so far. files: of everything in the folder. listed: it was looked for what a list names, not for rolls
-         *     kinds: of what ought to be there: identical is by content, or by name and size alone. cached: files that may have
-         *     come from the machine's memory: of those nothing is known
+         *     read: bytes so far. expected: how many files belong there; same: of them, those that are there as they were; by
+         *     content, or by name and size alone. cached: files that may have come from the machine's memory: of those nothing is
+         *     known
          */
         FolderLookOut: {
             /**
@@ -5419,8 +5411,8 @@ export interface components {
             by_content: boolean;
             /** Cached */
             cached: number;
-            /** Files */
-            files: number;
+            /** Expected */
+            expected: number;
             /** Finished At */
             finished_at: string | null;
             /** Folder */
@@ -5429,12 +5421,12 @@ export interface components {
             going: boolean;
             /** Id */
             id: number;
-            /** Kinds */
-            kinds: components["schemas"]["FolderKindOut"][];
             /** List Name */
             list_name: string;
             /** Read */
             read: number;
+            /** Same */
+            same: number;
             /** Station */
             station: string;
             /** Stopping */
@@ -6102,7 +6094,7 @@ export interface components {
         };
         /**
          * MakingOut
-         * @description run: its id. files: how many recordings. outcome: what came of it, empty while it is under way
+         * @description files: of how many recordings. The rest as in `MakeIn`
          */
         MakingOut: {
             /**
@@ -7340,7 +7332,7 @@ export interface components {
         };
         /**
          * ReturnOut
-         * @description run: its id. files: how many it is to bring. outcome: what came of it, empty while it is under way
+         * @description files: how many it is to bring
          */
         ReturnOut: {
             /**
@@ -8961,7 +8953,7 @@ export interface components {
         };
         /**
          * TakeAwayOut
-         * @description run: its id. name: of the folder that is made for it. outcome: what came of it, empty while it is under way
+         * @description name: of the folder that is made for it
          */
         TakeAwayOut: {
             /**

@@ -1,5 +1,8 @@
 """Working files: what of a folder is not as it was, and bringing files back to one."""
 
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Path, Router
 from ninja.files import UploadedFile
@@ -22,6 +25,7 @@ from ruggedraft.returning.queries import (
     since,
     tags_of_day,
     take_aways_of,
+    unknown_in,
 )
 
 from ..answers import written
@@ -43,7 +47,14 @@ from .shapes import (
     TakeAwayOut,
 )
 
+if TYPE_CHECKING:
+    from ruggedraft.productions.models import Production
+
 router = Router(tags=["returns"])
+
+
+def _tags(here: "Production", given: RestoreIn | MakeIn | TakeAwayIn) -> Sequence[str]:
+    return tags_of_day(here, given.day) if given.day else given.tags
 
 
 @router.get("", response=ReturnsOut)
@@ -69,7 +80,13 @@ def look(request: HttpRequest, production: Path[str], look_id: int, after: int =
     happened = since(one)
     told = [FolderRowOut.of(row, happened) for row in rows]
     return written(
-        FolderLookDetail(look=FolderLookOut.of(one), rows=told, missing_still=missing_still(one, happened), after=rest)
+        FolderLookDetail(
+            look=FolderLookOut.of(one),
+            rows=told,
+            missing_still=missing_still(one, happened),
+            unknown=unknown_in(one),
+            after=rest,
+        )
     )
 
 
@@ -118,7 +135,7 @@ def bring_rolls(request: HttpRequest, production: Path[str], given: RestoreIn) -
     here = production_named(production)
     restore(
         who(request), here, station_named(given.station), given.folder,
-        tags_of_day(here, given.day) if given.day else given.tags, clip=given.clip,
+        _tags(here, given), clip=given.clip,
         system_disk_reason=given.system_disk_reason,
     )  # fmt: skip
     return Done()
@@ -130,7 +147,7 @@ def make(request: HttpRequest, production: Path[str], given: MakeIn) -> Done:
     here = production_named(production)
     make_working_copies(
         who(request), here, station_named(given.station), given.folder,
-        tags_of_day(here, given.day) if given.day else given.tags, Recipe(given.codec, given.height, given.burn_in),
+        _tags(here, given), Recipe(given.codec, given.height, given.burn_in),
     )  # fmt: skip
     return Done()
 
@@ -139,6 +156,6 @@ def make(request: HttpRequest, production: Path[str], given: MakeIn) -> Done:
 def taken_away(request: HttpRequest, production: Path[str], given: TakeAwayIn) -> Done:
     """Have what is seen of rolls written to a folder, with a page that opens on any computer."""
     here = production_named(production)
-    tags = tags_of_day(here, given.day) if given.day else given.tags
+    tags = _tags(here, given)
     take_away(who(request), here, station_named(given.station), given.folder, tags, words=given.words)
     return Done()

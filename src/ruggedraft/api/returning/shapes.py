@@ -1,10 +1,10 @@
 """Folders that people work in, and what is brought back to them."""
 
 from datetime import date, datetime
+from typing import Any
 
 from pydantic import BaseModel
 
-from ruggedraft.core.comparing import Kind
 from ruggedraft.core.runs import RunState
 from ruggedraft.core.working import Codec
 from ruggedraft.returning.models import FolderLook, FolderRow, MakingOfCopies, Return, RowKind, TakeAway
@@ -30,20 +30,12 @@ class FolderLookIn(BaseModel):
     paths: list[str] = []
 
 
-class FolderKindOut(BaseModel):
-    """How many files stand so, and how many bytes they have to have."""
-
-    kind: Kind
-    files: int
-    bytes: int
-
-
 class FolderLookOut(BaseModel):
     """going: it is under way. stopping: somebody wants it to end. trouble: why nothing was found out
 
-    read: bytes so far. files: of everything in the folder. listed: it was looked for what a list names, not for rolls
-    kinds: of what ought to be there: identical is by content, or by name and size alone. cached: files that may have
-    come from the machine's memory: of those nothing is known
+    read: bytes so far. expected: how many files belong there; same: of them, those that are there as they were; by
+    content, or by name and size alone. cached: files that may have come from the machine's memory: of those nothing is
+    known
     """
 
     id: int
@@ -58,8 +50,8 @@ class FolderLookOut(BaseModel):
     stopping: bool
     trouble: str
     read: int
-    files: int
-    kinds: list[FolderKindOut]
+    expected: int
+    same: int
     cached: int
 
     @classmethod
@@ -68,8 +60,7 @@ class FolderLookOut(BaseModel):
             id=look.pk, station=look.station.name, folder=look.folder, by_content=look.by_content,
             list_name=look.list_name, by=look.person.shown_name, asked_at=look.asked_at, finished_at=look.finished_at,
             going=look.finished_at is None, stopping=look.finished_at is None and look.stopped_by is not None,
-            trouble=look.trouble, read=look.read, files=look.files, cached=look.cached,
-            kinds=[FolderKindOut(kind=Kind(kind), files=of[0], bytes=of[1]) for kind, of in look.kinds.items()],
+            trouble=look.trouble, read=look.read, expected=look.expected, same=look.same, cached=look.cached,
         )  # fmt: skip
 
 
@@ -102,7 +93,8 @@ class FolderRowOut(BaseModel):
 
 
 class FolderLookDetail(BaseModel):
-    """missing_still: so many were missing, and are neither back nor being brought
+    """missing_still: so many were missing, and are neither back nor being brought. unknown: names of the list that
+    nobody can tell
 
     after: hand this in to get the next rows; null on the last page
     """
@@ -110,6 +102,7 @@ class FolderLookDetail(BaseModel):
     look: FolderLookOut
     rows: list[FolderRowOut]
     missing_still: int
+    unknown: int
     after: int | None
 
 
@@ -135,25 +128,35 @@ class RestoreIn(BaseModel):
     system_disk_reason: str = ""
 
 
-class ReturnOut(BaseModel):
-    """run: its id. files: how many it is to bring. outcome: what came of it, empty while it is under way"""
+class FolderRunOut(BaseModel):
+    """What brings or makes something in a folder. run: its id. outcome: what came of it, empty while it is open"""
 
     run: int
     tag: str
     station: str
     folder: str
-    files: int
     by: str
     asked_at: datetime
     state: RunState
     outcome: str
 
+    @staticmethod
+    def said(one: Return | MakingOfCopies | TakeAway) -> dict[str, Any]:
+        """Of each of them alike."""
+        return {
+            "run": one.pk, "tag": one.roll.tag, "station": one.station.name, "folder": one.folder,
+            "by": one.person.shown_name, "asked_at": one.asked_at, "state": one.state, "outcome": one.outcome,
+        }  # fmt: skip
+
+
+class ReturnOut(FolderRunOut):
+    """files: how many it is to bring"""
+
+    files: int
+
     @classmethod
     def of(cls, one: Return) -> "ReturnOut":
-        return cls(
-            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, files=len(one.files),
-            by=one.person.shown_name, asked_at=one.asked_at, state=one.state, outcome=one.outcome,
-        )  # fmt: skip
+        return cls(**cls.said(one), files=len(one.files))
 
 
 class MakeIn(BaseModel):
@@ -171,29 +174,18 @@ class MakeIn(BaseModel):
     burn_in: bool = False
 
 
-class MakingOut(BaseModel):
-    """run: its id. files: how many recordings. outcome: what came of it, empty while it is under way"""
+class MakingOut(FolderRunOut):
+    """files: of how many recordings. The rest as in `MakeIn`"""
 
-    run: int
-    tag: str
-    station: str
-    folder: str
     codec: Codec
     height: int
     burn_in: bool
     files: int
-    by: str
-    asked_at: datetime
-    state: RunState
-    outcome: str
 
     @classmethod
     def of(cls, one: MakingOfCopies) -> "MakingOut":
-        return cls(
-            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, codec=Codec(one.codec),
-            height=one.height, burn_in=one.burn_in, files=len(one.files), by=one.person.shown_name,
-            asked_at=one.asked_at, state=one.state, outcome=one.outcome,
-        )  # fmt: skip
+        how = one.recipe
+        return cls(**cls.said(one), codec=how.codec, height=how.height, burn_in=how.burn_in, files=len(one.files))
 
 
 class TakeAwayIn(BaseModel):
@@ -209,25 +201,14 @@ class TakeAwayIn(BaseModel):
     words: bool = True
 
 
-class TakeAwayOut(BaseModel):
-    """run: its id. name: of the folder that is made for it. outcome: what came of it, empty while it is under way"""
+class TakeAwayOut(FolderRunOut):
+    """name: of the folder that is made for it"""
 
-    run: int
-    tag: str
-    station: str
-    folder: str
     name: str
-    by: str
-    asked_at: datetime
-    state: RunState
-    outcome: str
 
     @classmethod
     def of(cls, one: TakeAway) -> "TakeAwayOut":
-        return cls(
-            run=one.pk, tag=one.roll.tag, station=one.station.name, folder=one.folder, name=one.name,
-            by=one.person.shown_name, asked_at=one.asked_at, state=one.state, outcome=one.outcome,
-        )  # fmt: skip
+        return cls(**cls.said(one), name=one.name)
 
 
 class ReturnsOut(BaseModel):

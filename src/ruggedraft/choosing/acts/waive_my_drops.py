@@ -32,6 +32,7 @@ def waive_my_drops(person: Person, roll: Roll, *, seen: Sequence[str], though_de
     """
     require(person, May.WAIVE, roll.production_id)
     hold_still(roll.production_id)
+    Roll.objects.select_for_update(no_key=True).get(pk=roll.pk)  # nobody marks a clip meanwhile
     choice = choice_of(roll, person)
     if contested := sorted(set(seen) & set(choice.contested)):
         raise ActRefused(f"Somebody keeps what you dropped: {first_of(contested, 5)}. Agree on it first.")

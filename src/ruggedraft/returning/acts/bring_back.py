@@ -1,4 +1,3 @@
-import hashlib
 from collections.abc import Collection, Mapping, Sequence
 
 from django.db import transaction
@@ -19,7 +18,7 @@ from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import FolderLook, FolderRow, Return, RowKind
-from ..places import checked_folder, refuse_away
+from ..places import checked_folder, refuse_away, subject_in
 from ..queries import since
 
 _BROUGHT = (RowKind.MISSING, RowKind.MOVED)
@@ -110,7 +109,7 @@ def _ordered(
     runs = []
     for roll in Roll.objects.filter(pk__in=wanted).order_by("tag"):
         files = [[pk, path] for pk, path in wanted[roll.pk]]
-        subject = f"return of roll {roll.pk} to {hashlib.sha256(f'{station.pk} {folder}'.encode()).hexdigest()[:32]}"
+        subject = subject_in(station, folder, "return", roll)
         if is_open(subject):
             raise ActRefused(f"Files of {roll.tag} are being brought to {folder} already.")
         run = Return(

@@ -1,4 +1,3 @@
-import hashlib
 from collections.abc import Sequence
 
 from django.db import transaction
@@ -18,7 +17,7 @@ from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import MakingOfCopies
-from ..places import checked_folder, refuse_away
+from ..places import checked_folder, refuse_away, subject_in
 
 _NAMED_SO = rf"\.({'|'.join(sorted(VIDEO))})$"
 
@@ -37,14 +36,13 @@ def make_working_copies(
     refuse_away(station)
     if recipe.height not in HEIGHTS:
         raise ActRefused("Pictures are made 540, 720 or 1080 lines high, or stay as recorded.")
-    where = hashlib.sha256(f"{station.pk} {folder}".encode()).hexdigest()[:32]
     runs = []
     for roll in rolls_named(production, tags):
         kind = Q(known_media__media__facts__kind=str(MediaKind.VIDEO)) | Q(known_media=None, path__iregex=_NAMED_SO)
         files = list(roll.files.filter(kind).exclude(checksum="").order_by("path").values_list("pk", flat=True))
         if not files:
             raise ActRefused(f"There is no recording with pictures on {roll.tag} that was read off its card.")
-        subject = f"working copies of roll {roll.pk} in {where}"
+        subject = subject_in(station, folder, "working copies", roll)
         if is_open(subject):
             raise ActRefused(f"Working copies of {roll.tag} are being made in {folder} already.")
         run = MakingOfCopies(

@@ -1,4 +1,3 @@
-import hashlib
 from collections.abc import Sequence
 from zoneinfo import ZoneInfo
 
@@ -15,7 +14,7 @@ from ruggedraft.rolls.queries import rolls_named
 from ruggedraft.runs.queue import add_to_queue, is_open
 
 from ..models import TakeAway
-from ..places import checked_folder
+from ..places import checked_folder, subject_in
 
 
 @transaction.atomic
@@ -33,10 +32,9 @@ def take_away(
     if station.role:
         raise ActRefused("Pictures are kept on the server's machine: say a folder of that one.")
     at = now().astimezone(ZoneInfo(production.time_zone))
-    where = hashlib.sha256(f"{station.pk} {folder}".encode()).hexdigest()[:32]
     runs = []
     for roll in rolls_named(production, tags):
-        subject = f"take-away of roll {roll.pk} in {where}"
+        subject = subject_in(station, folder, "take-away", roll)
         if is_open(subject):
             raise ActRefused(f"A take-away of {roll.tag} is being written to {folder} already.")
         run = TakeAway(

@@ -18,24 +18,18 @@ const found = useLook(() => (props.look.finished_at && !props.look.trouble ? pro
 const rows = computed(() => found.data.value?.pages.flatMap((page) => page.rows) ?? [])
 const bring = useBringBack()
 const stop = useStopLooking()
-const count = (kind: Shapes['Kind']) => props.look.kinds.find((one) => one.kind === kind)?.files ?? 0
-const expected = computed(() =>
-  (['identical', 'missing', 'different', 'unreadable', 'moved'] as const).reduce(
-    (sum, kind) => sum + count(kind),
-    0,
-  ),
-)
+const unknown = computed(() => found.data.value?.pages[0]?.unknown ?? 0)
 const standing = computed(() => {
   const one = props.look
   if (one.going && one.stopping) return t('returns.stopping')
   if (one.going) return one.read ? t('returns.reading', { read: bytes(one.read) }) : t('returns.going')
   if (one.trouble) return t('returns.trouble', { why: one.trouble })
-  if (!expected.value) return t(one.list_name ? 'returns.noneListed' : 'returns.noRoll')
-  const files = counted(expected.value, 'file')
-  const same = count('identical')
-  const how = t(one.by_content ? 'returns.readAll' : 'returns.readNone')
-  if (same === expected.value && !one.cached) return t('returns.allThere', { files, how })
-  return t('returns.someThere', { files, same: number(same), how })
+  if (!one.expected) return t(one.list_name ? 'returns.noneListed' : 'returns.noRoll')
+  const files = counted(one.expected, 'file')
+  const same = number(one.same)
+  if (one.same === one.expected && !one.cached && !unknown.value)
+    return t(one.by_content ? 'returns.allThere' : 'returns.allByName', { files })
+  return t(one.by_content ? 'returns.someThere' : 'returns.someByName', { files, same })
 })
 const WORDS: Record<Shapes['RowKind'], Sentence> = {
   missing: 'returns.missing',
@@ -77,6 +71,7 @@ const all = () => bring.mutate({ look: props.look.id, rows: [], aside: false, sy
       <template v-if="look.list_name">{{ t('returns.byList', { name: look.list_name }) }}</template>
     </p>
     <p role="status" data-standing>{{ standing }}</p>
+    <p v-if="unknown" data-unknown-names>{{ t('returns.unknownNames', {}, unknown) }}</p>
     <p v-if="look.cached" class="trouble">{{ t('compare.cached', {}, look.cached) }}</p>
     <p v-if="look.going || left" class="line">
       <ActButton
