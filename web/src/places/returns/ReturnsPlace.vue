@@ -8,10 +8,8 @@ import { age } from '../../words/times'
 import { counted } from '../../words/units'
 import LookForm from './LookForm.vue'
 import LookFound from './LookFound.vue'
-import MakeForm from './MakeForm.vue'
-import RestoreForm from './RestoreForm.vue'
 import RunLine from './RunLine.vue'
-import TakeAwayForm from './TakeAwayForm.vue'
+import ToFolder from './ToFolder.vue'
 import { codecName } from './recipes'
 
 /** Folders that people work in: what of them is not as it was, and what is brought there or made. None of it is a copy. */
@@ -38,11 +36,7 @@ const shown = computed(() => looks.value.find((one) => one.id === opened.value) 
     </p>
     <h1>{{ t('returns.title') }}</h1>
     <p class="soft">{{ t('returns.says') }}</p>
-    <template v-if="tag || day">
-      <RestoreForm :tag="tag" :clip="clip" :day="day" />
-      <MakeForm v-if="!clip" :tag="tag" :day="day" />
-      <TakeAwayForm v-if="!clip" :tag="tag" :day="day" />
-    </template>
+    <ToFolder v-if="tag || day" :tag="tag" :clip="clip" :day="day" />
     <LookForm v-else />
     <LastKnown :error="returns.error.value" :known="Boolean(found)" :updated-at="returns.dataUpdatedAt.value">
       <section v-if="found?.returns.length" class="chapter" data-returns>
