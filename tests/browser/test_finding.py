@@ -28,7 +28,7 @@ class Finding(BrowserCase):
         wren.press("f")
         wren.see("[data-none]", "No drive needs to be plugged in")
         wren.press(*"aaaa0001")
-        wren.see("[data-found-file] [data-place]", "one: cart, not connected")
+        wren.see("[data-found-file] [data-place]", "one: cart, not connected, noted")
         self.assertEqual(len(wren.all("[data-found-file]")), 1)
         self.assertIn("text=aaaa0001", wren.driver.current_url)
         self.assertEqual(wren.violations(), [])

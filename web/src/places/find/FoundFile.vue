@@ -15,6 +15,9 @@ const kept = computed(() => props.file.kept_as.split('/').at(-1))
 const picture = computed(() => pictureOf(props.file.tag, clip.value, 'small'))
 const near = computed(() => props.file.places.filter((one) => !one.lost))
 const lost = computed(() => props.file.places.filter((one) => one.lost))
+/** Whether it is connected is known now; anything else as somebody noted it. */
+const whereOf = (place: Shapes['FilePlaceOut']) =>
+  place.since && !place.connected ? place.where + t('whereIs.since', { age: age(place.since) }) : place.where
 const way = computed(() => {
   if (props.file.unread) return t('find.unread')
   return near.value.length ? '' : t('find.nowhere')
@@ -50,10 +53,7 @@ const way = computed(() => {
       <template v-for="(place, n) in near" :key="place.store">
         <p :class="{ first: n === 0 }" data-place>
           <RouterLink :to="{ path: '/stores', query: { store: place.store } }">{{ place.store }}</RouterLink>:
-          {{ place.where }}
-          <span v-if="place.since && !place.connected" class="soft">{{
-            t('whereIs.since', { age: age(place.since) })
-          }}</span>
+          {{ whereOf(place) }}
         </p>
         <code v-if="n === 0">{{ place.path }}</code>
       </template>
