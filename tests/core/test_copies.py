@@ -5,11 +5,21 @@ from datetime import UTC, datetime, timedelta
 from unittest import TestCase
 
 from ruggedraft.core.evidence import Evidence, Result
-from ruggedraft.core.redundancy import NamedFile, Reading, StoreFacts, TakeTotal, copy_facts, holds, in_no_copy
+from ruggedraft.core.redundancy import (
+    NamedFile,
+    Reading,
+    StoreFacts,
+    TakeTotal,
+    copy_facts,
+    holds,
+    in_no_copy,
+    read_back_since,
+)
 
 STORE = StoreFacts("one", frozenset({"one"}), "cart", "ssd")
 DAY = datetime(2026, 5, 14, tzinfo=UTC)
 GOOD, BAD, GONE, NOTHING = Result.AGREES, Result.DIFFERS, Result.ABSENT, Result.UNSPOKEN
+OFF = Result.TAKEN_OFF
 
 
 def reading(seq: int, after: int, level: Evidence = Evidence.READ_BACK, *, until: int = 1, all_but: bool = True, **of):
@@ -55,6 +65,16 @@ class Holds(TestCase):
             ("of two that overlap the worse one stands", (only(1, 0, f2=BAD), reading(2, 0)), (2, 1, 1)),
             ("… whichever was noted first", (reading(1, 0), only(2, 0, f2=BAD)), (2, 1, 1)),
             ("… until a third", (reading(1, 0), only(2, 0, f2=BAD), reading(3, 2)), (3, 0)),
+            ("taken off on purpose is missing, not broken", (reading(1, 0), only(2, 1, f2=OFF)), (2, 1, 0)),
+            ("… and a reading that began before is no claim",
+             (reading(1, 0), only(2, 1, f2=OFF), reading(3, 1)), (2, 1)),
+            ("… nor a fault", (reading(1, 0), only(2, 1, f2=OFF), only(3, 1, f2=GONE)), (2, 1, 0)),
+            ("… nor is it one that it is not there",
+             (reading(1, 0), only(2, 1, f2=OFF), only(3, 2, f2=GONE)), (2, 1, 0)),
+            ("damage before it is forgotten", (only(1, 0, f2=GOOD), only(2, 1, f2=BAD), only(3, 2, f2=OFF)), (0, 3, 0)),
+            ("brought back", (reading(1, 0), only(2, 1, f2=OFF), only(3, 2, f2=GOOD)), (3, 0)),
+            ("brought back and gone",
+             (reading(1, 0), only(2, 1, f2=OFF), only(3, 2, f2=GOOD), only(4, 3, f2=GONE)), (2, 1, 1)),
         ):  # fmt: skip
             with self.subTest(words):
                 self.check(judged(*readings), *expected)
@@ -108,6 +128,29 @@ class Holds(TestCase):
             self.assertEqual(quick, slow)
 
 
+class ReadBackSince(TestCase):
+    """What lets a file be taken off another copy: it was read back after that was asked for, and nothing since."""
+
+    def test_only_a_reading_back_that_began_after_it_was_asked_for(self):
+        for words, readings, expected in (
+            ("never read", (), False),
+            ("read before", (reading(3, 2),), False),
+            ("a reading that had begun before, and was noted after", (reading(6, 4),), False),
+            ("read after", (reading(6, 5),), True),
+            ("not past the caches", (reading(6, 5, Evidence.WRITTEN),), False),
+            ("by its server's word", (reading(6, 5, Evidence.ATTESTED),), False),
+            ("read after, then found damaged", (reading(6, 5), only(7, 6, Evidence.LISTED, f2=BAD)), False),
+            ("damaged, then written and not read back",
+             (reading(6, 5), only(7, 6, f2=BAD), reading(8, 7, Evidence.WRITTEN)), False),
+            ("taken off there too", (reading(6, 5), only(7, 6, Evidence.LISTED, f2=OFF)), False),
+        ):  # fmt: skip
+            with self.subTest(words):
+                self.assertEqual(read_back_since(NamedFile(2, 1, 10), readings, 5), expected)
+
+    def test_a_store_that_was_lost_and_found_since_has_to_be_read_again(self):
+        self.assertFalse(read_back_since(NamedFile(2, 1, 10), (reading(6, 5),), 5, found_after=6))
+
+
 class InNoCopy(TestCase):
     def test_a_file_is_in_no_copy_where_none_is_known_to_hold_it(self):
         whole, harmed = reading(1, 0), [reading(1, 0), only(2, 1, f2=BAD)]
@@ -130,7 +173,7 @@ def _replayed(key: int, take: int, readings: list[Reading], floor: int) -> bool:
     last_bad = 0
     for one in readings:
         said = one.results.get(key, GOOD if one.all_but and take <= one.until else NOTHING)
-        if said in (BAD, GONE, Result.UNREADABLE, Result.RETIMED):
+        if said in (BAD, GONE, OFF, Result.UNREADABLE, Result.RETIMED):
             good, last_bad = [], one.seq
         elif said is GOOD and one.after >= last_bad and one.after >= floor:
             good.append(one)

@@ -15,11 +15,13 @@ from ruggedraft.checks.models import CheckRun
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.journal import clock
 from ruggedraft.kit.models import DeviceLoss
+from ruggedraft.making_room import running as making_room
+from ruggedraft.making_room.models import MakingRoom, TakenOff
 from ruggedraft.offloads import feeding
 from ruggedraft.offloads.models import Feed
 from ruggedraft.productions.models import RedundancyRule
-from ruggedraft.rolls.models import Copy, Roll, Waiver
-from ruggedraft.rolls.queries import clips_of
+from ruggedraft.rolls.models import Copy, Reading, Roll, Waiver
+from ruggedraft.rolls.queries import clips_of, last_evidence
 from ruggedraft.runs.queue import HERE
 from ruggedraft.stores.models import Store
 from ruggedraft.upkeep.keeping_up import keep_up
@@ -164,6 +166,30 @@ class ActsOnCopies(ActsOnCards):
             else:
                 running.carry_out(run.pk)
                 self.oracle.read_again(run.copy)
+
+    def make_room(self) -> None:
+        """Of what was delivered, where the rule does not need it; now and then something happens before it is done."""
+        for store in self.some(list(Store.objects.order_by("pk"))):
+            self.post("tally/deliveries", {"tags": [roll["tag"] for roll in self.get("tally")["rolls"]], "to": "them"})
+            asked = {"store": store.name, "months": 0, "with_kept": self.chance.random() < 0.5}
+            found = self.get(f"room?store={store.name}&months=0&with_kept={asked['with_kept']}")
+            shown = [{name: one[name] for name in ("tag", "files", "bytes")} for one in found["going"]]
+            for one in shown:
+                self.assertEqual(self.post("room", {**asked, "rolls": [one]}, self.sol).status_code, 200, one)
+            self.judge()
+            if shown and self.chance.random() < 0.3:
+                getattr(self, self.chance.choice(["lose_a_drive", "rot_in_silence", "delete_a_file", "choose"]))()
+            for run in MakingRoom.objects.filter(finished_at=None):
+                self.take_off(run)
+
+    def take_off(self, run: MakingRoom) -> None:
+        before = last_evidence()
+        making_room.carry_out(run.pk)
+        off = TakenOff.objects.filter(run=run).values_list("file__path", flat=True)
+        self.oracle.read_again(run.copy, set(off))
+        for read in Reading.objects.filter(pk__gt=before, origin="check").select_related("copy__store", "copy__roll"):
+            paths = read.copy.roll.files.filter(pk__in=run.files).values_list("path", flat=True)
+            self.oracle.read_again(read.copy, set(paths))
 
     def land_or_not(self) -> None:
         """A store becomes a landing area, or none any more; by itself it is emptied where that may be."""

@@ -51,7 +51,7 @@ WEIGHTS = (
     ("refuse_to_sign", 0.3), ("set_aside_and_use_again", 0.4), ("ask_otherwise", 0.5), ("open_a_clip", 0.3),
     ("choose", 1), ("move_a_copy", 0.7), ("look_for_rolls_and_adopt", 1.5), ("order_or_withdraw", 1),
     ("care_otherwise", 1),
-    ("keep_up_by_itself", 4), ("retire_or_use_again", 0.5), ("land_or_not", 0.7),
+    ("keep_up_by_itself", 4), ("retire_or_use_again", 0.5), ("land_or_not", 0.7), ("make_room", 1.2),
 )  # fmt: skip
 
 

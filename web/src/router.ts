@@ -44,6 +44,7 @@ export const router = createRouter({
     { path: '/days/:day?', component: () => import('./places/days/DayPlace.vue'), props: true },
     { path: '/trends', component: () => import('./places/trends/TrendsPlace.vue') },
     { path: '/returns', component: () => import('./places/returns/ReturnsPlace.vue') },
+    { path: '/room', component: () => import('./places/room/RoomPlace.vue') },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
     { path: '/wall', component: () => import('./places/wall/WallPlace.vue') },

@@ -6,9 +6,7 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.transfer import CheckReport, FileFailure, ToCheck, check_copy
 from ruggedraft.core.transfer.capped import RateCap
-from ruggedraft.rolls.models import Copy
-from ruggedraft.rolls.queries import files_held
-from ruggedraft.rolls.readings import waived_files
+from ruggedraft.rolls.queries import need_not_be_there
 from ruggedraft.rolls.recording import begin
 from ruggedraft.runs.ending import note_start
 from ruggedraft.runs.watching import Watch
@@ -39,7 +37,7 @@ def _check(check_run: CheckRun, watch: Watch) -> CheckReport:
     """Raises StoreVanished."""
     copy = check_run.copy
     store = open_usable(copy.store)
-    expected = check_run.roll.files.exclude(checksum="").exclude(pk__in=_need_not_be_there(copy))
+    expected = check_run.roll.files.exclude(checksum="").exclude(pk__in=need_not_be_there(copy))
     rows = list(expected.values_list("path", "kept_as", "size", "checksum"))
     on_card = {from_ledger(kept or path): from_ledger(path) for path, kept, _, _ in rows}
     files = {from_ledger(kept or path): ToCheck(size, checksum) for path, kept, size, checksum in rows}
@@ -51,12 +49,6 @@ def _check(check_run: CheckRun, watch: Watch) -> CheckReport:
     report.failed = [FileFailure(on_card[one.path], one.reason, one.found) for one in report.failed]
     report.agreed = {on_card[path] for path in report.agreed}
     return report
-
-
-def _need_not_be_there(copy: Copy) -> set[int]:
-    """Ids of waived files that this copy was never known to hold, and was not brought."""
-    waived = set(waived_files([copy.roll]))
-    return waived - {file.pk for file in files_held(copy)} if waived else waived
 
 
 def break_off(check_run_id: int, error: Exception) -> None:

@@ -1,6 +1,6 @@
 """What screens read about marks, and about what to open."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db.models import Exists, OuterRef
@@ -14,14 +14,17 @@ from ruggedraft.core.choosing import (
     MarkKind,
     Why,
     is_contested,
+    of_no_kept_clip,
     settled,
     spot_check,
 )
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.crew.models import Person
 from ruggedraft.intake.models import Card
 from ruggedraft.pictures.models import FileDecoded, FileSeen
 from ruggedraft.pictures.queries import Decoding, decoding_of
-from ruggedraft.rolls.models import ClipOpening, Roll
+from ruggedraft.rolls.clips import described
+from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
 from ruggedraft.rolls.queries import clips_of
 from ruggedraft.rolls.readings import waived_files
 
@@ -80,6 +83,36 @@ def _choice(roll: Roll, marks: Sequence[Mark], person: Person | None = None) -> 
         for pk, path in clips_of(roll).values_list("pk", "path")
     )
     return settled(clips, person.pk if person else None)
+
+
+@dataclass(frozen=True)
+class Kept:
+    """Of a roll of which somebody keeps something: how many clips; and paths of all files of the others."""
+
+    clips: int
+    goes: frozenset[str]
+
+
+def kept_in(rolls: Iterable[Roll]) -> dict[int, Kept]:
+    """By id, of those of these rolls of which somebody keeps a clip, whatever others say of it."""
+    kept: dict[int, set[str]] = {}
+    marks = Mark.objects.filter(roll__in=list(rolls), kind=MarkKind.KEEP, withdrawn_at=None)
+    for roll, path in marks.values_list("roll", "file__path"):
+        kept.setdefault(roll, set()).add(path)
+    clips = _clips(list(Roll.objects.filter(pk__in=kept).select_related("camera", "production"))) if kept else {}
+    return {roll: Kept(len(paths), of_no_kept_clip(clips[roll], paths)) for roll, paths in kept.items()}
+
+
+def _clips(rolls: Sequence[Roll]) -> dict[int, list[tuple[str, frozenset[str]]]]:
+    """By roll, each clip's main file and all of its files; where nothing was understood as a clip, each file is one."""
+    found: dict[int, list[tuple[str, frozenset[str]]]] = {}
+    for pk, card in described(rolls).items():
+        each = ((clip.main.path, [entry.path for entry in clip.entries]) for clip in card.clips)
+        found[pk] = [(to_ledger(main), frozenset(map(to_ledger, paths))) for main, paths in each]
+    plain = RollFile.objects.filter(roll__in=[pk for pk, clips in found.items() if not clips])
+    for pk, path in plain.values_list("roll", "path"):
+        found[pk].append((path, frozenset({path})))
+    return found
 
 
 @dataclass(frozen=True)

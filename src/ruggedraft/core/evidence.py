@@ -45,10 +45,17 @@ class Result(StrEnum):
     ABSENT = "absent"
     RETIMED = "retimed"
     """its size is right and its modification time is not: somebody may have written it anew"""
+    TAKEN_OFF = "taken off"
+    """it was taken away there to make room: nothing is wrong, and nothing is claimed"""
     UNSPOKEN = "not read"
     """not reached, cancelled, or the store went away: this says nothing, good or bad"""
 
     @property
     def bad(self) -> bool:
-        """Whether it speaks against the file."""
+        """Whether it speaks against the file: what agreed before is no claim any more."""
         return self not in (Result.AGREES, Result.UNSPOKEN)
+
+    @property
+    def is_fault(self) -> bool:
+        """Whether something is wrong, which somebody should know of."""
+        return self.bad and self is not Result.TAKEN_OFF

@@ -14,6 +14,8 @@ class RunKind(StrEnum):
     """reads a copy again"""
     REMOVAL = "removal"
     """takes files off a card that are safe elsewhere, each compared with a copy"""
+    MAKE_ROOM = "make room"
+    """takes files of a roll off a store that are safe elsewhere, each read back there first"""
     JOIN = "join"
     """joins the chapters of a recording on the stores that hold them"""
     RETURN = "return"

@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.onward import Onward, Wanted, onward
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import places_of_all, roll_standings
 from ruggedraft.stores.models import Store
@@ -58,11 +58,16 @@ def _is_offsite(standing: RollStanding) -> bool:
 
 
 def _open_runs(standings: Iterable[RollStanding], store: Store) -> dict[int, str]:
-    """By the roll's id, what is under way that keeps it from being brought there."""
+    """By the roll's id, what keeps it from being brought there: what is under way, or was taken off on purpose."""
     ids = [one.roll.pk for one in standings]
     offloads = Offload.objects.filter(roll__in=ids, finished_at=None).values_list("roll_id", flat=True)
     feeds = Feed.objects.filter(roll__in=ids, copy__store=store, finished_at=None).values_list("roll_id", flat=True)
-    return dict.fromkeys(offloads, "its card is being offloaded") | dict.fromkeys(feeds, "it is being brought already")
+    thinned = Copy.every.filter(roll__in=ids, store=store).exclude(thinned_at=None).values_list("roll_id", flat=True)
+    return {
+        **dict.fromkeys(thinned, "room was made of it there: have it alone brought back, if it is wanted again"),
+        **dict.fromkeys(offloads, "its card is being offloaded"),
+        **dict.fromkeys(feeds, "it is being brought already"),
+    }
 
 
 def _wanted(standing: RollStanding, store: Store, open_run: str) -> Wanted:

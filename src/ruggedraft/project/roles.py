@@ -75,6 +75,7 @@ _WRITES = (
     "adopting",
     "pictures",
     "returning",
+    "making_room",
     "procrastinate",
     "journal",
 )

@@ -60,6 +60,7 @@ INSTALLED_APPS = [
     "ruggedraft.pictures",
     "ruggedraft.choosing",
     "ruggedraft.returning",
+    "ruggedraft.making_room",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

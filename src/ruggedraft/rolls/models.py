@@ -170,7 +170,7 @@ class Delivery(models.Model):
 
 
 class CopiesThere(models.Manager["Copy"]):
-    """But for those that left a landing area: of them nobody asks any more."""
+    """But for those that left their store: of them nobody asks any more."""
 
     def get_queryset(self) -> models.QuerySet["Copy"]:
         return super().get_queryset().filter(left_at=None)
@@ -179,8 +179,9 @@ class CopiesThere(models.Manager["Copy"]):
 class Copy(models.Model):
     """A roll on a store, wanted from the moment the row exists. How good it is follows from its readings and looks.
 
-    left_at: when it left a landing area, as the stores of its plan hold the roll; its files there were noted as gone.
-        emptied_at: when they were taken away there
+    left_at: when it left a landing area, as the stores of its plan hold the roll, or the last of it was taken off to
+        make room; its files there were noted as gone. emptied_at: when they were taken away there
+    thinned_at: since when room has been made of it there: what it lacks is brought by nobody but a person who asks
     """
 
     objects = CopiesThere()
@@ -191,6 +192,7 @@ class Copy(models.Model):
     folder = models.CharField(max_length=1000)
     left_at = models.DateTimeField(null=True)
     emptied_at = models.DateTimeField(null=True)
+    thinned_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["roll", "store"], name="copy_once")]
@@ -201,6 +203,8 @@ class Origin(models.TextChoices):
     CHECK = "check"
     FEED = "feed"
     LOOK = "look"
+    ROOM = "room"
+    """nothing was read: files were taken off to make room"""
 
 
 class Reading(models.Model):

@@ -8,7 +8,7 @@ from django.db.models import Max, Prefetch, Q, QuerySet
 
 from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Result
-from ruggedraft.core.redundancy import NamedFile, damaged, holds
+from ruggedraft.core.redundancy import NamedFile, damaged, holds, read_back_since
 from ruggedraft.core.redundancy import Reading as ReadingFact
 from ruggedraft.footage.queries import preview_of
 from ruggedraft.intake.models import Card, CardListing, EntryMedia
@@ -17,7 +17,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import found_after, is_lost
 
 from .models import Copy, Delivery, FileMedia, Reading, ReadingResult, Roll, RollFile
-from .readings import reading_facts
+from .readings import reading_facts, waived_files
 from .summaries import places_of_all
 
 
@@ -39,6 +39,16 @@ def listing_serial(listing: CardListing | None) -> str:
 def files_held(copy: Copy) -> list[RollFile]:
     """The files that a copy is known to hold."""
     return list(on_stores(copy.roll)[copy.store_id].held.values())
+
+
+def need_not_be_there(copy: Copy) -> set[int]:
+    """Ids of files that a copy is not known to hold, and that nobody misses there: taken off on purpose to make room,
+    or waived and never brought.
+    """
+    waived = set(waived_files([copy.roll]))
+    off = ReadingResult.objects.filter(reading__copy=copy, result=Result.TAKEN_OFF).values_list("file_id", flat=True)
+    perhaps = waived | (set(off) if copy.thinned_at else set())
+    return perhaps - {file.pk for file in files_held(copy)} if perhaps else perhaps
 
 
 def _holds(file: RollFile, readings: list[ReadingFact], floor: int) -> bool:
@@ -104,12 +114,23 @@ def where_held(files: Iterable[RollFile]) -> dict[int, list[HeldOn]]:
     return found
 
 
-def _with_readings(rolls: Iterable[int], files: list[RollFile]) -> Iterable[Copy]:
+def _with_readings(rolls: Iterable[int], files: list[RollFile], among: QuerySet[Copy] | None = None) -> Iterable[Copy]:
     """Copies of these rolls (ids), with what was read of them; of single files only what is said of these."""
     said = Prefetch("results", ReadingResult.objects.filter(file__in=files))
     readings = Prefetch("readings", Reading.objects.prefetch_related(said))
-    copies = Copy.objects.filter(roll__in=list(rolls)).prefetch_related(readings)
+    copies = (Copy.objects.all() if among is None else among).filter(roll__in=list(rolls)).prefetch_related(readings)
     return copies.order_by("store__position", "pk")
+
+
+def read_back_on(copy: Copy, files: Iterable[RollFile], since: int) -> set[int]:
+    """Ids of those of these files (of its roll) that a copy is known to hold, by having been read back after the
+    evidence `since` was noted. copy: with a store from `stores()`
+    """
+    rows = list(files)
+    (with_readings,) = _with_readings([copy.roll_id], rows, Copy.objects.filter(pk=copy.pk))
+    readings, floor = reading_facts(with_readings.readings.all()), found_after(copy.store)
+    named = ((file, NamedFile(file.pk, file.take_id, file.size)) for file in rows)
+    return {file.pk for file, one in named if read_back_since(one, readings, since, found_after=floor)}
 
 
 def held_anywhere(files: Iterable[RollFile]) -> set[int]:
@@ -234,8 +255,9 @@ def faults_of(copy: Copy, most: int) -> list[Fault]:
     held = [file.pk for file in files_held(copy)]
     bad = [result.value for result in Result if result.bad]
     rows = ReadingResult.objects.filter(reading__copy=copy, result__in=bad).exclude(file__in=held)
-    last = rows.order_by("file_id", "-pk").distinct("file_id").select_related("file")[:most]
-    return [Fault(row.file.path, Result(row.result), row.reason) for row in last]
+    last = rows.order_by("file_id", "-pk").distinct("file_id").values("pk")
+    faults = ReadingResult.objects.filter(pk__in=last).exclude(result=Result.TAKEN_OFF).select_related("file")
+    return [Fault(row.file.path, Result(row.result), row.reason) for row in faults.order_by("file_id")[:most]]
 
 
 def preview_in(production: Production, media_id: int) -> bytes:

@@ -280,15 +280,15 @@ def _times_accepted(copy: Copy) -> dict[int, int]:
 
 
 def want_copy(roll: Roll, store: Store, folder: str) -> Copy:
-    """The copy of a roll on a store, wanted from now on. One that left a landing area is wanted there again.
+    """The copy of a roll on a store, wanted whole from now on. One that left it, or was thinned, is wanted there again.
 
     folder: where it lies, if there is none yet
     """
     copy, _ = Copy.every.get_or_create(roll=roll, store=store, defaults={"folder": folder})
     store.productions.add(roll.production_id)  # as before, unless it was taken from another's hands meanwhile
-    if copy.left_at:
-        copy.left_at = copy.emptied_at = None
-        copy.save(update_fields=["left_at", "emptied_at"])
+    if copy.left_at or copy.thinned_at:
+        copy.left_at = copy.emptied_at = copy.thinned_at = None
+        copy.save(update_fields=["left_at", "emptied_at", "thinned_at"])
     return copy
 
 

@@ -12,7 +12,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.offloads.acts.ask_feed import what_speaks_against
 from ruggedraft.offloads.models import Feed, Offload
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import Roll
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.summaries import roll_standings, whole_somewhere
 from ruggedraft.stores.models import Store
@@ -153,8 +153,13 @@ def _behind(order: StandingOrder, to: Store, places: Places) -> tuple[list[RollS
 
 
 def _perhaps_lacking(order: StandingOrder, to: Store) -> list[int]:
-    """Rolls, by id, of which the store is not remembered to hold all: few, once an order has caught up."""
-    ids = list(Roll.objects.filter(production=order.production_id).order_by("pk").values_list("pk", flat=True))
+    """Rolls, by id, of which the store is not remembered to hold all: few, once an order has caught up.
+
+    What was taken off there to make room is not brought back by itself.
+    """
+    room_made = Copy.every.filter(store=to).exclude(thinned_at=None).values("roll")
+    rolls = Roll.objects.filter(production=order.production_id).exclude(pk__in=room_made)
+    ids = list(rolls.order_by("pk").values_list("pk", flat=True))
     there = whole_somewhere(ids, {to.pk: to})
     return [pk for pk in ids if pk not in there]
 

@@ -13,6 +13,7 @@ const PLACES = [
   'days',
   'reports',
   'returns',
+  'room',
   'news',
   'wall',
   'trends',

@@ -1828,6 +1828,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Room
+         * @description Which rolls could go from a store, what that gains, and why others stay; nothing is changed.
+         */
+        get: operations["ruggedraft_api_making_room_routes_room"];
+        put?: never;
+        /**
+         * Take Off
+         * @description Have these rolls taken off a store, each file after another copy of it was read back.
+         */
+        post: operations["ruggedraft_api_making_room_routes_take_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/runs/{run_id}/cancel": {
         parameters: {
             query?: never;
@@ -6092,6 +6116,23 @@ export interface components {
              */
             tags: string[];
         };
+        /** MakeRoomIn */
+        MakeRoomIn: {
+            /**
+             * Months
+             * @default 6
+             */
+            months: number;
+            /** Rolls */
+            rolls: components["schemas"]["RoomShownIn"][];
+            /** Store */
+            store: string;
+            /**
+             * With Kept
+             * @default false
+             */
+            with_kept: boolean;
+        };
         /**
          * MakingOut
          * @description files: of how many recordings. The rest as in `MakeIn`
@@ -6589,7 +6630,7 @@ export interface components {
          * Origin
          * @enum {string}
          */
-        Origin: "offload" | "check" | "feed" | "look";
+        Origin: "offload" | "check" | "feed" | "look" | "room";
         /** OwnPassword */
         OwnPassword: {
             /** New */
@@ -7138,7 +7179,7 @@ export interface components {
          * ReadingOut
          * @description A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
          *
-         *     source: the store that the copy was brought from, where it was brought; empty otherwise
+         *     off_files: that were taken off to make room. source: the store that the copy was brought from, where it was brought; empty otherwise
          */
         ReadingOut: {
             /** Agreed Files */
@@ -7149,6 +7190,8 @@ export interface components {
              */
             at: string;
             level: components["schemas"]["Level"];
+            /** Off Files */
+            off_files: number;
             origin: components["schemas"]["Origin"];
             /** Source */
             source: string;
@@ -7318,7 +7361,7 @@ export interface components {
          * @description What a reading of a copy, or a look at it, gave of one file.
          * @enum {string}
          */
-        Result: "agrees" | "differs" | "unreadable" | "absent" | "retimed" | "not read";
+        Result: "agrees" | "differs" | "unreadable" | "absent" | "retimed" | "taken off" | "not read";
         /**
          * Resync
          * @description Sent first, and after any gap: whatever the screen shows may be out of date.
@@ -7683,6 +7726,26 @@ export interface components {
             /** Free */
             free: number;
         };
+        /**
+         * RoomOnOut
+         * @description going: most bytes first. bytes: of all of them. more: others were delivered before that day too
+         *
+         *     undelivered: so many rolls lie there that nobody said were delivered. runs: newest first
+         */
+        RoomOnOut: {
+            /** Bytes */
+            bytes: number;
+            /** Going */
+            going: components["schemas"]["RoomRollOut"][];
+            /** More */
+            more: boolean;
+            /** Runs */
+            runs: components["schemas"]["RoomRunOut"][];
+            /** Staying */
+            staying: components["schemas"]["RoomRollOut"][];
+            /** Undelivered */
+            undelivered: number;
+        };
         /** RoomOut */
         RoomOut: {
             foreseen: components["schemas"]["ForeseenOut"] | null;
@@ -7690,6 +7753,80 @@ export interface components {
             held: components["schemas"]["HeldOut"][];
             /** Store */
             store: string;
+        };
+        /**
+         * RoomRollOut
+         * @description files, bytes: what would go of it. kept: so many clips stay. reason: why nothing goes, as a clause; else empty
+         */
+        RoomRollOut: {
+            /** Bytes */
+            bytes: number;
+            /** Delivered At */
+            delivered_at: string | null;
+            /** Files */
+            files: number;
+            /** Kept */
+            kept: number;
+            /** Reason */
+            reason: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * RoomRunOut
+         * @description What made room. roll: its id. outcome: what came of it, empty while it is open
+         *
+         *     off: some of it is off the store, and may be brought back
+         */
+        RoomRunOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** By */
+            by: string;
+            /** Off */
+            off: boolean;
+            /** Outcome */
+            outcome: string;
+            /** Roll */
+            roll: number;
+            /** Run */
+            run: number;
+            state: components["schemas"]["RunState"];
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * RoomShownIn
+         * @description A roll, and what was shown of it.
+         */
+        RoomShownIn: {
+            /** Bytes */
+            bytes: number;
+            /** Files */
+            files: number;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * RoomSoughtIn
+         * @description store: its name. months: only rolls that were delivered so long ago. with_kept: also what somebody keeps
+         */
+        RoomSoughtIn: {
+            /**
+             * Months
+             * @default 6
+             */
+            months: number;
+            /** Store */
+            store: string;
+            /**
+             * With Kept
+             * @default false
+             */
+            with_kept: boolean;
         };
         /**
          * RowKind
@@ -7901,7 +8038,7 @@ export interface components {
          * @description What a run does.
          * @enum {string}
          */
-        RunKind: "offload" | "feed" | "check" | "removal" | "join" | "return" | "working" | "take-away";
+        RunKind: "offload" | "feed" | "check" | "removal" | "make room" | "join" | "return" | "working" | "take-away";
         /**
          * RunOfCardOut
          * @description A run that read it. rate: bytes a second; null where that cannot be told. errors: files that gave one
@@ -19442,6 +19579,202 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TakeAwayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_making_room_routes_room: {
+        parameters: {
+            query: {
+                store: string;
+                months?: number;
+                with_kept?: boolean;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOnOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_making_room_routes_take_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeRoomIn"];
             };
         };
         responses: {

@@ -2,6 +2,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator
 
 from django.db import connection, transaction
+from django.db.models import Q
 
 from ruggedraft.core.comparing import (
     Comparison,
@@ -21,6 +22,8 @@ from ruggedraft.core.stores.port import beneath
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
+from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.queries import need_not_be_there
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.opening import open_usable
 
@@ -94,17 +97,19 @@ _KNOWN = """
 SELECT c.folder, COALESCE(NULLIF(f.kept_as, ''), f.path), f.size, r.algorithm, f.checksum FROM rolls_copy c
 JOIN rolls_roll r ON r.id = c.roll_id JOIN rolls_rollfile f ON f.roll_id = c.roll_id
 WHERE c.store_id = %s AND c.left_at IS NULL AND f.checksum <> ''
-AND EXISTS (SELECT FROM rolls_reading e WHERE e.copy_id = c.id)
+AND EXISTS (SELECT FROM rolls_reading e WHERE e.copy_id = c.id) AND f.id <> ALL (%s::bigint[])
 """
 
 
 def _known_to_be_on(store: Store) -> Iterator[tuple[str, int, str, str]]:
-    """What the ledger's copies there are made of, whether all of it was found or not.
+    """What the ledger's copies there are made of, whether all of it was found or not, but for what nobody misses there.
 
     Path, bytes, and which checksum its content came to on the card.
     """
+    perhaps = Copy.objects.filter(Q(roll__waivers__isnull=False) | Q(thinned_at__isnull=False), store=store).distinct()
+    unmissed = [file for copy in perhaps.select_related("roll") for file in need_not_be_there(copy)]
     with connection.cursor() as cursor:
-        cursor.execute(_KNOWN, [store.pk])
+        cursor.execute(_KNOWN, [store.pk, unmissed])
         while rows := cursor.fetchmany(10_000):
             for folder, path, size, algorithm, checksum in rows:
                 yield beneath(from_ledger(folder), from_ledger(path)), size, algorithm, checksum

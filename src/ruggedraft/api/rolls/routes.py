@@ -110,7 +110,8 @@ def roll(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
                     source=brought.get(one.pk, ""),
                     level=Level.of(Evidence(one.level)),
                     agreed_files=one.agreed_files,
-                    wrong_files=sum(Result(found.result).bad for found in one.results.all()),
+                    wrong_files=sum(Result(found.result).is_fault for found in one.results.all()),
+                    off_files=sum(found.result == Result.TAKEN_OFF for found in one.results.all()),
                 )
                 for one in readings
             ],

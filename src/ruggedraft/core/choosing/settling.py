@@ -1,6 +1,6 @@
 """What choosing comes to, clip by clip: before anything happens to what somebody drops, everybody sees it."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -58,3 +58,18 @@ def _stands(clip: ClipSaid) -> str:
     if clip.drop:
         return "dropped"
     return "kept" if clip.keep else "undecided"
+
+
+def of_no_kept_clip(clips: Iterable[tuple[str, frozenset[str]]], kept: Collection[str]) -> frozenset[str]:
+    """Paths of the files of clips that nobody keeps: none that a kept clip shares, and none that is of no clip, as what
+    stays may need it.
+
+    clips: each by its main file, with all of its files. kept: main files
+
+    >>> clips = [("a", frozenset({"a", "ab.xml"})), ("b", frozenset({"b", "b.xml", "ab.xml"}))]
+    >>> sorted(of_no_kept_clip(clips, {"a"}))
+    ['b', 'b.xml']
+    """
+    each = list(clips)
+    stays = frozenset[str]().union(kept, *(files for main, files in each if main in kept))
+    return frozenset[str]().union(*(files for main, files in each if main not in kept)) - stays

@@ -2,7 +2,7 @@
 
 from .card import CardFacts
 from .changes import Seen, SeenRoll, SeenWaiver, changes
-from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy
+from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy, read_back_since
 from .cover import Cover, Files, Known, cover_of, each_known, is_left
 from .facts import (
     ClearanceFact,
@@ -106,6 +106,7 @@ __all__ = [
     "lost_with",
     "moments_that_matter",
     "proposed_rule",
+    "read_back_since",
     "roll_state",
     "rolls_that_may_go",
     "rule_for",

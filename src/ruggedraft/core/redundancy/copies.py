@@ -70,8 +70,17 @@ def _of_file(file: NamedFile, readings: Sequence[Reading], found_after: int) -> 
     last_bad = max((one.seq for one, result in results if result.bad), default=0)
     since = max(last_bad, found_after)
     agreeing = [one for one in agrees if one.after >= since]
-    broken = not agreeing and last_bad > 0 and _is_broken(results, ever=bool(agrees))
-    return agreeing, broken
+    return agreeing, not agreeing and _is_broken(result for _, result in _since_taken_off(results))
+
+
+_Results = Sequence[tuple[Reading, Result]]
+"""What each reading gave of one file, in the order in which they were noted."""
+
+
+def _since_taken_off(results: _Results) -> _Results:
+    """What was noted after it was last taken away there on purpose, and read after that."""
+    off = max((one.seq for one, result in results if result is Result.TAKEN_OFF), default=0)
+    return [(one, result) for one, result in results if one.seq > off and one.after >= off]
 
 
 def holds(file: NamedFile, readings: Iterable[Reading], *, found_after: int = 0) -> bool:
@@ -100,15 +109,22 @@ def damaged(file: NamedFile, readings: Iterable[Reading]) -> bool:
     """Whether a copy once held a file, and the last that is known of it is that something else or nothing readable is
     under its name.
     """
-    results = [one.of(file.key, file.take) for one in readings]
-    spoken = [result for result in results if result is not Result.UNSPOKEN]
+    results = _since_taken_off([(one, one.of(file.key, file.take)) for one in readings])
+    spoken = [result for _, result in results if result is not Result.UNSPOKEN]
     return Result.AGREES in spoken and spoken[-1] in (Result.DIFFERS, Result.UNREADABLE)
 
 
-def _is_broken(results: Iterable[tuple[Reading, Result]], *, ever: bool) -> bool:
+def read_back_since(file: NamedFile, readings: Iterable[Reading], since: int, *, found_after: int = 0) -> bool:
+    """Whether a copy is known to hold one file, by having been read back after the evidence `since` was noted."""
+    read_back = [one for one in readings if one.level >= Evidence.READ_BACK or one.of(file.key, file.take).bad]
+    return holds(file, read_back, found_after=max(since, found_after))
+
+
+def _is_broken(results: Iterable[Result]) -> bool:
     """Damaged, or gone from where it was. A file that never was there is not broken, only missing."""
-    worst = {result for _, result in results if result.bad}
-    return worst != {Result.ABSENT} or ever
+    spoken = set(results) - {Result.UNSPOKEN}
+    bad = {result for result in spoken if result.bad}
+    return bool(bad) and (bad != {Result.ABSENT} or Result.AGREES in spoken)
 
 
 def _count(tally: dict[str, int], files: int, size: int, held: bool) -> None:

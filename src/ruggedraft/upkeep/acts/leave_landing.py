@@ -50,7 +50,7 @@ def take_away(copy: Copy) -> bool:
     try:
         store = open_usable(copy.store)
         gone, stays = _take_files(copy, store)
-        _take_beside(copy, store)
+        take_beside(copy, store)
     except (StoreError, _WantedAgain):
         return False
     with transaction.atomic():
@@ -91,7 +91,7 @@ def _is_unchanged(file: RollFile, size: int, modified_ns: int | None) -> bool:
     return size == file.size and modified_ns is not None and about(modified_ns, file.modified_ns)
 
 
-def _take_beside(copy: Copy, store: OpenStore) -> None:
+def take_beside(copy: Copy, store: OpenStore) -> None:
     """Lists and records that we left beside it, where they are as we left them. Raises StoreError."""
     for path in list(copy.beside.values_list("path", flat=True)):
         content = store.read_whole(path, _LARGEST_LIST)

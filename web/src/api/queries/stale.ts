@@ -45,6 +45,7 @@ export type Question =
   | 'where'
   | 'find'
   | 'returns'
+  | 'making-room'
   | 'notes'
   | 'shifts'
   | 'sessions'
@@ -71,6 +72,7 @@ declare module '@tanstack/vue-query' {
 /** Which questions each live topic makes out of date. */
 export const staleBy: Record<Topic, readonly Question[]> = {
   readers: [
+    'making-room',
     'returns',
     'stands',
     'where',
@@ -126,6 +128,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'making-room',
     'returns',
     'trends',
     'reports',
@@ -157,6 +160,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'log',
   ],
   stores: [
+    'making-room',
     'trends',
     'days',
     'day',
@@ -184,7 +188,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   pictures: ['clips', 'choosing', 'against', 'find'],
-  marks: ['choosing', 'against', 'find'],
+  marks: ['making-room', 'choosing', 'against', 'find'],
   comparing: ['comparison', 'returns'],
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],

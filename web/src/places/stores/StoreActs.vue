@@ -12,7 +12,7 @@ import { t } from '../../words/say'
 
 /** What a store is called, whether it is a landing area or keeps copies read-only, and whether it is in service. */
 const props = defineProps<{ store: Shapes['StoreOut'] }>()
-const { whyNot } = useWho()
+const { may, whyNot } = useWho()
 const change = useChangeStore()
 const retire = useRetireStore()
 const again = useStoreAgain()
@@ -68,6 +68,12 @@ const go = () =>
           retire.mutate({ store: store.name, reason }, { onSuccess: done })
       "
     />
+    <RouterLink
+      v-if="may('make_room') && !store.lost"
+      :to="{ path: '/room', query: { store: store.name } }"
+      :data-make-room="store.name"
+      >{{ t('storeActs.makeRoom') }}</RouterLink
+    >
     <form v-if="open" class="line wide" @submit.prevent="go()">
       <label>{{ t('storeActs.name') }} <InputText v-model="name" class="field" data-new-name /></label>
       <label class="ticked"

@@ -226,6 +226,7 @@ const survives = computed(() => {
               }}{{ one.wrong_files ? ', ' : '' }}</template
             >
             <template v-if="one.wrong_files">{{ t('rollPage.wrong', {}, one.wrong_files) }}</template>
+            <template v-if="one.off_files">{{ t('rollPage.off', {}, one.off_files) }}</template>
           </li>
         </ul>
         <h2>{{ t('rollPage.files') }}</h2>
