@@ -115,6 +115,19 @@ class StoreContract:
         self.store.withdraw("roll/a")
         self.assertIsNone(self.content_of("roll/a"))
 
+    def test_to_tidy_takes_away_nothing_that_holds_something(self):
+        for path in ("roll/DCIM/100/a", "roll/DCIM/200/b", "roll/c", "rolls/d"):
+            self.put(path, b"x")
+        for path in ("roll/DCIM/100/a", "roll/c"):
+            self.store.withdraw(path)
+        self.store.tidy("roll")
+        self.assertEqual([self.content_of(one) for one in ("roll/DCIM/200/b", "rolls/d")], [b"x", b"x"])
+        self.store.withdraw("roll/DCIM/200/b")
+        self.store.tidy("roll")
+        self.store.tidy("roll")
+        self.assertEqual(dict(self.store.look("roll")), {})
+        self.assertEqual(self.content_of("rolls/d"), b"x")
+
     def test_a_look_tells_of_a_folder_and_of_the_whole_store(self):
         self.put("2026/roll/DCIM/a.jpg", b"abc")
         self.put("2026/roll/b", b"")

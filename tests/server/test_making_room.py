@@ -159,6 +159,7 @@ class TakingOff(Room, TestCase):
         before = Reading.objects.latest("pk").pk
         run = self.make_room()
         self.assertEqual((run.end, self.there()), ("well", []))
+        self.assertFalse(self.on_drive("three").exists(), "no empty folders are left")
         self.assertEqual(
             run.outcome,
             f"A001 on 'three': {len(FILES)} files taken off (603 kB), each read back on another store first; "

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from django.db.models import Exists, OuterRef
 
 from ruggedraft.clearing.cases import active_cards, cases
+from ruggedraft.core.cards import CardDescription
 from ruggedraft.core.choosing import (
     TROUBLE,
     Choice,
@@ -24,7 +25,7 @@ from ruggedraft.intake.models import Card
 from ruggedraft.pictures.models import FileDecoded, FileSeen
 from ruggedraft.pictures.queries import Decoding, decoding_of
 from ruggedraft.rolls.clips import described
-from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
+from ruggedraft.rolls.models import ClipOpening, Roll
 from ruggedraft.rolls.queries import clips_of
 from ruggedraft.rolls.readings import waived_files
 
@@ -99,20 +100,15 @@ def kept_in(rolls: Iterable[Roll]) -> dict[int, Kept]:
     marks = Mark.objects.filter(roll__in=list(rolls), kind=MarkKind.KEEP, withdrawn_at=None)
     for roll, path in marks.values_list("roll", "file__path"):
         kept.setdefault(roll, set()).add(path)
-    clips = _clips(list(Roll.objects.filter(pk__in=kept).select_related("camera", "production"))) if kept else {}
-    return {roll: Kept(len(paths), of_no_kept_clip(clips[roll], paths)) for roll, paths in kept.items()}
+    understood = described(list(Roll.objects.filter(pk__in=kept).select_related("camera", "production")))
+    return {roll: Kept(len(kept[roll]), of_no_kept_clip(_clips(card), kept[roll])) for roll, card in understood.items()}
 
 
-def _clips(rolls: Sequence[Roll]) -> dict[int, list[tuple[str, frozenset[str]]]]:
-    """By roll, each clip's main file and all of its files; where nothing was understood as a clip, each file is one."""
-    found: dict[int, list[tuple[str, frozenset[str]]]] = {}
-    for pk, card in described(rolls).items():
-        each = ((clip.main.path, [entry.path for entry in clip.entries]) for clip in card.clips)
-        found[pk] = [(to_ledger(main), frozenset(map(to_ledger, paths))) for main, paths in each]
-    plain = RollFile.objects.filter(roll__in=[pk for pk, clips in found.items() if not clips])
-    for pk, path in plain.values_list("roll", "path"):
-        found[pk].append((path, frozenset({path})))
-    return found
+def _clips(card: CardDescription) -> Iterable[tuple[str, frozenset[str]]]:
+    """Each clip's main file and all of its files; where nothing was understood as a clip, each file is one."""
+    clips = [clip.entries for clip in card.clips] or [(one,) for one in card.loose]
+    for entries in clips:
+        yield to_ledger(entries[0].path), frozenset(to_ledger(entry.path) for entry in entries)
 
 
 @dataclass(frozen=True)

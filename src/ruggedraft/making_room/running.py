@@ -200,7 +200,7 @@ class _Making:
             self._watch.tick(self._progress)
 
         report = check_copy(
-            other.store, other.standing.folder,
+            other.store, from_ledger(other.standing.folder),
             {path: ToCheck(file.size, file.checksum) for path, file in left.items()},
             self._algorithm, cap=self._cap, on_progress=_tell, cancelled=self._watch.cancelled,
         )  # fmt: skip
@@ -247,7 +247,7 @@ class _Making:
     def _take_off(self, target: OpenStore, other: _Other, file: RollFile) -> None:
         """One file: the other copy's is there, this one is what was copied, and goes. Raises StoreError, _Stays."""
         inside = from_ledger(file.kept_as or file.path)
-        there = other.store.found(beneath(other.standing.folder, inside))
+        there = other.store.found(beneath(from_ledger(other.standing.folder), inside))
         if there is None or not there.is_file or there.size != file.size:
             raise _Stays(f"{file.path} is not on '{other.name}' any more as it was read there")
         trouble = self._removed(target, beneath(from_ledger(self._copy.folder), inside), file)
@@ -291,6 +291,7 @@ class _Making:
         half = TakenOff.objects.filter(run=self._one, removed_at=None)
         if not files_held(self._copy) and not half.exists():
             take_beside(self._copy, target)
+        target.tidy(from_ledger(self._copy.folder))
 
 
 def _portions(files: Sequence[RollFile]) -> list[list[RollFile]]:

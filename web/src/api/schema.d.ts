@@ -7179,7 +7179,8 @@ export interface components {
          * ReadingOut
          * @description A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
          *
-         *     off_files: that were taken off to make room. source: the store that the copy was brought from, where it was brought; empty otherwise
+         *     off_files: that were taken off to make room
+         *     source: the store that the copy was brought from, where it was brought; empty otherwise
          */
         ReadingOut: {
             /** Agreed Files */

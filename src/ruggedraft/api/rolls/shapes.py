@@ -353,7 +353,8 @@ class FilesOut(BaseModel):
 class ReadingOut(BaseModel):
     """A reading of a copy, or a look that found something. at: when it began. wrong_files: that it found fault with.
 
-    off_files: that were taken off to make room. source: the store that the copy was brought from, where it was brought; empty otherwise
+    off_files: that were taken off to make room
+    source: the store that the copy was brought from, where it was brought; empty otherwise
     """
 
     store: str

@@ -225,4 +225,11 @@ class Store(ABC):
 
     @abstractmethod
     def withdraw(self, path: str) -> None:
-        """Remove a file this run itself wrote and found to be wrong, or a list it has replaced."""
+        """Remove a file: one that this run wrote and found to be wrong, a list it has replaced, what is to make room.
+
+        Raises FileMissing where there is none, StoreError.
+        """
+
+    def tidy(self, folder: str) -> None:
+        """Take away folders that hold nothing, in this one and itself, where the kind of store has such; no errors."""
+        return

@@ -51,6 +51,7 @@ def take_away(copy: Copy) -> bool:
         store = open_usable(copy.store)
         gone, stays = _take_files(copy, store)
         take_beside(copy, store)
+        store.tidy(from_ledger(copy.folder))
     except (StoreError, _WantedAgain):
         return False
     with transaction.atomic():
@@ -75,12 +76,12 @@ def _write(copy: Copy, sentence: str) -> None:
 def _take_files(copy: Copy, store: OpenStore) -> tuple[int, int]:
     """How many files were taken away, and how many stay. Raises StoreError, _WantedAgain."""
     ours = {from_ledger(row.kept_as or row.path): row for row in copy.roll.files.all()}
-    there = store.look(copy.folder)
+    there = store.look(from_ledger(copy.folder))
     taken = [inside for inside, facts in there.items() if inside in ours and _is_unchanged(ours[inside], *facts)]
     for inside in taken:
         if not Copy.every.filter(pk=copy.pk, left_at__isnull=False).exists():
             raise _WantedAgain
-        path = beneath(copy.folder, inside)
+        path = beneath(from_ledger(copy.folder), inside)
         if copy.store.seals:
             store.unseal(path)
         store.withdraw(path)

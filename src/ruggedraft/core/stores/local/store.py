@@ -354,6 +354,21 @@ class LocalStore(Store):
         except OSError as error:
             raise store_error(error, self.name) from error
 
+    def tidy(self, folder: str) -> None:
+        """By removing what the system says is empty; a folder that somebody puts something into meanwhile stays."""
+        *above, name = parts_of(folder)
+        with contextlib.suppress(OSError), self._root.folder(tuple(above)) as parent:
+            self._tidy(tuple(above), name, parent)
+        self._names = Names()
+
+    def _tidy(self, above: tuple[str, ...], name: str, parent: int) -> None:
+        here = (*above, name)
+        with self._root.folder(here) as folder, os.scandir(folder) as entries:
+            for inner in [entry.name for entry in entries if entry.is_dir(follow_symlinks=False)]:
+                with contextlib.suppress(OSError):
+                    self._tidy(here, inner, folder)
+        os.rmdir(name, dir_fd=parent)
+
     def seal(self, path: str) -> None:
         """Takes the permission to write from everybody and sets the immutable flag where the file system has it."""
         with self._at(path) as descriptor:
