@@ -115,7 +115,7 @@ class WhatMayGo(Room, TestCase):
     def test_a_copy_that_the_rule_needs_stays_and_it_says_why(self):
         self.production.rule.copies = 3
         self.production.rule.save()
-        self.assertEqual(self.stays(), "its rule needs this copy: 2 of 3 copies that count without it")
+        self.assertEqual(self.stays(), "its rule needs this copy: without it there are 2 of 3 copies that count")
 
     def test_a_held_roll_stays(self):
         self.hold("roll", "A001", "for the archive")
@@ -245,7 +245,7 @@ class TakingOff(Room, TestCase):
         with patch.object(running, "check_copy", and_lose):
             run = self.make_room()
         self.assertEqual((run.end, len([one for one in self.there() if one in FILES])), ("trouble", len(FILES)))
-        self.assertIn("its rule needs this copy: 1 of 2 copies", run.outcome)
+        self.assertIn("its rule needs this copy: without it there are 1 of 2 copies", run.outcome)
 
     def test_a_file_kept_since_stays(self):
         self.assertEqual(self.ask().status_code, 200)

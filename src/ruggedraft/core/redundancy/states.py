@@ -9,7 +9,7 @@ class CopyState(StrEnum):
     WANTED = "wanted"
     """nothing of the roll is known to be there"""
     PARTIAL = "partial"
-    """some of the roll's files are there and agree, the others were never brought"""
+    """some of the roll's files are there and agree, the others were never brought, or were taken off to make room"""
     BROKEN = "broken"
     """a file is damaged there, or was there and is gone"""
     WEAK = "weak"

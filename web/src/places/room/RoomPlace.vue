@@ -11,7 +11,7 @@ import LastKnown from '../../parts/LastKnown.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
 import { t } from '../../words/say'
-import { bytes } from '../../words/units'
+import { bytes, counted } from '../../words/units'
 import RoomRoll from './RoomRoll.vue'
 import RoomRun from './RoomRun.vue'
 
@@ -49,6 +49,7 @@ const all = computed({
   get: () => wanted.value.length > 0 && wanted.value.length === found.value?.going.length,
   set: (on) => (chosen.value = on ? (found.value?.going ?? []).map((one) => one.tag) : []),
 })
+const files = computed(() => wanted.value.reduce((sum, one) => sum + one.files, 0))
 const gained = computed(() => wanted.value.reduce((sum, one) => sum + one.bytes, 0))
 const make = useMakeRoom()
 const lacks = computed(() => {
@@ -58,7 +59,7 @@ const lacks = computed(() => {
 const go = () =>
   make.mutate({
     ...sought.value,
-    rolls: wanted.value.map(({ tag, files, bytes: size }) => ({ tag, files, bytes: size })),
+    rolls: wanted.value.map((one) => ({ tag: one.tag, files: one.files, bytes: one.bytes })),
   })
 </script>
 
@@ -81,7 +82,7 @@ const go = () =>
       <form v-if="found" class="chapter" @submit.prevent="lacks ?? go()">
         <p v-if="!found.going.length" data-none>{{ t('makeRoom.none') }}</p>
         <template v-else>
-          <p>
+          <p v-if="found.going.length > 1">
             <label class="ticked"><Checkbox v-model="all" binary data-all /> {{ t('makeRoom.all') }}</label>
           </p>
           <ul>
@@ -92,7 +93,7 @@ const go = () =>
           <p>
             <ActButton
               type="submit"
-              :label="t('makeRoom.take', { store, bytes: bytes(gained) }, wanted.length)"
+              :label="t('makeRoom.take', { store, files: counted(files, 'file'), bytes: bytes(gained) })"
               :why-not="whyNot('make_room') ?? lacks"
               :busy="make.isPending.value"
               data-take-off
@@ -120,6 +121,9 @@ const go = () =>
 <style scoped>
 h1 {
   font: 700 var(--type-large) / 1.2 var(--tag);
+}
+main > .line {
+  margin: var(--space-4) 0;
 }
 ul {
   margin: 0 0 var(--space-4);
