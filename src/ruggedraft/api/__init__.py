@@ -38,6 +38,7 @@ from .finding import routes as finding
 from .footage import routes as footage
 from .intake import routes as intake
 from .journal import routes as journal
+from .keywords import routes as keywords
 from .making_room import routes as making_room
 from .news import routes as news
 from .notes import routes as notes
@@ -189,6 +190,7 @@ _PLACES = {
     "camera-reports": (camera_reports.router,),
     "returns": (returning.router,),
     "room": (making_room.router,),
+    "keywords": (keywords.router,),
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""

@@ -7,6 +7,7 @@ from datetime import datetime
 from ruggedraft.clearing.tally import Sought
 from ruggedraft.clearing.where import FoundThing, where_is, where_store_is
 from ruggedraft.core.finding import words_of
+from ruggedraft.keywords.queries import SaidOf, said_of
 from ruggedraft.pictures.queries import ClipSeen, seen_of
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import RollFile
@@ -37,11 +38,15 @@ class FilePlace:
 
 @dataclass(frozen=True)
 class FoundFile:
-    """places: the easiest to get to first. unread: it was never read off its card, so that no copy can hold it"""
+    """places: the easiest to get to first. unread: it was never read off its card, so that no copy can hold it
+
+    said: None where nothing ever was
+    """
 
     seen: ClipSeen
     places: Sequence[FilePlace]
     unread: bool
+    said: SaidOf | None
 
 
 @dataclass(frozen=True)
@@ -95,13 +100,14 @@ def _number(text: str) -> int:
 def _told(page: Sequence[Hit]) -> list[FoundFile]:
     seen = seen_of(one.file for one in page)
     held = where_held(one.file for one in seen.values())
-    return [_file(seen[one.file], held[one.file]) for one in page if one.file in seen]
+    said = said_of(seen)
+    return [_file(seen[one.file], held[one.file], said.get(one.file)) for one in page if one.file in seen]
 
 
-def _file(seen: ClipSeen, held: Sequence[HeldOn]) -> FoundFile:
+def _file(seen: ClipSeen, held: Sequence[HeldOn], said: SaidOf | None) -> FoundFile:
     places = [_place(seen.file, one) for one in held]
     places.sort(key=lambda one: (one.lost, not one.connected))
-    return FoundFile(seen, places, unread=not seen.file.checksum)
+    return FoundFile(seen, places, unread=not seen.file.checksum, said=said)
 
 
 def _place(file: RollFile, held: HeldOn) -> FilePlace:

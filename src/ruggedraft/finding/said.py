@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from itertools import chain
 from operator import attrgetter
 
 from django.contrib.postgres.search import SearchQuery
@@ -12,6 +13,7 @@ from django.db.models import Q, QuerySet
 from ruggedraft.camera_reports.models import TEXT_OF_LINES, ReportedLine
 from ruggedraft.choosing.models import TEXT_OF_MARKS, Mark
 from ruggedraft.core.choosing import MarkKind
+from ruggedraft.keywords.models import TEXT_OF_SAYINGS, Saying
 from ruggedraft.notes.models import TEXT_OF_NOTES, Note, NoteOn
 from ruggedraft.productions.models import Production
 
@@ -61,12 +63,17 @@ def said_with(production: Production, words: Sequence[str], around: Around) -> t
 
 
 def files_said(production: Production, words: Iterable[str]) -> Mapping[str, Sequence[int]]:
-    """By word, the ids of files of which somebody said it, in a note or with a mark; the last five thousand of each."""
+    """By word, the ids of files of which somebody said it: in a note, with a mark, as a keyword, caption or rights.
+
+    The last five thousand of each.
+    """
     found = {}
     for word in words:
         notes = _noted(production).filter(_in_text(word), clip__isnull=False).values_list("clip", flat=True)
         marks = _marked(production).filter(_in_mark(word)).values_list("file", flat=True)
-        files = [*notes.order_by("-pk")[:_MOST_OF_FILES], *marks.order_by("-pk")[:_MOST_OF_FILES]]
+        sayings = _sayings(production).filter(text_of=_begins_so(word, "simple")).values_list("file", flat=True)
+        said = (rows.order_by("-pk")[:_MOST_OF_FILES] for rows in (notes, marks, sayings))
+        files = chain.from_iterable(said)
         found[word] = sorted(set(files))
     return found
 
@@ -118,15 +125,23 @@ def _marked(production: Production) -> QuerySet[Mark]:
     return Mark.objects.alias(text=TEXT_OF_MARKS).filter(roll__production=production, withdrawn_at=None)
 
 
+def _sayings(production: Production) -> QuerySet[Saying]:
+    return Saying.objects.alias(text_of=TEXT_OF_SAYINGS).filter(roll__production=production, withdrawn_at=None)
+
+
 def _in_mark(word: str) -> Q:
     kinds = [kind.value for kind in MarkKind if kind.value.replace("_", " ").startswith(word)]
     return _in_text(word) | Q(kind__in=kinds)
 
 
 def _in_text(word: str) -> Q:
+    return Q(text=_begins_so(word, "english"))
+
+
+def _begins_so(word: str, config: str) -> SearchQuery:
     """That words begin so. No word can break the question: what is quoted is only read as text."""
     quoted = word.replace("\\", "\\\\").replace("'", "''")
-    return Q(text=SearchQuery(f"'{quoted}':*", config="english", search_type="raw"))
+    return SearchQuery(f"'{quoted}':*", config=config, search_type="raw")
 
 
 def _any_of(found: Iterable[Q]) -> Q:

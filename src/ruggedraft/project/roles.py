@@ -76,6 +76,7 @@ _WRITES = (
     "pictures",
     "returning",
     "making_room",
+    "keywords",
     "procrastinate",
     "journal",
 )

@@ -61,6 +61,7 @@ INSTALLED_APPS = [
     "ruggedraft.choosing",
     "ruggedraft.returning",
     "ruggedraft.making_room",
+    "ruggedraft.keywords",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

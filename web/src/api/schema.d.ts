@@ -1325,6 +1325,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/keywords": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier
+         * @description Keywords of earlier files, with a word that begins so.
+         */
+        get: operations["ruggedraft_api_keywords_routes_earlier"];
+        put?: never;
+        /**
+         * Say
+         * @description Say something of many files at once; it is written beside their copies, the originals stay as they are.
+         */
+        post: operations["ruggedraft_api_keywords_routes_say"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/log": {
         parameters: {
             query?: never;
@@ -5249,6 +5273,16 @@ export interface components {
             content: string;
         };
         /**
+         * FileNamedIn
+         * @description A file by its roll's tag and its path.
+         */
+        FileNamedIn: {
+            /** Path */
+            path: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * FileOut
          * @description checksum: empty while the file was never read off the card. others: further ones, by algorithm
          *
@@ -5307,6 +5341,14 @@ export interface components {
             after: string | null;
             /** Files */
             files: components["schemas"]["FileOut"][];
+        };
+        /**
+         * FilesSaidOut
+         * @description files: of how many something changed
+         */
+        FilesSaidOut: {
+            /** Files */
+            files: number;
         };
         /**
          * FindIn
@@ -5522,7 +5564,7 @@ export interface components {
          * FoundFileOut
          * @description A file, as a clip of its roll. places: the easiest to get to first. unread: it was never read off its card
          *
-         *     to_look_at: it is the main file of a clip, so that it can be opened
+         *     to_look_at: it is the main file of a clip, so that it can be opened. said: null where nothing ever was
          */
         FoundFileOut: {
             clip: components["schemas"]["RollClip"];
@@ -5535,6 +5577,7 @@ export interface components {
             kept_as: string;
             /** Places */
             places: components["schemas"]["FilePlaceOut"][];
+            said: components["schemas"]["SaidOfOut"] | null;
             /** Tag */
             tag: string;
             /** To Look At */
@@ -7096,6 +7139,14 @@ export interface components {
             uneven: string[];
         };
         /**
+         * ProposedOut
+         * @description Keywords that were used before, those used most first.
+         */
+        ProposedOut: {
+            /** Keywords */
+            keywords: string[];
+        };
+        /**
          * PulledOut
          * @description A card that was taken out of the slot in the middle of its offload, and nobody has said that they know.
          *
@@ -8089,6 +8140,26 @@ export interface components {
          */
         SaidIn: "note" | "mark" | "report";
         /**
+         * SaidOfOut
+         * @description beside: names of stores where it lies beside the copy, as XMP. waiting: of those where it does not yet
+         *
+         *     trouble: why it does not somewhere
+         */
+        SaidOfOut: {
+            /** Beside */
+            beside: string[];
+            /** Caption */
+            caption: string;
+            /** Keywords */
+            keywords: string[];
+            /** Rights */
+            rights: string;
+            /** Trouble */
+            trouble: string[];
+            /** Waiting */
+            waiting: string[];
+        };
+        /**
          * SaidOut
          * @description Something that was said. mark: of a mark, its kind. on, name: what it is about; of a report, the roll as it says
          *
@@ -8114,6 +8185,28 @@ export interface components {
             where: components["schemas"]["SaidIn"];
             /** Words */
             words: string;
+        };
+        /**
+         * SayIn
+         * @description add, remove: keywords. caption, rights: empty: none any more; null: as they are
+         */
+        SayIn: {
+            /**
+             * Add
+             * @default []
+             */
+            add: string[];
+            /** Caption */
+            caption?: string | null;
+            /** Files */
+            files: components["schemas"]["FileNamedIn"][];
+            /**
+             * Remove
+             * @default []
+             */
+            remove: string[];
+            /** Rights */
+            rights?: string | null;
         };
         /**
          * ScanOut
@@ -16785,6 +16878,200 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_keywords_routes_earlier: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_keywords_routes_say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesSaidOut"];
                 };
             };
             /** @description Not understood as a request */

@@ -12,6 +12,7 @@ from ruggedraft.notes.models import NoteOn
 
 from ..cards.shapes import FoundThingOut
 from ..footage.shapes import RollClip
+from ..keywords.shapes import SaidOfOut
 
 
 class FindIn(BaseModel):
@@ -79,7 +80,7 @@ class FilePlaceOut(BaseModel):
 class FoundFileOut(BaseModel):
     """A file, as a clip of its roll. places: the easiest to get to first. unread: it was never read off its card
 
-    to_look_at: it is the main file of a clip, so that it can be opened
+    to_look_at: it is the main file of a clip, so that it can be opened. said: null where nothing ever was
     """
 
     tag: str
@@ -89,6 +90,7 @@ class FoundFileOut(BaseModel):
     places: list[FilePlaceOut]
     unread: bool
     to_look_at: bool
+    said: SaidOfOut | None
 
     @classmethod
     def of(cls, one: FoundFile) -> "FoundFileOut":
@@ -96,7 +98,7 @@ class FoundFileOut(BaseModel):
         return cls(
             tag=file.roll.tag, day=file.roll.shoot_day, kept_as=file.kept_as, clip=RollClip.of(one.seen),
             places=[FilePlaceOut.of(place) for place in one.places], unread=one.unread,
-            to_look_at=file.is_clip or bool(one.seen.pictures),
+            to_look_at=file.is_clip or bool(one.seen.pictures), said=SaidOfOut.of(one.said) if one.said else None,
         )  # fmt: skip
 
 

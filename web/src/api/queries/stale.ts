@@ -46,6 +46,7 @@ export type Question =
   | 'find'
   | 'returns'
   | 'making-room'
+  | 'keywords'
   | 'notes'
   | 'shifts'
   | 'sessions'
@@ -188,7 +189,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   looks: ['roll'],
   pictures: ['clips', 'choosing', 'against', 'find'],
-  marks: ['making-room', 'choosing', 'against', 'find'],
+  marks: ['making-room', 'keywords', 'choosing', 'against', 'find'],
   comparing: ['comparison', 'returns'],
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { computed, reactive, ref, onMounted, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -16,6 +17,7 @@ import { number, t } from '../../words/say'
 import { shortDay } from '../../words/times'
 import { counted } from '../../words/units'
 import FoundFile from './FoundFile.vue'
+import SayOfFiles from './SayOfFiles.vue'
 import SaidLine from './SaidLine.vue'
 
 /** One box for whatever somebody remembers of it; and how to get to what is found, though nothing is plugged in. */
@@ -83,6 +85,20 @@ const howMany = computed(() => {
   return counted(one.files_in_all, 'file')
 })
 
+/** Files of which something is to be said, of those that are shown. */
+const chosen = ref<string[]>([])
+const key = (file: Shapes['FoundFileOut']) => `${file.tag}/${file.clip.path}`
+watch(sought, () => (chosen.value = []))
+const chosenFiles = computed(() =>
+  files.value
+    .filter((one) => chosen.value.includes(key(one)))
+    .map((one) => ({ tag: one.tag, path: one.clip.path })),
+)
+const all = computed({
+  get: () => files.value.length > 0 && chosenFiles.value.length === files.value.length,
+  set: (on) => (chosen.value = on ? files.value.map(key) : []),
+})
+
 /** The clip that is looked at, large. */
 const at = ref<number>()
 const open = ref<Shapes['FoundFileOut']>()
@@ -129,9 +145,22 @@ watch(at, (now) => now === undefined && (open.value = undefined))
       <p v-if="first.said_more" class="soft">{{ t('find.saidMore') }}</p>
     </section>
     <section v-if="files.length" data-files>
-      <h2>{{ t('find.files') }}</h2>
+      <h2>
+        {{ t('find.files') }}
+        <label class="ticked all"
+          ><Checkbox v-model="all" binary data-choose-all /> {{ t('find.all') }}</label
+        >
+      </h2>
+      <SayOfFiles v-if="chosenFiles.length" :files="chosenFiles" @none="chosen = []" />
       <ol>
-        <FoundFile v-for="one in files" :key="one.clip.id" :file="one" @look="look(one)" />
+        <FoundFile v-for="one in files" :key="one.clip.id" :file="one" @look="look(one)">
+          <Checkbox
+            v-model="chosen"
+            :value="key(one)"
+            :aria-label="t('find.choose', { name: one.clip.path })"
+            :data-choose-file="one.clip.path"
+          />
+        </FoundFile>
       </ol>
       <MoreRows
         v-if="found.hasNextPage.value"
@@ -172,6 +201,10 @@ watch(at, (now) => now === undefined && (open.value = undefined))
 h2 {
   padding: var(--space-4) 0 var(--space-1h);
   border-bottom: var(--line) solid var(--ink);
+}
+.all {
+  margin-left: var(--space-4);
+  font: 400 var(--type-text) / 1.3 var(--text);
 }
 ol {
   margin: 0;

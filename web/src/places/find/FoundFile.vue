@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
 import { pictureOf } from '../../api/queries/useClips'
 import { headerSays } from '../../parts/look/headerSays'
-import { t } from '../../words/say'
+import { listed, t } from '../../words/say'
 import { age, shortDay } from '../../words/times'
 
 /** A file, and how to get to it: the easiest way first, the others behind it. */
@@ -39,6 +39,7 @@ const way = computed(() => {
     <span v-else class="peg" />
     <div class="what">
       <p class="name">
+        <slot />
         <span class="tag">{{ name }}</span>
         <span v-if="kept && kept !== name">{{ t('find.keptAs', { name: kept }) }}</span>
       </p>
@@ -47,6 +48,17 @@ const way = computed(() => {
           `, ${shortDay(file.day)}, ${headerSays(clip)}`
         }}
       </p>
+      <template v-if="file.said">
+        <p v-if="file.said.keywords.length" data-keywords>{{ file.said.keywords.join(', ') }}</p>
+        <p v-if="file.said.caption" data-caption>{{ file.said.caption }}</p>
+        <p v-if="file.said.rights" class="soft" data-rights>{{ file.said.rights }}</p>
+        <p v-if="file.said.waiting.length" class="soft" data-waiting>
+          {{ t('find.waiting', { stores: listed(file.said.waiting) }) }}
+        </p>
+        <p v-for="one in file.said.trouble" :key="one" class="soft" data-beside-trouble>
+          {{ t('find.besideTrouble', { why: one }) }}
+        </p>
+      </template>
     </div>
     <div class="way">
       <p v-if="way" class="none">{{ way }}</p>
@@ -102,6 +114,10 @@ p {
   margin: 0;
 }
 .name {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-2);
+  align-items: center;
   overflow-wrap: anywhere;
 }
 .name .tag {

@@ -17,6 +17,7 @@ from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
 from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import follow_ledger, now
+from ruggedraft.keywords.writing import write_due
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
@@ -86,6 +87,7 @@ class Command(BaseCommand):
                 take_up_open_runs(station)
                 look_at_the_oldest(station)
                 keep_up(station)
+                write_due(station)
                 if not station.role:
                     keep_names()
             except Exception as error:  # the database may still be away

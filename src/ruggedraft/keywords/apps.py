@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class KeywordsConfig(AppConfig):
+    name = "ruggedraft.keywords"
+    verbose_name = "keywords"
