@@ -71,6 +71,17 @@ class Exif(TestCase):
             self.assertEqual((facts.body, facts.rotation, facts.width, facts.height), ("Tern", 90, 64, 48))
             self.assertEqual(facts.clock, MOMENT.replace(tzinfo=None))
 
+    def test_the_lens_is_the_one_other_readers_find(self):
+        """Exif 2.32 (CIPA DC-008) 4.6.5: LensModel, written by Pillow and read by exifread."""
+        exif = Image.Exif()
+        exif[0x0110] = "Tern"
+        exif.get_ifd(0x8769)[0xA434] = "Fine 50mm f/1.4"
+        out = io.BytesIO()
+        Image.new("RGB", (64, 48)).save(out, "JPEG", exif=exif)
+        facts = read("x.jpg", out.getvalue())
+        self.assertEqual(facts.lens, str(exifread.process_file(io.BytesIO(out.getvalue()))["EXIF LensModel"]))
+        self.assertEqual((facts.lens, facts.gear), ("Fine 50mm f/1.4", "tern fine 50mm f/1.4"))
+
     def test_the_embedded_preview_is_the_one_other_readers_find(self):
         content = media.jpeg("a", MOMENT, model="Tern")
         entry, source = Entry("a.JPG", EntryKind.FILE, len(content)), MemorySource({"a.JPG": content})

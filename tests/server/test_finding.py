@@ -8,11 +8,14 @@ from urllib.parse import urlencode
 from django.db import connection
 from django.test import TestCase, TransactionTestCase
 
+from ruggedraft.core.cards.media import MediaFacts, MediaKind
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.finding import files as file_search
+from ruggedraft.footage.models import Media
+from ruggedraft.footage.queries import gear_named
 from ruggedraft.intake.watching import look
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import FileName, Roll, RollFile
+from ruggedraft.rolls.models import FileMedia, FileName, Roll, RollFile
 from ruggedraft.rolls.names import keep_names
 from ruggedraft.standins import hub
 from ruggedraft.stores.acts.sight_stores import sight_stores
@@ -104,6 +107,23 @@ class Finding(Asking, TestCase):
         RollFile.objects.filter(path__endswith="0001.JPG").update(checksum="")
         [file] = self.find("0001")["files"]
         self.assertEqual((file["unread"], file["places"]), (True, []))
+
+    def test_a_file_is_found_by_the_camera_and_lens_that_made_it(self):
+        for n, (name, lens) in enumerate((("0001", "Fine 50mm"), ("0002", "Fine 85mm"))):
+            facts = MediaFacts(MediaKind.STILL, body="Tern", lens=lens)
+            gear = gear_named([facts.gear])[facts.gear]
+            media = Media.objects.create(facts=facts.as_data(), gear_id=gear)
+            file = RollFile.objects.get(path__endswith=f"{name}.JPG")
+            FileMedia.objects.update_or_create(file=file, defaults={"media": media})
+            self.assertEqual(self.names(f"{50 + 35 * n}mm"), [f"A001/AAAA{name}.JPG"])
+        self.assertEqual(self.names("tern"), ["A001/AAAA0001.JPG", "A001/AAAA0002.JPG"])
+        self.assertEqual(self.names('"fine 50mm"'), ["A001/AAAA0001.JPG"])
+        self.assertEqual((self.names("tern 0002"), self.names("50mm 0002")), (["A001/AAAA0002.JPG"], []))
+
+    def test_what_somebody_wrote_is_found_by_their_name(self):
+        self.post("notes", {"on": "roll", "name": "A001", "words": "afloat"})
+        self.assertEqual([one["words"] for one in self.find("wren")["said"]], ["afloat"])
+        self.assertEqual(self.find("sol")["said"], [])
 
     def test_words_of_notes_marks_and_reports_are_found_by_how_they_begin(self):
         path = "DCIM/100AAAAA/AAAA0001.JPG"

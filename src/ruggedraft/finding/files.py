@@ -8,6 +8,7 @@ from django.db import OperationalError, connection, transaction
 from psycopg.errors import QueryCanceled
 
 from ruggedraft.core.finding import LEAST
+from ruggedraft.footage.queries import gear_called
 from ruggedraft.rolls.names import NAMES, named, rolls_behind
 
 from .words import Around
@@ -26,6 +27,8 @@ WHERE {where} LIMIT %s
 """.replace("NAMES", NAMES)
 """The same of rolls whose names are not all kept yet."""
 _NAMED, _OF_ROLLS, _AMONG = "n.names LIKE %s", "n.roll_id = ANY(%s)", "n.file_id = ANY(%s)"
+_MADE_WITH = """n.file_id IN (
+SELECT k.file_id FROM rolls_filemedia k JOIN footage_media m ON m.id = k.media_id WHERE m.gear_id = ANY(%s))"""
 
 
 class Hit(NamedTuple):
@@ -54,12 +57,13 @@ class _Clause(NamedTuple):
 
 
 def hits(words: Sequence[str], around: Around, said: Mapping[str, Sequence[int]]) -> Hits:
-    """Files in which every word stands: in its name, in what is said of it, or in its roll's tag, card, camera or day.
+    """Files in which every word stands: in its name, in what is said of it, in what it was recorded with, or in its
+    roll's tag, card, camera or day.
 
     At least one of the words must be the file's own, or every file of a roll would come with the roll.
     said: of each word, ids of files of which somebody said it
     """
-    own = {word: _own(word, said.get(word, ())) for word in words}
+    own = {word: [*_own(word, said.get(word, ())), *_made_with(word)] for word in words}
     of_the_file = [part for mine in own.values() for part in mine]
     standing = [_standing(mine, around.of[word]) for word, mine in own.items() if not _everywhere(word, around)]
     if not around.rolls or not of_the_file or not all(standing):
@@ -81,6 +85,12 @@ def _own(word: str, said: Sequence[int]) -> list[_Clause]:
     """What of a file may hold the word. Fewer signs than the index has would read every name."""
     found = [_Clause(_NAMED, (pattern,)) for pattern in named(word)] if len(word) >= LEAST else []
     return [*found, _Clause(_AMONG, (list(said),))] if said else found
+
+
+def _made_with(word: str) -> list[_Clause]:
+    """What a camera or lens that is called so recorded."""
+    gear = gear_called(word)
+    return [_Clause(_MADE_WITH, (gear,))] if gear else []
 
 
 def _any_of(clauses: Sequence[_Clause]) -> _Clause:

@@ -53,7 +53,7 @@ class Said:
 def said_with(production: Production, words: Sequence[str], around: Around) -> tuple[list[Said], bool]:
     """What holds every word, itself or in what it is about, the newest first; and whether there is more than these.
 
-    At most twenty. Of each at least one word is its own. What was withdrawn says nothing any more.
+    At most twenty. Of each at least one word is its own, or its writer's name. What was withdrawn says nothing.
     """
     if not words:
         return [], False
@@ -82,8 +82,8 @@ def _notes(production: Production, words: Sequence[str], around: Around) -> Iter
     rows = _noted(production)
     for word in words:
         thing = Q(card__label__icontains=word) | Q(store__name__icontains=word) | Q(roll__in=around.of[word])
-        rows = rows.filter(_in_text(word) | thing)
-    rows = rows.filter(_any_of(_in_text(word) for word in words))
+        rows = rows.filter(_in_text(word) | _said_by(word) | thing)
+    rows = rows.filter(_any_of(_in_text(word) | _said_by(word) for word in words))
     for note in rows.select_related("roll", "clip", "card", "store", "by").order_by("-pk")[: _MOST + 1]:
         yield Said(
             SaidIn.NOTE, note.words, None, NoteOn(note.on), note.name, note.clip.path if note.clip else "", "",
@@ -94,8 +94,8 @@ def _notes(production: Production, words: Sequence[str], around: Around) -> Iter
 def _marks(production: Production, words: Sequence[str], around: Around) -> Iterable[Said]:
     rows = _marked(production)
     for word in words:
-        rows = rows.filter(_in_mark(word) | Q(roll__in=around.of[word]))
-    rows = rows.filter(_any_of(map(_in_mark, words)))
+        rows = rows.filter(_in_mark(word) | _said_by(word) | Q(roll__in=around.of[word]))
+    rows = rows.filter(_any_of(_in_mark(word) | _said_by(word) for word in words))
     for mark in rows.select_related("roll", "file", "by").order_by("-pk")[: _MOST + 1]:
         yield Said(
             SaidIn.MARK, mark.words, MarkKind(mark.kind), NoteOn.ROLL, mark.roll.tag, mark.file.path, mark.timecode,
@@ -127,6 +127,11 @@ def _marked(production: Production) -> QuerySet[Mark]:
 
 def _sayings(production: Production) -> QuerySet[Saying]:
     return Saying.objects.alias(text_of=TEXT_OF_SAYINGS).filter(roll__production=production, withdrawn_at=None)
+
+
+def _said_by(word: str) -> Q:
+    """By somebody whose name begins so."""
+    return Q(by__username=word) | Q(by__first_name__istartswith=word) | Q(by__last_name__istartswith=word)
 
 
 def _in_mark(word: str) -> Q:

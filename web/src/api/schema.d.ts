@@ -7606,6 +7606,8 @@ export interface components {
             /** Id */
             id: number;
             kind: components["schemas"]["MediaKind"];
+            /** Lens */
+            lens: string;
             /** Light Forgotten */
             light_forgotten: boolean;
             /** Light Note */

@@ -73,6 +73,7 @@ class RollClip(BaseModel):
     carried: bool
     opened: bool
     body: str
+    lens: str
     duration_s: float | None
     width: int
     height: int
@@ -90,8 +91,8 @@ class RollClip(BaseModel):
             id=seen.file.pk, path=seen.file.path, size=seen.file.size, kind=facts.kind, pictures=dict(seen.pictures),
             preview=seen.preview, gone_through=seen.gone_through, note=seen.note, light_note=seen.light_note,
             light_forgotten=seen.light_forgotten, carried=carried(seen.file.path, facts) is not None,
-            opened=seen.opened, body=facts.body, duration_s=facts.duration_s, width=facts.width, height=facts.height,
-            rate=facts.rate, codec=facts.codec, timecode=facts.timecode, channels=facts.channels,
+            opened=seen.opened, body=facts.body, lens=facts.lens, duration_s=facts.duration_s, width=facts.width,
+            height=facts.height, rate=facts.rate, codec=facts.codec, timecode=facts.timecode, channels=facts.channels,
             sample_rate=facts.sample_rate,
             decoded=DecodedOut.of(seen.decoded, facts) if seen.decoded else None,
         )  # fmt: skip

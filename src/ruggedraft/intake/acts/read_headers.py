@@ -9,6 +9,7 @@ from ruggedraft.core.cards.media.reading import has_header
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.sources import CardSource, Entry, to_ledger
 from ruggedraft.footage.models import Media
+from ruggedraft.footage.queries import gear_named
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -90,9 +91,10 @@ def _keep(listing: CardListing, batch: list[tuple[int, MediaFacts, bytes | None]
     newest = CardListing.objects.filter(insertion=listing.insertion_id).order_by("-id").values_list("pk", flat=True)
     if not stay.exists() or newest[0] != listing.pk:
         return False
+    gear = gear_named({facts.gear for _, facts, _ in batch})
     made = Media.objects.bulk_create(
-        Media(facts=facts.as_data(), preview=preview) for _, facts, preview in batch
-    )  # fmt: skip
+        Media(facts=facts.as_data(), preview=preview, gear_id=gear.get(facts.gear)) for _, facts, preview in batch
+    )
     EntryMedia.objects.bulk_create(
         (EntryMedia(entry_id=pk, media=media) for (pk, _, _), media in zip(batch, made, strict=True)),
         ignore_conflicts=True,

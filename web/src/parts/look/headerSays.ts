@@ -5,9 +5,10 @@ import { bytes } from '../../words/units'
 
 /** What a clip's header says, on one line; what it does not say is left out. */
 export function headerSays(clip: Shapes['RollClip']): string {
-  const { duration_s, width, height, rate, codec, timecode, channels, body } = clip
+  const { duration_s, width, height, rate, codec, timecode, channels, body, lens } = clip
   return [
     body,
+    lens,
     duration_s ? longClock(duration_s) : '',
     width && height ? t('headerSays.size', { width, height }) : '',
     rate ? t('headerSays.rate', { rate: perSecond(rate) }) : '',

@@ -20,7 +20,7 @@ _MAKE, _MODEL, _ORIENTATION, _CHANGED = 0x010F, 0x0110, 0x0112, 0x0132
 _WIDTH, _HEIGHT, _COMPRESSION, _STRIPS, _STRIP_SIZES = 0x0100, 0x0101, 0x0103, 0x0111, 0x0117
 _SUB, _EXIF, _PREVIEW, _PREVIEW_SIZE = 0x014A, 0x8769, 0x0201, 0x0202
 _TAKEN, _TAKEN_ZONE, _TAKEN_PART = 0x9003, 0x9011, 0x9291
-_PIXELS_X, _PIXELS_Y, _SERIAL = 0xA002, 0xA003, 0xA431
+_PIXELS_X, _PIXELS_Y, _SERIAL, _LENS = 0xA002, 0xA003, 0xA431, 0xA434
 _MOST_DIRECTORIES, _MOST_ENTRIES, _LONGEST_VALUE = 24, 512, 1024
 _ROTATIONS = {3: 180, 6: 90, 8: 270}
 _DATE = re.compile(r"(\d{4}):(\d\d):(\d\d) (\d\d):(\d\d):(\d\d)")
@@ -140,6 +140,7 @@ def _facts(window: Window, base: int, size: tuple[int, int], codec: str) -> Medi
         codec=codec,
         preview=min(found.previews, key=lambda p: p[1], default=None),
         note=note,
+        lens=_text(exif, _LENS),
     )
 
 

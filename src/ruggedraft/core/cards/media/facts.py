@@ -9,7 +9,7 @@ from .kinds import MediaKind
 class MediaFacts(NamedTuple):
     """What one file says of itself; empty or None where it says nothing.
 
-    body, body_serial: the camera or recorder that wrote it
+    body, body_serial: the camera or recorder that wrote it. lens: as the camera calls it
     clock: when recording began. Naive: the body's own wall clock. Aware: the file names the zone.
     duration_s: seconds. rate: frames per second as a fraction, "25/1". timecode: "HH:MM:SS:FF" (";" for drop frame)
     sample_time: sound, samples since midnight at the start (EBU Tech 3285). rotation: degrees clockwise to show it.
@@ -33,6 +33,16 @@ class MediaFacts(NamedTuple):
     sample_time: int | None = None
     preview: tuple[int, int] | None = None
     note: str = ""
+    lens: str = ""
+
+    @property
+    def gear(self) -> str:
+        """Camera and lens in small letters, as people look for them; empty where neither is known.
+
+        >>> MediaFacts(MediaKind.STILL, body="Tern", lens="Fine 50mm f/1.4").gear
+        'tern fine 50mm f/1.4'
+        """
+        return f"{self.body} {self.lens}".strip().lower()
 
     def as_data(self) -> dict[str, Any]:
         """As JSON holds it; only what is known."""
