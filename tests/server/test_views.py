@@ -35,6 +35,20 @@ class Views(World, TestCase):
         self.assertEqual(self.keep("one more", {"camera": "A"}).status_code, 409)
         self.assertEqual(self.keep("view 3", {"camera": "B"}).status_code, 200)
 
+    def test_what_find_is_asked_is_kept_apart(self):
+        sought = {"text": "fog", "camera": "A"}
+        for question in ({"text": ""}, {}):
+            self.assertEqual(self.post("find/views", {"name": "fog", "sought": question}).status_code, 409)
+        self.assertEqual(self.post("find/views", {"name": "fog", "sought": sought}).status_code, 200)
+        self.keep("fog", {"camera": "B"})
+        (one,) = self.get("find/views")
+        self.assertEqual((one["name"], one["sought"]["text"], one["sought"]["camera"]), ("fog", "fog", "A"))
+        self.assertEqual([view["sought"]["camera"] for view in self.get("tally/views")], ["B"])
+        self.assertEqual(self.get("find/views", self.sol), [])
+        self.assertEqual(self.post(f"find/views/{one['id']}", person=self.sol, method="delete").status_code, 404)
+        self.assertEqual(self.post(f"find/views/{one['id']}", method="delete").status_code, 200)
+        self.assertEqual((self.get("find/views"), len(self.get("tally/views"))), ([], 1))
+
     def test_today_is_whichever_day_it_is(self):
         self.offload()
         self.assertEqual(self.get("tally?day=today")["in_all"], 0, "it was shot in May")

@@ -178,7 +178,7 @@ _PLACES = {
     "clearing": (clearing.router,),
     "cards": (cards.router,),
     "where": (cards.where,),
-    "find": (finding.router,),
+    "find": (finding.router, views.of_find),
     "waterline": (clearing.line,),
     "log": (journal.router,),
     "news": (news.router,),

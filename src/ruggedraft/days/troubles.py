@@ -11,6 +11,8 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.wording import counted
 from ruggedraft.intake.models import CardAside
 from ruggedraft.kit.models import DeviceLoss
+from ruggedraft.pictures.models import FileDecoded
+from ruggedraft.pictures.queries import said_of_break
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Origin, Reading
 from ruggedraft.runs.models import Run
@@ -22,7 +24,7 @@ _BAD = (RunEnd.TROUBLE, RunEnd.PULLED, RunEnd.BROKE_OFF)
 
 def troubles_of(production: Production, span: Span) -> list[DayTrouble]:
     """In the order in which they happened. span: from, and before"""
-    kinds = (_runs, _looks, _losses, _asides, _refusals, _revocations)
+    kinds = (_runs, _looks, _losses, _asides, _refusals, _revocations, _breaks)
     return sorted((one for kind in kinds for one in kind(production, span)), key=lambda one: (one.at, one.subject))
 
 
@@ -78,3 +80,10 @@ def _revocations(production: Production, span: Span) -> Iterator[DayTrouble]:
     for one in rows.select_related("clearance__card", "person"):
         label = one.clearance.card.label
         yield DayTrouble(one.at, label, f"{one.person.shown_name} revoked the clearance of {label}: {one.reason}")
+
+
+def _breaks(production: Production, span: Span) -> Iterator[DayTrouble]:
+    """Recordings that do not decode, as they were last gone through."""
+    rows = FileDecoded.objects.filter(file__roll__production=production, in_all__gt=0, **_within(span, "at"))
+    for one in rows.select_related("file__roll", "file__known_media__media"):
+        yield DayTrouble(one.at, one.file.roll.tag, f"{said_of_break(one)}.")

@@ -71,7 +71,7 @@ def files_said(production: Production, words: Iterable[str]) -> Mapping[str, Seq
     for word in words:
         notes = _noted(production).filter(_in_text(word), clip__isnull=False).values_list("clip", flat=True)
         marks = _marked(production).filter(_in_mark(word)).values_list("file", flat=True)
-        sayings = _sayings(production).filter(text_of=_begins_so(word, "simple")).values_list("file", flat=True)
+        sayings = _sayings(production).filter(Q(text_of=_begins_so(word, "simple"))).values_list("file", flat=True)
         said = (rows.order_by("-pk")[:_MOST_OF_FILES] for rows in (notes, marks, sayings))
         files = chain.from_iterable(said)
         found[word] = sorted(set(files))

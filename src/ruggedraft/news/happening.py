@@ -16,6 +16,8 @@ from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import DeviceLoss
 from ruggedraft.kit.stations import stations_away
 from ruggedraft.live.snapshot import one_moment
+from ruggedraft.pictures.models import FileDecoded
+from ruggedraft.pictures.queries import said_of_break
 from ruggedraft.productions.models import Production, Ruled
 from ruggedraft.rolls.models import Origin, Reading, Roll
 from ruggedraft.rolls.summaries import places_in, places_of_all
@@ -35,7 +37,7 @@ _BAD = (RunEnd.TROUBLE, RunEnd.PULLED, RunEnd.BROKE_OFF)
 @one_moment()
 def happenings(production: Production) -> list[Happening]:
     """As things are at one moment; nobody who works waits for it."""
-    kinds = (_runs, _looks, _losses, _stations, _rolls, _signatures, _stores, _free, _behind)
+    kinds = (_runs, _looks, _breaks, _losses, _stations, _rolls, _signatures, _stores, _free, _behind)
     return [one for kind in kinds for one in kind(production)]
 
 
@@ -54,6 +56,17 @@ def _looks(production: Production) -> Iterator[Happening]:
         tag, store = one.copy.roll.tag, one.copy.store.name
         words = f"{tag} on '{store}' was looked at: files are missing or changed."
         yield Happening(NewsKind.CHECK, f"look {one.pk}", tag, words)
+
+
+def _breaks(production: Production) -> Iterator[Happening]:
+    rows = FileDecoded.objects.filter(file__roll__production=production, in_all__gt=0, at__gt=now() - _LATELY)
+    for one in rows.select_related("file__roll", "file__known_media__media"):
+        yield Happening(
+            NewsKind.TROUBLE,
+            f"break {one.file_id} {one.at.timestamp():.0f}",
+            one.file.roll.tag,
+            f"{said_of_break(one)}.",
+        )
 
 
 def _losses(production: Production) -> Iterator[Happening]:

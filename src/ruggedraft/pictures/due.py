@@ -62,7 +62,7 @@ def to_lighten_at(station: Station) -> Due | None:
     """The next recording of the newest roll that was gone through, has no light copy, and a verified copy at hand."""
     places = places_of_all()
     here = _at_hand(places, station)
-    waiting = _recordings().filter(seen__light_at=None, is_clip=True).exclude(seen=None).exclude(checksum="")
+    waiting = recordings().filter(seen__light_at=None, is_clip=True).exclude(seen=None).exclude(checksum="")
     for roll in Roll.objects.filter(pk__in=waiting.values("roll"), copies__store__in=here).order_by("-pk").distinct():
         if copies := _copies(roll, places, here):
             rows = waiting.filter(roll=roll).select_related("known_media__media").order_by("path")
@@ -72,11 +72,11 @@ def to_lighten_at(station: Station) -> Due | None:
 
 def undecoded() -> QuerySet[RollFile]:
     """Recordings of rolls that somebody asked about, and that were not decoded since."""
-    files = _recordings().filter(roll__decoding_asked__isnull=False)
+    files = recordings().filter(roll__decoding_asked__isnull=False)
     return files.exclude(decoded__at__gte=F("roll__decoding_asked__at")).exclude(checksum="")
 
 
-def _recordings() -> QuerySet[RollFile]:
+def recordings() -> QuerySet[RollFile]:
     """Video and sound: as headers say, or names where a card was gone before they were read."""
     told = Q(known_media__media__facts__kind__in=_RECORDINGS)
     return RollFile.objects.filter(told | Q(known_media=None, path__iregex=_NAMED_SO))

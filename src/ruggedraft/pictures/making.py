@@ -27,6 +27,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.models import Copy, Roll, RollFile
 
+from .acts.ask_as_plans_do import ask_as_plans_do
 from .acts.keep_pictures import keep_light, keep_pictures
 from .acts.note_decoded import note_decoded
 from .due import Due, due_at, to_decode_at, to_lighten_at
@@ -55,10 +56,11 @@ def make_due(station: Station, stop: threading.Event) -> int:
 
 
 def decode_due(station: Station, stop: threading.Event) -> int:
-    """The same for what somebody asked about: whether it decodes.
+    """The same for what somebody asked about, or a plan: whether it decodes.
 
     One that is in the middle when a card comes is begun anew later.
     """
+    ask_as_plans_do()
     return _until_done(to_decode_at, _decode, station, stop)
 
 

@@ -8,7 +8,7 @@ from django.db.models import Exists, OuterRef, Q, QuerySet
 
 from ruggedraft.core.cards.media import MediaFacts, kind_of
 from ruggedraft.core.errors import ActRefused, NotThere
-from ruggedraft.core.pictures import CannotBeShown, PictureKind, Place, pixels
+from ruggedraft.core.pictures import Break, CannotBeShown, PictureKind, Place, pixels
 from ruggedraft.core.sources.port import OpenFile
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
@@ -18,6 +18,7 @@ from ruggedraft.rolls.models import ClipOpening, Roll, RollFile
 from ruggedraft.rolls.queries import clips_of
 
 from .acts.keep_pictures import see_again
+from .acts.note_decoded import in_words
 from .due import copies_here, undecoded
 from .keeping import pictures_kept
 from .models import DecodingAsked, FileDecoded, FileSeen, Parcel, Picture
@@ -148,6 +149,11 @@ def _seen(file: RollFile, footage: FileFootage | None, pictures: Mapping[Picture
         bool(getattr(file, "opened", False)),
         getattr(file, "decoded", None),
     )
+
+
+def said_of_break(found: FileDecoded) -> str:
+    """Of a recording of which the decoder complains (with its file), as a sentence without its full stop."""
+    return in_words(found.file.path, Break(*found.breaks[0]), found.in_all, facts_of(found.file))
 
 
 def _forgotten(seen: FileSeen | None, pictures: Mapping[PictureKind, str]) -> bool:

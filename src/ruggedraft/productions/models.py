@@ -235,6 +235,7 @@ class Plan(models.Model):
     algorithm: what copies are compared by. more_algorithms: names of others that are taken in the same reading
     release_after: a reader lets go of a card by itself when its run has ended well
     read_twice: cards are read a second time, to catch a reader that gives different bytes
+    decodes_since: the recordings of rolls that were begun since are decoded, every frame; None: only when asked for
     sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
     """
 
@@ -245,6 +246,7 @@ class Plan(models.Model):
     more_algorithms = models.JSONField(default=list)
     read_twice = models.BooleanField(default=False)
     release_after = models.BooleanField(default=False)
+    decodes_since = models.DateTimeField(null=True)
     names_template = models.CharField(max_length=300, blank=True)
     names_start = models.PositiveIntegerField(default=1)
     mend_names = models.BooleanField(default=False)

@@ -4,16 +4,26 @@ from django.db import models
 from ruggedraft.productions.models import Production
 
 
+class ViewOf(models.TextChoices):
+    """Where somebody keeps a view."""
+
+    TALLY = "tally"
+    FIND = "find"
+
+
 class SavedView(models.Model):
-    """What somebody often narrows the Tally to. sought: as the API takes it"""
+    """What somebody often narrows the Tally to, or asks Find. sought: as the API takes it there"""
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="+")
+    place = models.CharField(max_length=10, choices=ViewOf, default=ViewOf.TALLY)
     name = models.CharField(max_length=60)
     sought = models.JSONField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["person", "production", "name"], name="one_view_of_a_name")]
+        constraints = [
+            models.UniqueConstraint(fields=["person", "production", "place", "name"], name="one_view_of_a_name_each")
+        ]
 
 
 class LastLook(models.Model):

@@ -15,7 +15,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.summaries import places_of_all
 
-from .models import LastLook, SavedView
+from .models import LastLook, SavedView, ViewOf
 
 
 @dataclass(frozen=True)
@@ -41,9 +41,9 @@ class Since:
     called_back: Sequence[str] = ()
 
 
-def views_of(person: Person, production: Production) -> list[SavedView]:
+def views_of(person: Person, production: Production, place: ViewOf) -> list[SavedView]:
     """By name; none of nobody, who looks at a shared screen."""
-    return list(SavedView.objects.filter(person=person.pk, production=production).order_by("name"))
+    return list(SavedView.objects.filter(person=person.pk, production=production, place=place).order_by("name"))
 
 
 def states_now(production: Production) -> dict[int, RollState]:

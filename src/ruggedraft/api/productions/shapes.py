@@ -43,6 +43,7 @@ class PlanIn(BaseModel):
     more_algorithms: list[str] = []
     read_twice: bool = False
     release_after: bool = False
+    decodes: bool = False
     job: str = ""
     fleet: str = ""
     text: str = ""
@@ -65,7 +66,8 @@ class PlanOut(PlanIn):
             id=plan.pk, name=plan.name, folder=plan.folder_template, names=plan.names_template, start=plan.names_start,
             mend_names=plan.mend_names, roll_prefix=plan.roll_prefix, roll_digits=plan.roll_digits,
             roll_start=plan.roll_start, algorithm=plan.algorithm, more_algorithms=plan.more_algorithms,
-            read_twice=plan.read_twice, release_after=plan.release_after, job=plan.job, fleet=plan.fleet,
+            read_twice=plan.read_twice, release_after=plan.release_after,
+            decodes=plan.decodes_since is not None, job=plan.job, fleet=plan.fleet,
             text=plan.text, sidecars=plan.sidecars, creator=plan.creator, rights=plan.rights, keywords=plan.keywords,
             stores=[store.name for store in plan.stores.all()],
         )  # fmt: skip

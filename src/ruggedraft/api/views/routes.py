@@ -1,4 +1,4 @@
-"""Tally as somebody looks at it: views that they keep, and what changed since they last looked."""
+"""Tally and Find as somebody looks at them: views that they keep, and what changed since they last looked."""
 
 from datetime import datetime
 
@@ -12,13 +12,16 @@ from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
 from ruggedraft.views.acts.keep_view import drop_view, keep_view
 from ruggedraft.views.acts.say_looked import say_looked
+from ruggedraft.views.models import ViewOf
 from ruggedraft.views.queries import Acts, Since, since_last_look, views_of
 
+from ..finding.shapes import FindIn
 from ..rolls.shapes import SoughtIn
 from ..shapes import REFUSED, Done
 from ..who import who
 
 router = Router(tags=["tally"])
+of_find = Router(tags=["find"])
 
 
 class ViewIn(BaseModel):
@@ -29,6 +32,17 @@ class ViewIn(BaseModel):
 
 
 class ViewOut(ViewIn):
+    id: int
+
+
+class QuestionIn(BaseModel):
+    """What Find is often asked. name: one of the same name is replaced."""
+
+    name: str
+    sought: FindIn
+
+
+class QuestionOut(QuestionIn):
     id: int
 
 
@@ -75,7 +89,7 @@ def views(request: HttpRequest, production: Path[str]) -> list[ViewOut]:
     """Yours."""
     return [
         ViewOut(id=one.pk, name=one.name, sought=SoughtIn(**one.sought))
-        for one in views_of(who(request), production_named(production))
+        for one in views_of(who(request), production_named(production), ViewOf.TALLY)
     ]
 
 
@@ -88,6 +102,28 @@ def keep(request: HttpRequest, production: Path[str], given: ViewIn) -> Done:
 
 @router.delete("/views/{int:view_id}", response={200: Done, **REFUSED})
 def drop(request: HttpRequest, production: Path[str], view_id: int) -> Done:
+    drop_view(who(request), production_named(production), view_id)
+    return Done()
+
+
+@of_find.get("/views", response=list[QuestionOut])
+def questions(request: HttpRequest, production: Path[str]) -> list[QuestionOut]:
+    """Yours."""
+    return [
+        QuestionOut(id=one.pk, name=one.name, sought=FindIn(**one.sought))
+        for one in views_of(who(request), production_named(production), ViewOf.FIND)
+    ]
+
+
+@of_find.post("/views", response={200: Done, **REFUSED})
+def keep_question(request: HttpRequest, production: Path[str], given: QuestionIn) -> Done:
+    said = given.sought.model_dump(mode="json", exclude_defaults=True)
+    keep_view(who(request), production_named(production), given.name, said, ViewOf.FIND)
+    return Done()
+
+
+@of_find.delete("/views/{int:view_id}", response={200: Done, **REFUSED})
+def drop_question(request: HttpRequest, production: Path[str], view_id: int) -> Done:
     drop_view(who(request), production_named(production), view_id)
     return Done()
 

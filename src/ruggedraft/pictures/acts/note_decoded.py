@@ -24,10 +24,14 @@ def note_decoded(file: RollFile, copy: Copy, facts: MediaFacts, found: Decoded, 
         },
     )  # fmt: skip
     if found.in_all:
-        where = where_it_breaks(found.breaks[0], facts)
-        more = f", and at {found.in_all - 1} more places" if found.in_all > 1 else ""
-        words = f"{file.path} does not decode as it should {where}{more}: {found.breaks[0].said}"
+        words = in_words(file.path, found.breaks[0], found.in_all, facts)
         write("find break", file.roll.tag, words, person=None, production=file.roll.production_id)
+
+
+def in_words(path: str, first: Break, in_all: int, facts: MediaFacts) -> str:
+    """Of a recording of which the decoder complains, as a sentence without its full stop."""
+    more = f", and at {in_all - 1} more places" if in_all > 1 else ""
+    return f"{path} does not decode as it should {where_it_breaks(first, facts)}{more}: {first.said}"
 
 
 def where_it_breaks(found: Break, facts: MediaFacts) -> str:

@@ -8,6 +8,7 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.naming import NamingPlan, roll_tag
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
+from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -41,6 +42,7 @@ class PlanWords:
     more_algorithms: Sequence[str] = ()
     read_twice: bool = False
     release_after: bool = False
+    decodes: bool = False
 
     def naming(self) -> NamingPlan:
         """Raises PlanError."""
@@ -99,3 +101,4 @@ def _write(plan: Plan, name: str, words: PlanWords) -> None:
     more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
     plan.more_algorithms = [word for word in more if word != plan.algorithm]
     plan.read_twice, plan.release_after = words.read_twice, words.release_after
+    plan.decodes_since = (plan.decodes_since or now()) if words.decodes else None

@@ -33,8 +33,8 @@ def leave_landing(copy: Copy) -> bool:
         if not may_leave(copy):
             return False
         paths = [from_ledger(path) for path in copy.roll.files.values_list("path", flat=True)]
-        failed = [FileFailure(path, "it left the landing area", Result.ABSENT) for path in paths]
-        record_reading(copy, began, agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.LOOK)
+        failed = [FileFailure(path, "it left the landing area", Result.TAKEN_OFF) for path in paths]
+        record_reading(copy, began, agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.ROOM)
         Copy.objects.filter(pk=copy.pk).update(left_at=now(), emptied_at=None)
         _write(copy, f"{copy.roll.tag} leaves '{copy.store.name}', as the stores of its plan hold it.")
     take_away(copy)

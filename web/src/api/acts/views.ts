@@ -17,6 +17,18 @@ export const useDropView = () =>
     'views',
   )
 
+const F = '/api/productions/{production}/find/views'
+
+export const useKeepQuestion = () =>
+  useAct((body: Shapes['QuestionIn']) => answered(client.POST(F, { ...here, body })), 'views')
+
+export const useDropQuestion = () =>
+  useAct(
+    (view: number) =>
+      answered(client.DELETE(`${F}/{view_id}`, { params: { path: { production: HERE, view_id: view } } })),
+    'views',
+  )
+
 /** Say that one has seen what was shown. */
 export const useSayLooked = () =>
   useAct(

@@ -7,8 +7,15 @@ const here = { params: { path: { production: HERE } } }
 /** What the person of this page keeps to narrow the Tally to. */
 export const useViews = () =>
   useQuery({
-    queryKey: ['views'],
+    queryKey: ['views', 'tally'],
     queryFn: () => answered(client.GET('/api/productions/{production}/tally/views', here)),
+  })
+
+/** What they often ask Find. */
+export const useQuestions = () =>
+  useQuery({
+    queryKey: ['views', 'find'],
+    queryFn: () => answered(client.GET('/api/productions/{production}/find/views', here)),
   })
 
 /** What is otherwise than when they last looked. */

@@ -17,6 +17,7 @@ import { number, t } from '../../words/say'
 import { shortDay } from '../../words/times'
 import { counted } from '../../words/units'
 import FoundFile from './FoundFile.vue'
+import KeptQuestions from './KeptQuestions.vue'
 import SayOfFiles from './SayOfFiles.vue'
 import SaidLine from './SaidLine.vue'
 
@@ -37,6 +38,13 @@ const sought = computed<Partial<Shapes['FindIn']>>(() => ({
   ...(narrowed.store.startsWith('+') && { on: narrowed.store.slice(1) }),
   ...(narrowed.store.startsWith('-') && { not_on: narrowed.store.slice(1) }),
 }))
+/** A question that was kept. */
+function ask(one: Partial<Shapes['FindIn']>) {
+  text.value = one.text ?? ''
+  narrowed.day = one.day ?? ALL
+  narrowed.camera = one.camera || ALL
+  narrowed.store = one.on ? `+${one.on}` : one.not_on ? `-${one.not_on}` : ALL
+}
 watch(asked, (now) => void router.replace({ query: now.trim() ? { text: now.trim() } : {} }))
 watch(
   () => route.query.text,
@@ -130,6 +138,7 @@ watch(at, (now) => now === undefined && (open.value = undefined))
         <span role="status" data-count>{{ howMany }}</span>
       </p>
     </form>
+    <KeptQuestions :sought="sought" @ask="ask" />
     <SaidNo :error="found.error.value" />
     <p v-if="!sought.text" class="soft" data-none>
       {{ t('find.teach') }}
@@ -145,12 +154,10 @@ watch(at, (now) => now === undefined && (open.value = undefined))
       <p v-if="first.said_more" class="soft">{{ t('find.saidMore') }}</p>
     </section>
     <section v-if="files.length" data-files>
-      <h2>
-        {{ t('find.files') }}
-        <label class="ticked all"
-          ><Checkbox v-model="all" binary data-choose-all /> {{ t('find.all') }}</label
-        >
-      </h2>
+      <h2>{{ t('find.files') }}</h2>
+      <p class="all">
+        <label class="ticked"><Checkbox v-model="all" binary data-choose-all /> {{ t('find.all') }}</label>
+      </p>
       <SayOfFiles v-if="chosenFiles.length" :files="chosenFiles" @none="chosen = []" />
       <ol>
         <FoundFile v-for="one in files" :key="one.clip.id" :file="one" @look="look(one)">
@@ -203,8 +210,7 @@ h2 {
   border-bottom: var(--line) solid var(--ink);
 }
 .all {
-  margin-left: var(--space-4);
-  font: 400 var(--type-text) / 1.3 var(--text);
+  margin: var(--space-2) 0 0;
 }
 ol {
   margin: 0;

@@ -49,7 +49,9 @@ const way = computed(() => {
         }}
       </p>
       <template v-if="file.said">
-        <p v-if="file.said.keywords.length" data-keywords>{{ file.said.keywords.join(', ') }}</p>
+        <p v-if="file.said.keywords.length" data-keywords>
+          <span class="soft">{{ t('find.keywords') }}</span> {{ file.said.keywords.join(', ') }}
+        </p>
         <p v-if="file.said.caption" data-caption>{{ file.said.caption }}</p>
         <p v-if="file.said.rights" class="soft" data-rights>{{ file.said.rights }}</p>
         <p v-if="file.said.waiting.length" class="soft" data-waiting>

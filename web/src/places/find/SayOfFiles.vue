@@ -102,6 +102,11 @@ const done = computed(() =>
 .say-of p {
   margin: 0 0 var(--space-1h);
 }
+@media (--phone) {
+  .say-of {
+    position: static;
+  }
+}
 .field {
   flex: 1 1 16rem;
   max-width: 28rem;

@@ -144,6 +144,9 @@ const out = computed(() => example.data.value)
           ><Checkbox v-model="draft.release_after" binary data-release-after />
           {{ t('planSheet.letCardsGo') }}</label
         >
+        <label class="ticked"
+          ><Checkbox v-model="draft.decodes" binary data-decodes /> {{ t('planSheet.decodes') }}</label
+        >
       </fieldset>
       <fieldset class="wide">
         <legend>{{ t('planSheet.stores') }}</legend>

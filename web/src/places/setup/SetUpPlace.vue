@@ -50,6 +50,7 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         more_algorithms: [],
         read_twice: false,
         release_after: false,
+        decodes: false,
         job: '',
         fleet: '',
         text: '',
