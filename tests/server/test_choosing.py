@@ -2,6 +2,7 @@
 
 import os
 import threading
+from datetime import timedelta
 from unittest.mock import patch
 
 from django.db import connections
@@ -13,15 +14,18 @@ from ruggedraft.choosing.models import Mark
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.pictures import Decoded, GaveWay
 from ruggedraft.crew.models import Role
+from ruggedraft.days.troubles import troubles_of
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.watching import look
+from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
+from ruggedraft.news.happening import happenings
 from ruggedraft.offloads.acts.ask_feed import ask_feed
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.pictures.making import decode_due, make_due
 from ruggedraft.pictures.models import FileDecoded
-from ruggedraft.productions.models import RedundancyRule
+from ruggedraft.productions.models import Plan, RedundancyRule
 from ruggedraft.rolls.models import Waiver
 from ruggedraft.standins import card_maker, hub
 from tests.recorder import recorded
@@ -247,6 +251,23 @@ class Choosing(Chosen, TestCase):
         self.assertEqual(self.decode(), 0)
         self.post(f"{ROLL}/decoding", person=self.wren)
         self.assertEqual(self.decode(), 3, "asked again, decoded again")
+
+    def test_a_plan_has_rolls_decoded_that_were_begun_since_and_a_break_is_told_everywhere(self):
+        opened = self.roll.opened_at
+        Plan.objects.update(decodes_since=opened + timedelta(seconds=1))
+        self.assertEqual(self.decode(), 0, "it was begun before")
+        plan = self.get("setup")["plans"][0]
+        self.assertTrue(plan["decodes"])
+        Plan.objects.update(decodes_since=opened)
+        self.assertEqual((self.decode(), self.decode()), (3, 0), "each once")
+        self.assertEqual(self.get(ROLL)["decoding"]["breaking"], 1)
+        span = (now() - timedelta(hours=1), now() + timedelta(hours=1))
+        told = [one.sentence for one in troubles_of(self.production, span) if SECOND in one.sentence]
+        self.assertEqual(len(told), 1)
+        self.assertIn(f"{SECOND} does not decode as it should", told[0])
+        self.assertIn(told[0], [one.sentence for one in happenings(self.production)])
+        self.post(f"setup/plans/{plan['id']}", {**plan, "decodes": False}, self.sol, method="put")
+        self.assertIsNone(Plan.objects.get(pk=plan["id"]).decodes_since)
 
     def test_what_speaks_against_giving_the_card_back_is_said_and_changes_nothing(self):
         here = f"choosing/cards/{self.card.pk}"
