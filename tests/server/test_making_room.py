@@ -9,15 +9,17 @@ from django.test import TestCase
 
 from ruggedraft.choosing.acts.mark_clip import mark_clip
 from ruggedraft.core.choosing import MarkKind
-from ruggedraft.core.errors import StoreVanished
+from ruggedraft.core.errors import ActRefused, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.redundancy import RollState
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import FileFailure
+from ruggedraft.intake.watching import look
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.making_room import running
 from ruggedraft.making_room.models import MakingRoom, TakenOff
+from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
 from ruggedraft.rolls.acts.say_delivered import say_delivered
@@ -25,9 +27,10 @@ from ruggedraft.rolls.models import Copy, Delivery, Origin, Reading
 from ruggedraft.rolls.recording import begin, record_reading
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.acts.cancel_run import cancel_run
+from ruggedraft.standins import card_maker, hub
 from ruggedraft.stores.models import Store
 
-from .world import FILES, World
+from .world import FILES, SHOT, World
 
 ONE, TWO = "DCIM/100AAAAA/AAAA0001.JPG", "DCIM/100AAAAA/AAAA0002.JPG"
 
@@ -246,6 +249,48 @@ class TakingOff(Room, TestCase):
             run = self.make_room()
         self.assertEqual((run.end, len([one for one in self.there() if one in FILES])), ("trouble", len(FILES)))
         self.assertIn("its rule needs this copy: without it there are 1 of 2 copies", run.outcome)
+
+    def test_two_stores_that_turn_out_to_be_one_place_cost_one_file_and_no_more(self):
+        real = LocalStore.withdraw
+
+        def both(store, path):
+            real(store, path)
+            (self.on_drive("one") / path.partition("A001/")[2]).unlink(missing_ok=True)
+
+        with patch.object(LocalStore, "withdraw", both):
+            run = self.make_room()
+        self.assertEqual(run.end, "trouble")
+        self.assertIn("have that copy checked", run.outcome)
+        gone = [path for path in FILES if not (self.on_drive("one") / path).exists()]
+        self.assertEqual(len(gone), 1)
+        self.assertTrue(self.as_on_card(gone[0], "two"))
+
+    def test_nothing_is_brought_there_while_files_are_being_taken_off(self):
+        """It would find what is about to go, and claim it."""
+        self.assertEqual(self.ask().status_code, 200)
+        self.on_drive("three").joinpath(ONE).unlink()
+        self.look_at_everything()
+        refused = self.post(f"bench/rolls/{self.roll.pk}/bring", {"store": "three"})
+        self.assertEqual((refused.status_code, "Room is being made" in refused.json()["title"]), (409, True))
+        card_maker.add_file(self.card_folder, "DCIM/100AAAAA/AAAA0009.JPG", b"new", SHOT)
+        hub.remove("slot-1")
+        look(self.station)
+        hub.insert("A-01", "slot-1")
+        look(self.station)
+        with self.assertRaisesRegex(ActRefused, "Room is being made"):
+            start_offload(self.wren, self.card, "A001")
+        self.carry_out()
+        self.offload()
+
+    def test_what_a_run_left_half_way_is_counted_once(self):
+        self.assertEqual(self.ask().status_code, 200)
+        with StoppedHalfWay.stop_after(self, 1, StoreVanished("'three' is gone")):
+            self.carry_out()
+        self.post(f"bench/rolls/{self.roll.pk}/bring", {"store": "three"})
+        run_feed(Feed.objects.latest("pk").pk)
+        self.assertEqual(self.make_room().end, "well")
+        self.assertEqual((self.room()["going"], self.room()["staying"]), ([], []))
+        self.assertEqual(TakenOff.objects.filter(removed_at=None).count(), 0)
 
     def test_a_file_kept_since_stays(self):
         self.assertEqual(self.ask().status_code, 200)

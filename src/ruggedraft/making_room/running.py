@@ -240,6 +240,8 @@ class _Making:
         )  # fmt: skip
         if going:
             Copy.every.filter(pk=self._copy.pk).update(thinned_at=now())
+        earlier = TakenOff.objects.filter(run__copy=self._copy, file__in=going, removed_at=None, trouble="")
+        earlier.exclude(run=self._one).delete()  # what an earlier run left half-way is this one's now
         rows = (TakenOff(run=self._one, file=file) for file in going if file.pk not in begun)
         TakenOff.objects.bulk_create(rows, batch_size=1000)
         return going
@@ -247,13 +249,19 @@ class _Making:
     def _take_off(self, target: OpenStore, other: _Other, file: RollFile) -> None:
         """One file: the other copy's is there, this one is what was copied, and goes. Raises StoreError, _Stays."""
         inside = from_ledger(file.kept_as or file.path)
-        there = other.store.found(beneath(from_ledger(other.standing.folder), inside))
-        if there is None or not there.is_file or there.size != file.size:
-            raise _Stays(f"{file.path} is not on '{other.name}' any more as it was read there")
+        self._still_there(other, inside, file)
         trouble = self._removed(target, beneath(from_ledger(self._copy.folder), inside), file)
         row = TakenOff.objects.filter(run=self._one, file=file)
         row.update(**({"trouble": trouble} if trouble else {"removed_at": now()}))
+        self._still_there(other, inside, file)
         self._progress.read += file.size
+
+    @staticmethod
+    def _still_there(other: _Other, inside: str, file: RollFile) -> None:
+        """Asked before a file goes and after: where two stores turn out to be one place, it is one file and no more."""
+        there = other.store.found(beneath(from_ledger(other.standing.folder), inside))
+        if there is None or not there.is_file or there.size != file.size:
+            raise _Stays(f"{file.path} is not on '{other.name}' any more as it was read there: have that copy checked")
 
     def _removed(self, target: OpenStore, path: str, file: RollFile) -> str:
         """Why it stays; empty where it is gone. Raises StoreVanished."""

@@ -41,7 +41,8 @@ def adopt_copy(person: Person, store: Store, roll: Roll, folder: str) -> None:
 
 def _new(found: FoundRoll, store: Store) -> tuple[Copy, str]:
     copy, _ = Copy.every.update_or_create(
-        roll=found.roll, store=store, defaults={"folder": found.folder, "left_at": None, "emptied_at": None}
+        roll=found.roll, store=store,
+        defaults={"folder": found.folder, "left_at": None, "emptied_at": None, "thinned_at": None},
     )  # fmt: skip
     return copy, f"{found.roll.tag} was found in '{found.folder}' on '{store.name}': it is to be read, and counts then."
 
@@ -61,8 +62,8 @@ def _moved(found: FoundRoll, store: Store) -> tuple[Copy, str]:
         )
     if Run.objects.filter(roll=roll, finished_at=None).exists():
         raise ActRefused(f"Something is being done with {roll.tag}: wait for that.")
-    before, copy.folder = copy.folder, found.folder
-    copy.save(update_fields=["folder"])
+    before, copy.folder, copy.thinned_at = copy.folder, found.folder, None
+    copy.save(update_fields=["folder", "thinned_at"])
     return copy, (
         f"{roll.tag} on '{store.name}' was moved from '{before}' to '{found.folder}': it is to be read there, and "
         f"counts then."

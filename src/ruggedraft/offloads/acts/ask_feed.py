@@ -20,6 +20,7 @@ from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.readings import RollStanding
 from ruggedraft.rolls.recording import want_copy
 from ruggedraft.rolls.summaries import places_in, places_of_all, roll_standings
+from ruggedraft.runs.queries import refuse_while_room_is_made
 from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import store_facts
@@ -36,6 +37,7 @@ def ask_feed(person: Person, roll: Roll, store_name: str, aside: Aside | None = 
     """
     require(person, May.OFFLOAD, roll.production_id)
     hold_still(roll.production_id)
+    refuse_while_room_is_made(roll)
     store, last, station = _judged(roll, store_name)
     copy = want_copy(roll, store, _folder(roll))
     subject = Feed.subject_of(copy.pk)

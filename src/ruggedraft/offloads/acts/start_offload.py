@@ -20,6 +20,7 @@ from ruggedraft.productions.acts.close_production import refuse_closed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.recording import record_take, want_copy
+from ruggedraft.runs.queries import refuse_while_room_is_made
 from ruggedraft.runs.queue import add_to_queue, is_open, of_card
 
 from ..models import Offload
@@ -59,6 +60,8 @@ def start_offload(
     if is_open(of_card(RunKind.REMOVAL, card.pk)):
         raise ActRefused(f"Files are being taken off card {card.label}: wait until that has ended.")
     proposal = propose(card, wanted, to)
+    if proposal.roll:
+        refuse_while_room_is_made(proposal.roll)
     _refuse_if_anything_speaks_against(proposal, tag)
     if proposal.uneven and not uneven:
         raise ActRefused(f"{'. '.join(proposal.uneven)}. Leave it out, or say that it is to be taken anyway.")
