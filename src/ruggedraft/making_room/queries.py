@@ -107,19 +107,27 @@ def _what_goes(
 
     every: look at all of them file by file
     """
-    rolls = {pk: standing.roll for pk, standing in standings.items()}
-    kept = {} if with_kept else kept_in(rolls.values())
-    special = rolls.keys() if every else {*kept, *_left_over(rolls, store)}
-    found = {
-        pk: _Goes(one.facts.files, one.facts.bytes, 0)
-        for pk, standing in standings.items()
-        for one in standing.copies
-        if one.store.pk == store.pk and one.facts.whole and pk not in special and not standing.facts.waived
-    }
-    exact = files_that_go([roll for pk, roll in rolls.items() if pk not in found], store, kept)
+    kept = what_stays([one.roll for one in standings.values()], with_kept=with_kept)
+    special = standings.keys() if every else {*kept, *_left_over(standings, store)}
+    found = {pk: whole for pk, one in standings.items() if pk not in special and (whole := _whole(one, store))}
+    exact = files_that_go([one.roll for pk, one in standings.items() if pk not in found], store, kept)
     for pk, files in exact.items():
-        found[pk] = _Goes(len(files), sum(file.size for file in files), kept[pk].clips if pk in kept else 0)
+        clips = kept[pk].clips if pk in kept else 0
+        found[pk] = _Goes(len(files), sum(file.size for file in files), clips)
     return found
+
+
+def what_stays(rolls: Iterable[Roll], *, with_kept: bool) -> dict[int, Kept]:
+    """By roll, of what somebody keeps something; of nothing where that goes too."""
+    return {} if with_kept else kept_in(rolls)
+
+
+def _whole(standing: RollStanding, store: Store) -> _Goes | None:
+    """All of a copy there that is whole; None where what it holds takes looking at each file."""
+    there = next((one.facts for one in standing.copies if one.store.pk == store.pk), None)
+    if there is None or not there.whole or standing.facts.waived:
+        return None
+    return _Goes(there.files, there.bytes, 0)
 
 
 def files_that_go(rolls: Sequence[Roll], store: Store, kept: Mapping[int, Kept]) -> dict[int, list[RollFile]]:

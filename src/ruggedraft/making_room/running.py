@@ -4,12 +4,11 @@ What leaves a copy is written down before anything of it is removed: once that i
 is believed, and whatever ends in between leaves files there and no claim.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
 
-from ruggedraft.choosing.queries import kept_in
 from ruggedraft.core.errors import FileMissing, StoreError, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.hashing import algorithm_named
@@ -20,7 +19,7 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
 from ruggedraft.core.stores import Store as OpenStore
 from ruggedraft.core.stores.port import beneath
-from ruggedraft.core.transfer import FileFailure, Progress, ToCheck, check_copy
+from ruggedraft.core.transfer import CheckReport, FileFailure, Progress, ToCheck, check_copy
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.transfer.progress import ticking
 from ruggedraft.core.wording import counted
@@ -31,7 +30,7 @@ from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import BesideCopy, Copy, Origin, Roll, RollFile
 from ruggedraft.rolls.queries import files_held, read_back_on
 from ruggedraft.rolls.readings import CopyStanding
-from ruggedraft.rolls.recording import begin, record_reading, record_unless_lost
+from ruggedraft.rolls.recording import Began, begin, record_reading, record_unless_lost
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.ending import end_run, note_start, still_open
 from ruggedraft.runs.watching import Watch
@@ -41,7 +40,7 @@ from ruggedraft.stores.queries import stores
 from ruggedraft.upkeep.acts.leave_landing import take_beside
 
 from .models import MakingRoom, TakenOff
-from .queries import files_that_go, held_there
+from .queries import files_that_go, held_there, what_stays
 
 _FILES, _BYTES = 500, 8 * 10**9
 """So much is noted at a time, and then taken off; what is stopped in between lies there and counts for nothing."""
@@ -75,32 +74,53 @@ def finish(one: MakingRoom, end: RunEnd, trouble: str = "") -> None:
     """Note how it ended. A copy of which nothing is left is one no more."""
     if not still_open(one):
         return
-    off = list(TakenOff.objects.filter(run=one).select_related("file").order_by("pk"))
-    whole = all(row.removed_at for row in off)
-    if end is RunEnd.WELL and (trouble or not whole):
-        end = RunEnd.TROUBLE
-    words = [*_in_words(off), trouble] if trouble else _in_words(off)
-    if off and whole and not files_held(one.copy):
+    off = _Off.of(one)
+    words = [*off.words(), *([trouble] if trouble else [])]
+    if off.whole and off.gone and not files_held(one.copy):
         Copy.every.filter(pk=one.copy_id).update(left_at=now(), emptied_at=now())
         BesideCopy.objects.filter(copy=one.copy).delete()
         words.append("nothing of it is kept there any more")
+    if end is RunEnd.WELL and (trouble or not off.whole):
+        end = RunEnd.TROUBLE
     where = f"{one.roll.tag} on '{one.copy.store.name}'"
-    end_run(one, end, f"{where}: {'; '.join(words)}.", files=sum(bool(row.removed_at) for row in off))
+    end_run(one, end, f"{where}: {'; '.join(words)}.", files=len(off.gone))
     changed(Topic.STORES)
 
 
-def _in_words(off: Sequence[TakenOff]) -> list[str]:
-    """What became of files, as clauses."""
-    gone = [row.file for row in off if row.removed_at]
-    words = [f"{counted(len(gone), 'file')} taken off"]
-    if gone:
-        words = [f"{words[0]} ({gigabytes(sum(file.size for file in gone))}), each read back on another store first"]
-    if stays := [row for row in off if row.trouble]:
-        first = f"such as {stays[0].file.path}: {stays[0].trouble}"
-        words.append(f"{counted(len(stays), 'file stays', 'files stay')}, {first}")
-    if half := sum(not row.removed_at and not row.trouble for row in off):
-        words.append(f"{counted(half, 'file')} may still lie there, counted for nothing")
-    return words
+@dataclass(frozen=True)
+class _Off:
+    """What became of files. gone: bytes of each that was removed. stays: why each does that is not what was copied
+
+    half: how many are noted as taken off and were not come to
+    """
+
+    gone: Sequence[int]
+    stays: Sequence[tuple[str, str]]
+    half: int
+
+    @classmethod
+    def of(cls, one: MakingRoom) -> "_Off":
+        rows = TakenOff.objects.filter(run=one).order_by("pk")
+        stays = rows.exclude(trouble="").values_list("file__path", "trouble")
+        gone = rows.exclude(removed_at=None).values_list("file__size", flat=True)
+        return cls(list(gone), list(stays), rows.filter(removed_at=None, trouble="").count())
+
+    @property
+    def whole(self) -> bool:
+        """Whatever was noted as taken off is gone."""
+        return not self.stays and not self.half
+
+    def words(self) -> list[str]:
+        """As clauses."""
+        words = [f"{counted(len(self.gone), 'file')} taken off"]
+        if self.gone:
+            words = [f"{words[0]} ({gigabytes(sum(self.gone))}), each read back on another store first"]
+        if self.stays:
+            path, why = self.stays[0]
+            words.append(f"{counted(len(self.stays), 'file stays', 'files stay')}, such as {path}: {why}")
+        if self.half:
+            words.append(f"{counted(self.half, 'file')} may still lie there, counted for nothing")
+        return words
 
 
 @dataclass
@@ -192,52 +212,47 @@ class _Making:
         self._progress.read = sum(file.size for file in files if file.pk in known)
         begun, began = self._progress.read, begin()
         left = {from_ledger(file.kept_as or file.path): file for file in files if file.pk not in known}
-        if not left:
-            return
 
         def _tell(now: Progress) -> None:
             self._progress.read = begun + now.read
             self._watch.tick(self._progress)
 
-        report = check_copy(
-            other.store, from_ledger(other.standing.folder),
-            {path: ToCheck(file.size, file.checksum) for path, file in left.items()},
-            self._algorithm, cap=self._cap, on_progress=_tell, cancelled=self._watch.cancelled,
-        )  # fmt: skip
-        open_usable(other.standing.copy.store)  # still there, and still itself
-        with transaction.atomic():
-            hold_still(self._roll.production_id)
-            lost = record_unless_lost(
-                other.standing.copy, began,
-                agreed=[from_ledger(left[path].path) for path in report.agreed],
-                failed=[FileFailure(from_ledger(left[one.path].path), one.reason, one.found) for one in report.failed],
-                level=report.level, origin=Origin.CHECK,
+        if left:
+            report = check_copy(
+                other.store, from_ledger(other.standing.folder),
+                {path: ToCheck(file.size, file.checksum) for path, file in left.items()},
+                self._algorithm, cap=self._cap, on_progress=_tell, cancelled=self._watch.cancelled,
             )  # fmt: skip
-            changed(Topic.ROLLS, rolls=[self._roll.tag], production=self._roll.production_id)
+            open_usable(other.standing.copy.store)  # still there, and still itself
+            self._note(other, began, report, left)
+
+    @transaction.atomic
+    def _note(self, other: _Other, began: Began, report: CheckReport, read: Mapping[str, RollFile]) -> None:
+        """Raises _Stays where the store was reported lost meanwhile."""
+        hold_still(self._roll.production_id)
+        on_card = {path: from_ledger(file.path) for path, file in read.items()}
+        lost = record_unless_lost(
+            other.standing.copy, began,
+            agreed=[on_card[path] for path in report.agreed],
+            failed=[FileFailure(on_card[one.path], one.reason, one.found) for one in report.failed],
+            level=report.level, origin=Origin.CHECK,
+        )  # fmt: skip
         if lost:
             raise _Stays(lost)
+        changed(Topic.ROLLS, rolls=[self._roll.tag], production=self._roll.production_id)
 
     @transaction.atomic
     def _let_go(self, other: _Other, some: Sequence[RollFile]) -> list[RollFile]:
-        """Judge again, and note that these are no part of the copy any more: those that may go now. Raises _Stays.
-
-        Each was read back on the other copy since this was asked for, and nobody keeps it.
-        """
+        """Judge again, and note that these are no part of the copy any more: those that may go now. Raises _Stays."""
         hold_still(self._roll.production_id)
         Roll.objects.select_for_update(no_key=True).get(pk=self._roll.pk)  # nobody marks a clip meanwhile
         if other.standing.id not in {one.id for one in self._judged()}:
             raise _Stays(f"the copy on '{other.name}' does not count any more, or is not connected")
-        kept = {} if self._one.with_kept else kept_in([self._roll])
-        may_go = {file.pk for file in files_that_go([self._roll], self._store(), kept)[self._roll.pk]}
-        proven = read_back_on(other.standing.copy, some, self._one.after)
         begun = set(TakenOff.objects.filter(run=self._one).values_list("file", flat=True))
-        going = [file for file in some if file.pk in proven and (file.pk in may_go or file.pk in begun)]
-        failed = [
-            FileFailure(from_ledger(file.path), "it was taken off to make room", Result.TAKEN_OFF) for file in going
-        ]
-        record_reading(
-            self._copy, begin(), agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.ROOM
-        )  # fmt: skip
+        going = self._may_go(other, some, begun)
+        why = "it was taken off to make room"
+        failed = [FileFailure(from_ledger(file.path), why, Result.TAKEN_OFF) for file in going]
+        record_reading(self._copy, begin(), agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.ROOM)
         if going:
             Copy.every.filter(pk=self._copy.pk).update(thinned_at=now())
         earlier = TakenOff.objects.filter(run__copy=self._copy, file__in=going, removed_at=None, trouble="")
@@ -245,6 +260,17 @@ class _Making:
         rows = (TakenOff(run=self._one, file=file) for file in going if file.pk not in begun)
         TakenOff.objects.bulk_create(rows, batch_size=1000)
         return going
+
+    def _may_go(self, other: _Other, some: Sequence[RollFile], begun: Collection[int]) -> list[RollFile]:
+        """Of these, what was read back on the other copy since this was asked for, and nobody keeps.
+
+        begun: ids of files that are noted as taken off already
+        """
+        kept = what_stays([self._roll], with_kept=self._one.with_kept)
+        going = files_that_go([self._roll], self._store(), kept)[self._roll.pk]
+        free = {*begun, *(file.pk for file in going)}
+        proven = read_back_on(other.standing.copy, some, self._one.after)
+        return [file for file in some if file.pk in proven and file.pk in free]
 
     def _take_off(self, target: OpenStore, other: _Other, file: RollFile) -> None:
         """One file: the other copy's is there, this one is what was copied, and goes. Raises StoreError, _Stays."""

@@ -4,7 +4,6 @@ from datetime import datetime
 
 from django.db import transaction
 
-from ruggedraft.choosing.queries import kept_in
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.making_room import against
 from ruggedraft.core.preflight import gigabytes
@@ -26,7 +25,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sightings_of, stores
 
 from ..models import MakingRoom
-from ..queries import files_that_go, held_there
+from ..queries import files_that_go, held_there, what_stays
 
 
 @dataclass(frozen=True)
@@ -63,8 +62,7 @@ def _ordered(
         raise ActRefused(f"Nothing of {roll.tag} is taken off '{store.name}': {reason}. Nothing was changed.")
     if seen != {(held.files, held.bytes)}:
         raise ActRefused(f"What lies on '{store.name}' of {roll.tag} is not what you were shown: look again.")
-    kept = {} if with_kept else kept_in([roll])
-    files = files_that_go([roll], store, kept)[roll.pk]
+    files = files_that_go([roll], store, what_stays([roll], with_kept=with_kept))[roll.pk]
     copy, station = Copy.every.get(roll=roll, store=store), _station(store, held.beside)
     run = MakingRoom(
         subject=MakingRoom.subject_of(copy.pk), roll=roll, station=station, person=person, copy=copy,

@@ -40,6 +40,7 @@ from ..aside import free_place
 from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead, Whole
 from .names import Names
 from .parts import EndedPart, OpenPart, PartFile, RunFolder, name_if_free
+from .tidying import tidy
 
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
 _SIDE_BY_SIDE = 64
@@ -356,18 +357,8 @@ class LocalStore(Store):
 
     def tidy(self, folder: str) -> None:
         """By removing what the system says is empty; a folder that somebody puts something into meanwhile stays."""
-        *above, name = parts_of(folder)
-        with contextlib.suppress(OSError), self._root.folder(tuple(above)) as parent:
-            self._tidy(tuple(above), name, parent)
+        tidy(self._root, parts_of(folder))
         self._names = Names()
-
-    def _tidy(self, above: tuple[str, ...], name: str, parent: int) -> None:
-        here = (*above, name)
-        with self._root.folder(here) as folder, os.scandir(folder) as entries:
-            for inner in [entry.name for entry in entries if entry.is_dir(follow_symlinks=False)]:
-                with contextlib.suppress(OSError):
-                    self._tidy(here, inner, folder)
-        os.rmdir(name, dir_fd=parent)
 
     def seal(self, path: str) -> None:
         """Takes the permission to write from everybody and sets the immutable flag where the file system has it."""
