@@ -28,6 +28,7 @@ from ruggedraft.core.redundancy import (
     judge_card,
     judge_roll,
 )
+from ruggedraft.intake.folders import FINALS
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import when_over
@@ -205,6 +206,7 @@ class _Loaded:
             aside=aside.kind,
             doubts=self.said.doubts.get(row.card.pk, ()),
             own_rule=None if own == ruled.base else own,
+            finals=row.card.kind == FINALS,
         )  # fmt: skip
 
     def _with_holds(self, standing: RollStanding) -> RollFacts:

@@ -1,4 +1,4 @@
-"""Folders that somebody said are readers: a phone's storage, or a camera that is mounted by its cable."""
+"""Folders that somebody said are readers: a phone's storage, a camera that is mounted by its cable, or finals."""
 
 import os
 from collections.abc import Iterable
@@ -9,8 +9,10 @@ from ruggedraft.core.sources import FolderSource, RemovableSource
 
 from .readers import CardSeen, Slot, card_path
 
-said_folders: set[str] = set()
-"""Renewed from the ledger with every look."""
+said_folders: dict[str, bool] = {}
+"""Renewed from the ledger with every look: whether they hold finals."""
+FINALS = "finals"
+"""What a card's kind is called that is none, but a folder of finals."""
 _PATIENCE_S = 2.0
 _SILENT = "The folder does not answer: look at its cable, and plug it in again. Nothing is known of it."
 _apart = Apart()
@@ -36,13 +38,14 @@ class SaidFolders:
 
 def _seen(path: str) -> CardSeen | None:
     """A folder tells neither serial nor size; that it was away meanwhile shows in what device and inode it is."""
+    kind = FINALS if said_folders.get(path) else "folder"
     try:
         found = _apart.ask(path, lambda: _identity(path), _PATIENCE_S)
     except NotAnswering:
-        return CardSeen(serial="", kind="folder", capacity=0, token=path, trouble=_SILENT)
+        return CardSeen(serial="", kind=kind, capacity=0, token=path, trouble=_SILENT)
     except OSError:
         return None
-    return CardSeen(serial="", kind="folder", capacity=0, token=found)
+    return CardSeen(serial="", kind=kind, capacity=0, token=found)
 
 
 def _identity(path: str) -> str:

@@ -59,11 +59,13 @@ class SaidReader(models.Model):
 class FolderReader(models.Model):
     """A folder that somebody said is a reader, for one card: a phone's storage, or a camera mounted by its cable.
 
+    finals: it holds no card, but finals, which are taken in like one
     station: on whose machine; None: on the server's own. ended_at: when the folder was no reader any more
     """
 
     station = models.ForeignKey(Station, null=True, on_delete=models.CASCADE, related_name="+")
     path = models.CharField(max_length=1000)
+    finals = models.BooleanField(default=False)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)

@@ -25,10 +25,10 @@ def ports_said(station: Station) -> set[str]:
     return set(SaidReader.objects.filter(mine, withdrawn_at=None).values_list("port", flat=True))
 
 
-def folders_said(station: Station) -> set[str]:
-    """Folders of its machine of which somebody said that they are readers."""
+def folders_said(station: Station) -> dict[str, bool]:
+    """Folders of its machine of which somebody said that they are readers, and whether they hold finals."""
     mine = Q(station=station) if station.role else Q(station=None)
-    return set(FolderReader.objects.filter(mine, ended_at=None).values_list("path", flat=True))
+    return dict(FolderReader.objects.filter(mine, ended_at=None).values_list("path", "finals"))
 
 
 @dataclass(frozen=True)

@@ -2831,7 +2831,7 @@ export interface paths {
         put?: never;
         /**
          * Take Folder In
-         * @description Show a folder that belongs to no roll as a card on the Bench.
+         * @description Show a folder that belongs to no roll as a card on the Bench, or as a set of finals.
          */
         post: operations["ruggedraft_api_stores_routes_take_folder_in"];
         delete?: never;
@@ -3981,7 +3981,7 @@ export interface components {
          * @description The first that applies is said.
          * @enum {string}
          */
-        CardLife: "retired" | "quarantined" | "lost" | "broken" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "waiting";
+        CardLife: "retired" | "quarantined" | "lost" | "broken" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "set of finals" | "waiting";
         /**
          * CardLine
          * @description A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet
@@ -4058,7 +4058,7 @@ export interface components {
          * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
          * @enum {string}
          */
-        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use";
+        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use" | "set of finals";
         /**
          * CardTime
          * @description How long a card was away from its camera: came_at: into a reader; cleared_at: it was said to be free.
@@ -5437,9 +5437,14 @@ export interface components {
         };
         /**
          * FolderIn
-         * @description path: the whole of it. station: on whose machine; empty: on the server's
+         * @description path: the whole of it. station: on whose machine; empty: on the server's. finals: it holds finals, and no card
          */
         FolderIn: {
+            /**
+             * Finals
+             * @default false
+             */
+            finals: boolean;
             /** Is Reader */
             is_reader: boolean;
             /** Path */
@@ -9308,9 +9313,14 @@ export interface components {
         };
         /**
          * TakeInIn
-         * @description folder: at the top of the store, as it was found
+         * @description folder: at the top of the store, as it was found. finals: it holds finals, and no card
          */
         TakeInIn: {
+            /**
+             * Finals
+             * @default false
+             */
+            finals: boolean;
             /** Folder */
             folder: string;
         };

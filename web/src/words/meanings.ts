@@ -12,5 +12,6 @@ export const MEANINGS: readonly { verdict: string; means: string }[] = [
   { verdict: WORDS.filesGone, means: t('meanings.filesGone') },
   { verdict: WORDS.pulled, means: t('meanings.pulled') },
   { verdict: WORDS.keep, means: t('meanings.keep') },
+  { verdict: WORDS.finals, means: t('meanings.finals') },
   { verdict: WORDS.out, means: t('meanings.out') },
 ]

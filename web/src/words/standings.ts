@@ -15,4 +15,5 @@ export const STANDINGS: Record<Shapes['CardStanding'], string> = {
   'not offloaded': t('standings.notOffloaded'),
   'not clear': t('standings.notClear'),
   'out of use': t('standings.outOfUse'),
+  'set of finals': t('standings.finals'),
 }

@@ -13,6 +13,7 @@ export const WORDS = {
   notClear: t('verdicts.notClear'),
   pulled: t('verdicts.pulled'),
   keep: t('verdicts.keep'),
+  finals: t('verdicts.finals'),
 } as const
 
 /** What a card's standing comes to, in letters that can be read from two metres; the same on every screen. */
@@ -29,6 +30,7 @@ export const VERDICTS: Record<Shapes['CardStanding'], string> = {
   'not offloaded': WORDS.notClear,
   'not clear': WORDS.notClear,
   'out of use': WORDS.keep,
+  'set of finals': WORDS.finals,
 }
 
 /** Whether something speaks against the card's reuse. */

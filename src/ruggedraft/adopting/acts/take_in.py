@@ -14,10 +14,10 @@ from ruggedraft.stores.queries import productions_of, station_that_sees, stores
 from ..queries import last_search
 
 
-def take_in(person: Person, store: Store, folder: str) -> None:
+def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) -> None:
     """Show a folder that belongs to no roll as a card on the Bench, to be looked at there, and offloaded as a roll.
 
-    folder: as the last search found it. Raises ActRefused.
+    folder: as the last search found it. finals: it holds finals, and no card. Raises ActRefused.
     """
     require(person, May.KEEP_STORES, *productions_of(store))
     search, store = last_search(store), stores().get(pk=store.pk)
@@ -33,6 +33,6 @@ def take_in(person: Person, store: Store, folder: str) -> None:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it.")
     path = str(Path(store.path) / from_ledger(folder))
     if station.role:
-        send(person, station, "say folder", path=path, is_reader=True, beside_copies=True)
+        send(person, station, "say folder", path=path, is_reader=True, beside_copies=True, finals=finals)
     else:
-        say_folder(person, path, is_reader=True, beside_copies=True)
+        say_folder(person, path, is_reader=True, beside_copies=True, finals=finals)

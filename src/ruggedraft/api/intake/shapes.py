@@ -171,11 +171,12 @@ class NameIn(BaseModel):
 
 
 class FolderIn(BaseModel):
-    """path: the whole of it. station: on whose machine; empty: on the server's"""
+    """path: the whole of it. station: on whose machine; empty: on the server's. finals: it holds finals, and no card"""
 
     path: str
     is_reader: bool
     station: str = ""
+    finals: bool = False
 
 
 class UnattendedIn(BaseModel):

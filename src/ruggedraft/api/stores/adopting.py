@@ -17,9 +17,10 @@ class AdoptIn(BaseModel):
 
 
 class TakeInIn(BaseModel):
-    """folder: at the top of the store, as it was found"""
+    """folder: at the top of the store, as it was found. finals: it holds finals, and no card"""
 
     folder: str
+    finals: bool = False
 
 
 class FoundRollOut(BaseModel):

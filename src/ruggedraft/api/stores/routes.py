@@ -316,6 +316,6 @@ def adopt(request: HttpRequest, production: Path[str], name: str, given: AdoptIn
 
 @router.post("/{name}/take-in", response={200: Done, **REFUSED})
 def take_folder_in(request: HttpRequest, production: Path[str], name: str, given: TakeInIn) -> Done:
-    """Show a folder that belongs to no roll as a card on the Bench."""
-    take_in(who(request), _store(production, name), given.folder)
+    """Show a folder that belongs to no roll as a card on the Bench, or as a set of finals."""
+    take_in(who(request), _store(production, name), given.folder, finals=given.finals)
     return Done()

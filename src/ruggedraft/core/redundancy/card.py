@@ -25,6 +25,7 @@ class CardFacts:
     out_of_use: why it was taken out of use, in a sentence; empty while it is used. aside: the same in a word
     own_rule: what is asked of its camera's cards, where that is not what the production asks
     doubts: what speaks against using it again, in sentences, and nobody has answered
+    finals: it is no card, but a folder of finals that was taken in like one: nothing of it is ever cleared or removed
     """
 
     label: str
@@ -48,6 +49,7 @@ class CardFacts:
     aside: AsideKind | None = None
     doubts: tuple[str, ...] = ()
     own_rule: Rule | None = None
+    finals: bool = False
 
     @cached_property
     def known(self) -> Cover:

@@ -25,6 +25,8 @@ class CardLife(StrEnum):
     """labelled, and never read here"""
     IN_CAMERA = "with the camera"
     """it left with nothing on it"""
+    FINALS = "set of finals"
+    """no card, but a folder of finals; how it stands is said by its verdict"""
     WAITING = "waiting"
     """in no reader, with something on it that is not cleared"""
 
@@ -38,6 +40,7 @@ def life_of(card: CardFacts, verdict: CardVerdict, *, rolls: int) -> CardLife:
     steps = (
         (verdict.standing is CardStanding.OUT, CardLife.HANDED_BACK),
         (held, CardLife.HELD),
+        (card.finals, CardLife.FINALS),
         (verdict.standing is CardStanding.CLEARED, CardLife.CLEARED),
         (formatted, CardLife.FORMATTED),
         (card.in_reader, CardLife.IN_READER),

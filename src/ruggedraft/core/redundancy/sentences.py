@@ -75,12 +75,18 @@ def _cleared(card: CardFacts, _: CardVerdict) -> str:
     return "Cleared: hand it back, and format it in the camera."
 
 
+def _finals(card: CardFacts, verdict: CardVerdict) -> str:
+    covered = _covered(card, verdict) if card.files else "Nothing is in it."
+    return f"{covered} A set of finals is no card: nothing of it is cleared or removed."
+
+
 _SAY: Mapping[CardStanding, Callable[[CardFacts, CardVerdict], str]] = {
     CardStanding.UNREAD: _unread,
     CardStanding.ASIDE: _aside,
     CardStanding.CLEARABLE: _clearable,
     CardStanding.SIGNED: _signed,
     CardStanding.CLEARED: _cleared,
+    CardStanding.FINALS: _finals,
 }
 
 

@@ -62,6 +62,8 @@ class CardStanding(StrEnum):
     """cleared and handed back; what is on it now is not known"""
     ASIDE = "out of use"
     """nothing on it is owed, and it is out of use: it goes to no camera"""
+    FINALS = "set of finals"
+    """nothing speaks against it: a folder of finals, which is no card and is never cleared"""
 
     @property
     def may_go_back(self) -> bool:

@@ -15,28 +15,34 @@ from ruggedraft.stores.models import Store
 
 from ..models import FolderReader
 
+_HOLDS = {False: "is a reader for one card", True: "holds a set of finals"}
 _NOBODYS_CARD = ("/", "/home", "/root", "/etc", "/usr", "/var", "/boot", "/proc", "/sys", "/dev", "/tmp", "/run")  # noqa: S108
 
 
 @transaction.atomic
 def say_folder(
-    person: Person, path: str, *, is_reader: bool, station: Station | None = None, beside_copies: bool = False
-) -> None:
+    person: Person, path: str, *, is_reader: bool, station: Station | None = None, beside_copies: bool = False,
+    finals: bool = False,
+) -> None:  # fmt: skip
     """Say of a folder that it is a reader, for the one card that it holds; or that it is none any more.
 
     station: whose machine this is; None: the server's own. Nothing is ever written into it. Raises ActRefused.
     beside_copies: it lies inside a store, and no copy lies in it: whoever calls saw to that
+    finals: it holds no card, but finals: it is taken in like one, and never cleared
     """
     require(person, May.KEEP_STORES)
     if is_reader:
         folder = _checked(path, beside_copies=beside_copies)
-        _, made = FolderReader.objects.get_or_create(
-            station=station, path=str(folder), ended_at=None, defaults={"person": person, "at": now()}
-        )
-        words = f"The folder {folder} is a reader for one card, says {person.shown_name}."
+        said, made = FolderReader.objects.get_or_create(
+            station=station, path=str(folder), ended_at=None,
+            defaults={"person": person, "at": now(), "finals": finals},
+        )  # fmt: skip
+        if said.finals != finals:
+            raise ActRefused(f"{folder} is a reader already, and {_HOLDS[said.finals]}: say first that it is none.")
+        words = f"The folder {folder} {_HOLDS[finals]}, says {person.shown_name}."
     else:
-        said = FolderReader.objects.filter(station=station, path=path, ended_at=None)
-        made = bool(said.update(ended_at=now()))
+        open_ones = FolderReader.objects.filter(station=station, path=path, ended_at=None)
+        made = bool(open_ones.update(ended_at=now()))
         words = f"The folder {path} is no reader any more, says {person.shown_name}."
     if made:
         write("say reader", Path(path).name or path, words, person=person)

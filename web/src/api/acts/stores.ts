@@ -114,8 +114,8 @@ export const useAdopt = () =>
 /** Show a folder that belongs to no roll as a card on the Bench. */
 export const useTakeIn = () =>
   useAct(
-    ({ store, folder }: { store: string; folder: string }) =>
-      answered(client.POST(`${P}/{name}/take-in`, { ...ofStore(store), body: { folder } })),
+    ({ store, ...body }: Shapes['TakeInIn'] & { store: string }) =>
+      answered(client.POST(`${P}/{name}/take-in`, { ...ofStore(store), body })),
     'bench',
     'readers',
   )

@@ -15,4 +15,5 @@ export const LIVES: Record<Shapes['CardLife'], string> = {
   retired: t('lives.retired'),
   lost: t('lives.lost'),
   broken: t('lives.broken'),
+  'set of finals': t('lives.finals'),
 }

@@ -6,9 +6,10 @@ import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
 import { age } from '../../words/times'
 import { counted } from '../../words/units'
+import FinalsForm from './FinalsForm.vue'
 import LookForm from './LookForm.vue'
 import LookFound from './LookFound.vue'
-import RunLine from './RunLine.vue'
+import RunLine from '../../parts/RunLine.vue'
 import ToFolder from './ToFolder.vue'
 import { codecName } from './recipes'
 
@@ -38,6 +39,7 @@ const shown = computed(() => looks.value.find((one) => one.id === opened.value) 
     <p class="soft">{{ t('returns.says') }}</p>
     <ToFolder v-if="tag || day" :tag="tag" :clip="clip" :day="day" />
     <LookForm v-else />
+    <FinalsForm v-if="!tag && !day" />
     <LastKnown :error="returns.error.value" :known="Boolean(found)" :updated-at="returns.dataUpdatedAt.value">
       <section v-if="found?.returns.length" class="chapter" data-returns>
         <h2>{{ t('returns.brought') }}</h2>

@@ -49,13 +49,17 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value
         link
         :label="t('readersTable.noMore')"
         :why-not="whyNot('keep_stores')"
-        @press="say.mutate({ path: reader.folder, is_reader: false, station: stationOf(reader) })"
+        @press="
+          say.mutate({ path: reader.folder, is_reader: false, station: stationOf(reader), finals: false })
+        "
       />
     </li>
   </ul>
   <form
     class="line"
-    @submit.prevent="say.mutate({ path, is_reader: true, station }, { onSuccess: () => (path = '') })"
+    @submit.prevent="
+      say.mutate({ path, is_reader: true, station, finals: false }, { onSuccess: () => (path = '') })
+    "
   >
     <label>{{ t('readersTable.aFolder') }} <InputText v-model="path" class="field" data-folder /></label>
     <ChooseOne v-if="where.length > 1" v-model="station" :label="t('readersTable.on')" :options="where" />

@@ -106,7 +106,16 @@ const may = (one: Shapes['FoundRollOut']) => !one.known && !one.twice
             :label="t('foundThere.takeIn')"
             :why-not="whyNot('keep_stores')"
             :data-take-in="one.folder"
-            @press="takeIn.mutate({ store, folder: one.folder })"
+            @press="takeIn.mutate({ store, folder: one.folder, finals: false })"
+          />
+          <ActButton
+            v-if="!server"
+            type="button"
+            link
+            :label="t('foundThere.takeInFinals')"
+            :why-not="whyNot('keep_stores')"
+            :data-take-in-finals="one.folder"
+            @press="takeIn.mutate({ store, folder: one.folder, finals: true })"
           />
         </li>
       </ul>

@@ -1,25 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useCancelRun } from '../../api/acts/runs'
-import type { Shapes } from '../../api/client'
-import { runProgress } from '../../api/live'
-import ActButton from '../../parts/ActButton.vue'
-import SaidNo from '../../parts/SaidNo.vue'
-import { useWho } from '../../shell/me'
-import { number, t } from '../../words/say'
-import { age, roughly } from '../../words/times'
+import { useCancelRun } from '../api/acts/runs'
+import type { Shapes } from '../api/client'
+import { runProgress } from '../api/live'
+import ActButton from './ActButton.vue'
+import SaidNo from './SaidNo.vue'
+import { useWho } from '../shell/me'
+import { number, t } from '../words/say'
+import { age, roughly } from '../words/times'
 
-/** A run that brings or makes something in a folder: how far it is, or what came of it. */
+/** A run that somebody asked for: how far it is, or what came of it, and in its slot what to do then. */
 interface Line {
   run: number
   tag: string
-  folder: string
+  folder?: string
   by: string
   asked_at: string
   state: Shapes['RunState']
   outcome: string
 }
-const props = defineProps<{ line: Line; what: string }>()
+const props = defineProps<{ line: Line; what?: string }>()
 const { whyNot } = useWho()
 const cancel = useCancelRun()
 const STATES: Partial<Record<Shapes['RunState'], string>> = {
@@ -42,8 +42,9 @@ const progress = computed(() => {
     <RouterLink class="tag" :to="`/tally/${encodeURIComponent(line.tag)}`">{{ line.tag }}</RouterLink>
     <span>
       <template v-if="!line.outcome"
-        >{{ what }} → <code>{{ line.folder }}</code>: {{ STATES[line.state] }}
-        <span v-if="progress" data-progress>{{ progress }}</span></template
+        ><template v-if="line.folder"
+          >{{ what }} → <code>{{ line.folder }}</code>: </template
+        >{{ STATES[line.state] }} <span v-if="progress" data-progress>{{ progress }}</span></template
       ><span v-else data-outcome>{{ line.outcome }}</span
       >{{ ' ' }}<span class="soft">{{ t('returns.askedBy', { by: line.by, age: age(line.asked_at) }) }}</span>
     </span>
@@ -56,6 +57,7 @@ const progress = computed(() => {
       :busy="cancel.isPending.value || line.state === 'stopping'"
       @press="cancel.mutate(line.run)"
     />
+    <slot v-else />
     <SaidNo :error="cancel.error.value" />
   </p>
 </template>
