@@ -370,6 +370,29 @@ class Bringing(Working, TestCase):
         self.assertEqual(run.end, "broke off")
         self.assertIn("Nothing there was overwritten", run.outcome)
 
+    def test_what_a_killed_worker_moved_aside_is_told_or_put_back_by_the_next(self):
+        for reachable in (True, False):
+            self.at(TWO).write_bytes(b"edited by somebody")
+            found = self.look_into()
+            rows = [row["n"] for row in found["rows"]]
+            self.post(f"returns/looks/{found['look']['id']}/returns", {"rows": rows, "aside": True})
+            run = Return.objects.latest("pk")
+            with (
+                patch("ruggedraft.returning.running._bring", side_effect=KeyboardInterrupt()),
+                self.assertRaises(KeyboardInterrupt),
+            ):
+                carry_out(run.pk)
+            self.assertFalse(self.at(TWO).exists())
+            with self.subTest(reachable=reachable):
+                if not reachable:
+                    for name in ("one", "two"):
+                        (hub.home() / "drives" / name).rename(hub.home() / "drives" / f"{name} unplugged")
+                carry_out(run.pk)
+                run.refresh_from_db()
+                self.assertEqual("1 other file that stood there is in .raft-set-aside" in run.outcome, reachable)
+                self.assertEqual(self.is_as_on_card(TWO, self.at(TWO)), reachable)
+        self.assertEqual(self.at(TWO).read_bytes(), b"edited by somebody", "it stands where it stood")
+
     def test_a_cancelled_one_says_how_far_it_came(self):
         place = make_drive(self.base / "stick", identity="stick", capacity=10**9)
         self.post("returns/restores", {"station": "cart", "folder": str(place), "tags": ["A001"]})

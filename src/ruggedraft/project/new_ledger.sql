@@ -2336,7 +2336,8 @@ CREATE TABLE public.returning_return (
     back jsonb NOT NULL,
     aside boolean NOT NULL,
     stands_on jsonb NOT NULL,
-    system_disk_reason character varying(300) NOT NULL
+    system_disk_reason character varying(300) NOT NULL,
+    moved jsonb NOT NULL
 );
 
 CREATE TABLE public.returning_takeaway (
@@ -4349,6 +4350,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('productions', '0010_unit_secrets', now()),
 ('productions', '0011_decodes', now()),
 ('returning', '0001_folders', now()),
+('returning', '0002_moved', now()),
 ('rolls', '0001_initial', now()),
 ('rolls', '0002_facts_are_counted', now()),
 ('rolls', '0003_take_without_listing', now()),

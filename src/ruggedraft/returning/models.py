@@ -70,6 +70,7 @@ class Return(Run):
 
     stands_on: as in `FolderLook`, where the folder was looked at before; else empty
     files: for each its id, and where in the folder it goes. aside: what stands there otherwise is moved aside first
+    moved: where what stood in a file's place was moved to, by where the file goes, both in the ledger's form
     back: ids of those that were there in the end, read and as they were taken
     system_disk_reason: why it may be on the system's disk; empty: it may not
     """
@@ -82,6 +83,7 @@ class Return(Run):
     files = models.JSONField()
     back = models.JSONField(default=list)
     aside = models.BooleanField(default=False)
+    moved = models.JSONField(default=dict)
     stands_on = models.JSONField(default=list)
     system_disk_reason = models.CharField(max_length=300, blank=True)
 

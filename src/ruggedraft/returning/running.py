@@ -65,10 +65,10 @@ def carry_out(return_id: int) -> None:
     except StoreError as error:
         _finish(one, None, error.sentence)
         return
-    came = _Came()
+    came = _Came(aside={from_ledger(path): from_ledger(to) for path, to in one.moved.items()})
     with Watch(one) as watch:
         if one.aside:
-            _make_way(folder, wanted, came)
+            _make_way(one, folder, wanted, came)
         _bring(one, folder, wanted, came, watch)
     _put_back(one.folder, came)
     if watch.held_back():
@@ -93,13 +93,18 @@ def _folder(one: Return, wanted: _Files) -> LocalStore:
     return folder
 
 
-def _make_way(folder: LocalStore, wanted: _Files, came: _Came) -> None:
-    """Move aside what stands in a file's place and is not it, where a copy that can be reached holds the file."""
+def _make_way(one: Return, folder: LocalStore, wanted: _Files, came: _Came) -> None:
+    """Move aside what stands in a file's place and is not it, where a copy that can be reached holds the file.
+
+    Each is noted: a worker that takes this up again knows what an earlier one moved.
+    """
     reachable = {file for copy, held in _sources(wanted.values()) if _can_be_reached(copy) for file in held}
     for path, file in wanted.items():
         try:
             if file.pk in reachable and _another_stands(folder, path, file):
                 came.aside[path] = folder.set_aside(path)
+                moved = {to_ledger(at): to_ledger(to) for at, to in came.aside.items()}
+                Return.objects.filter(pk=one.pk).update(moved=moved)
         except StoreError as error:
             came.failed[path] = error.sentence
 
@@ -195,7 +200,7 @@ def _finish(
     asked = len(one.files)
     where = f"{counted(asked, 'file')} of {one.roll.tag} to {one.folder}"
     if came is None:
-        end_run(one, end, f"{where} could not be brought: {trouble}. Nothing there was overwritten.")
+        end_run(one, end, f"{where} could not be brought: {trouble}. Nothing there was overwritten.{_moved(one.moved)}")
         return
     Return.objects.filter(pk=one.pk).update(back=list(back))
     end_run(one, _end(came, asked), _sentence(where, came, asked))
@@ -211,8 +216,7 @@ def _end(came: _Came, asked: int) -> RunEnd:
 def _sentence(where: str, came: _Came, asked: int) -> str:
     read = came.level >= Evidence.READ_BACK
     proven = "read back, as they were taken" if read else "as they were taken, as far as this machine's memory tells"
-    aside = counted(len(came.aside), "other file that stood there is", "other files that stood there are")
-    moved = f" {aside} in .raft-set-aside of that folder now." if came.aside else ""
+    moved = _moved(came.aside)
     if len(came.back) == asked:
         source = f" from {first_of(came.from_, 3)}" if came.from_ else ""
         return f"{where}: all are there{source}, {proven}.{moved}"
@@ -221,3 +225,9 @@ def _sentence(where: str, came: _Came, asked: int) -> str:
     why = f" First: {to_ledger(path)}: {reason}." if path and not came.cancelled else ""
     there = f"{len(came.back):,} of {asked:,} are there, {proven}" if came.back else "none of them is there"
     return f"{where}: {how}{there}.{why}{moved}"
+
+
+def _moved(aside: Mapping[str, str]) -> str:
+    """Where what stood there otherwise is, as a sentence; empty where nothing was moved."""
+    files = counted(len(aside), "other file that stood there is", "other files that stood there are")
+    return f" {files} in .raft-set-aside of that folder now." if aside else ""
