@@ -5,7 +5,7 @@ import subprocess
 
 from selenium.webdriver.common.keys import Keys
 
-from ruggedraft.intake.models import Insertion
+from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.pictures.models import Picture
 from ruggedraft.standins import card_maker, hub
 from ruggedraft.standins.drives import make_drive
@@ -122,3 +122,26 @@ class Returning(BrowserCase):
         wren.see("[data-outcome]", "1 file of A001")
         self.assertEqual((stick / "A001" / ONE).read_bytes(), (self.card_folder / ONE).read_bytes())
         self.assertEqual(wren.violations(), [])
+
+    def test_a_folder_of_finals_is_shown_on_the_bench_and_is_no_card(self):
+        finals = self.base / "finals"
+        finals.mkdir()
+        (finals / "harbour_v3.mov").write_bytes(b"final" * 1000)
+        sol = self.browser("sol")
+        sol.go("/heron/returns")
+        sol.tab_to("[data-finals] [data-folder]")
+        sol.press(*str(finals), Keys.ENTER)
+        sol.see("[data-finals-shown]")
+        self.assertEqual(sol.violations(), [])
+        sol.until(lambda: Insertion.objects.filter(kind="finals", removed_at=None).exists(), "the station sees it")
+        stay = Insertion.objects.get(kind="finals", removed_at=None)
+        self.post(f"bench/insertions/{stay.pk}/introduce", {"label": "Finals 1", "camera": "A"})
+        self.offload(Card.objects.get(label="Finals 1"))
+        sol.go("/heron/cards/Finals%201")
+        sol.see("main", "set of finals")
+        sol.see("main", "nothing of it is cleared or removed")
+        self.assertFalse(sol.all("[data-sign]"))
+        sol.go("/heron/clearing")
+        sol.see("main")
+        self.assertFalse(sol.all("[data-card='Finals 1']"), "nobody is asked to sign for it")
+        self.assertEqual(sol.console_errors(), [])

@@ -39,3 +39,10 @@ const go = () =>
     <SaidNo :error="say.error.value" />
   </form>
 </template>
+
+<style scoped>
+[role='status'] {
+  margin: var(--space-3) 0;
+  line-height: 2;
+}
+</style>
