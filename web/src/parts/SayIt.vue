@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext'
-import { ref } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { sayWhy } from '../shell/me'
 import ActButton from './ActButton.vue'
 import SaidNo from './SaidNo.vue'
@@ -23,6 +23,12 @@ const props = defineProps<{
 const emit = defineEmits<{ say: [words: string, done: () => void] }>()
 const open = ref(false)
 const words = ref('')
+const field = useTemplateRef<{ $el: HTMLInputElement }>('field')
+/** Who opens it types at once; without this, letters would be taken for keys of the page. */
+watch(open, async (now) => {
+  await nextTick()
+  if (now) field.value?.$el.focus()
+})
 const done = () => {
   open.value = false
   words.value = ''
@@ -42,7 +48,7 @@ const missing = () => (props.optional ? undefined : sayWhy(words.value))
       @press="open = !open"
     />
     <form v-if="open" class="line" @submit.prevent="emit('say', words, done)">
-      <label>{{ ask }} <InputText v-model="words" class="field" autofocus :data-said="name" /></label>
+      <label>{{ ask }} <InputText ref="field" v-model="words" class="field" :data-said="name" /></label>
       <slot />
       <ActButton
         type="submit"
