@@ -23,7 +23,7 @@ from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
 from ruggedraft.rolls.acts.say_delivered import say_delivered
-from ruggedraft.rolls.models import Copy, Delivery, Origin, Reading
+from ruggedraft.rolls.models import Copy, CopyLook, Delivery, Origin, Reading
 from ruggedraft.rolls.recording import begin, record_reading
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.acts.cancel_run import cancel_run
@@ -180,6 +180,9 @@ class TakingOff(Room, TestCase):
     def test_it_is_brought_back_from_the_others_and_counts_again(self):
         self.make_room()
         self.assertTrue(self.room()["runs"][0]["off"])
+        self.assertFalse(
+            CopyLook.objects.filter(copy__store__name="three").exists(), "a look saw what is there no more"
+        )
         answer = self.post(f"bench/rolls/{self.roll.pk}/bring", {"store": "three"})
         self.assertEqual(answer.status_code, 200, answer.content)
         run_feed(Feed.objects.latest("pk").pk)

@@ -27,7 +27,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
-from ruggedraft.rolls.models import BesideCopy, Copy, Origin, Roll, RollFile
+from ruggedraft.rolls.models import BesideCopy, Copy, CopyLook, Origin, Roll, RollFile
 from ruggedraft.rolls.queries import files_held, read_back_on
 from ruggedraft.rolls.readings import CopyStanding
 from ruggedraft.rolls.recording import Began, begin, record_reading, record_unless_lost
@@ -255,6 +255,7 @@ class _Making:
         record_reading(self._copy, begin(), agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.ROOM)
         if going:
             Copy.every.filter(pk=self._copy.pk).update(thinned_at=now())
+            CopyLook.objects.filter(copy=self._copy).delete()  # it saw what is there no more
         earlier = TakenOff.objects.filter(run__copy=self._copy, file__in=going, removed_at=None, trouble="")
         earlier.exclude(run=self._one).delete()  # what an earlier run left half-way is this one's now
         rows = (TakenOff(run=self._one, file=file) for file in going if file.pk not in begun)
