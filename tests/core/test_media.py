@@ -14,6 +14,7 @@ from pathlib import Path
 from unittest import TestCase
 
 import exifread
+import pillow_heif
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
@@ -81,6 +82,40 @@ class Exif(TestCase):
         facts = read("x.jpg", out.getvalue())
         self.assertEqual(facts.lens, str(exifread.process_file(io.BytesIO(out.getvalue()))["EXIF LensModel"]))
         self.assertEqual((facts.lens, facts.gear), ("Fine 50mm f/1.4", "tern fine 50mm f/1.4"))
+
+    def test_a_heif_still_that_another_library_wrote_says_what_exiftool_reads(self):
+        exif = Image.Exif()
+        exif[0x010F], exif[0x0110], exif[0x0112] = "Lanternworks", "Tern", 6
+        exif.get_ifd(0x8769)[0x9003] = "2026:05:14 09:30:07"
+        exif.get_ifd(0x8769)[0xA434] = "Fine 50mm f/1.4"
+        for words in ({"exif": exif.tobytes()}, {"exif": exif.tobytes(), "quality": 40}, {}):
+            out = io.BytesIO()
+            pillow_heif.from_pillow(Image.new("RGB", (640, 480))).save(out, **words)
+            with tempfile.NamedTemporaryFile(suffix=".heic") as file:
+                file.write(out.getvalue())
+                file.flush()
+                said = ["exiftool", "-j", "-n", "-ImageSize", "-Model", "-LensModel", "-DateTimeOriginal", file.name]
+                (told,) = json.loads(subprocess.run(said, check=True, capture_output=True, text=True).stdout)
+            for name in ("a.HEIC", "a.HIF"):
+                facts = read(name, out.getvalue())
+                self.assertEqual(f"{facts.width} {facts.height}", told["ImageSize"])
+                self.assertEqual(facts.lens, told.get("LensModel", ""))
+                self.assertTrue(facts.body.endswith(told.get("Model", "")))
+                taken = facts.clock.strftime("%Y:%m:%d %H:%M:%S") if facts.clock else None
+                self.assertEqual((taken, facts.note), (told.get("DateTimeOriginal"), ""))
+
+    def test_a_heif_still_cut_off_or_scrambled_anywhere_is_a_note_and_never_an_error(self):
+        exif = Image.Exif()
+        exif[0x0110] = "Tern"
+        out = io.BytesIO()
+        pillow_heif.from_pillow(Image.new("RGB", (64, 64))).save(out, exif=exif.tobytes())
+        whole, chance = out.getvalue(), random.Random(1)
+        for n in range(400):
+            content = bytearray(whole[: chance.randrange(1, len(whole))] if n % 2 else whole)
+            for _ in range(chance.randrange(0, 6)):
+                content[chance.randrange(len(content))] = chance.randrange(256)
+            facts = read("a.HEIC", bytes(content))
+            self.assertIsInstance(facts.note, str)
 
     def test_the_embedded_preview_is_the_one_other_readers_find(self):
         content = media.jpeg("a", MOMENT, model="Tern")

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from django.db import connection, transaction
+from django.db.models import Sum
 
 from ruggedraft.core.errors import StoreError
 from ruggedraft.core.manifests import Kept
@@ -24,7 +25,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.offloads.models import Offload
 from ruggedraft.offloads.sidecars import tags_of
 from ruggedraft.rolls.models import Copy, RollFile
-from ruggedraft.rolls.queries import files_held
+from ruggedraft.rolls.queries import files_held, last_evidence
 from ruggedraft.rolls.recording import is_ours, note_beside
 from ruggedraft.rolls.summaries import places_of_all
 from ruggedraft.runs.models import Run
@@ -35,6 +36,8 @@ from .models import Beside, Described
 from .queries import tags_said
 
 _FILES, _COPIES, _LARGEST = 200, 4, 1 << 20
+_done: dict[int, tuple[tuple[int, ...], int | None, int]] = {}
+"""By station: the stores it saw, what was said and what was read when nothing was due: asking again is cheap then."""
 _DUE = """
 SELECT c.id, d.file_id FROM keywords_described d
 JOIN rolls_copy c ON c.roll_id = d.roll_id AND c.left_at IS NULL AND c.store_id = ANY(%(stores)s)
@@ -52,18 +55,28 @@ def write_due(station: Station) -> int:
 
     Nothing while something else is done with the roll: what writes to a copy is alone there.
     """
-    here = [pk for pk, store in places_of_all().items() if store_facts(store, station).online]
-    with connection.cursor() as cursor:
-        cursor.execute(_DUE, {"stores": here, "most": _FILES * _COPIES})
-        due = cursor.fetchall()
-    by_copy: dict[int, list[int]] = {}
-    for copy, file in due:
-        by_copy.setdefault(copy, []).append(file)
+    by_copy = _due(station)
     copies = Copy.objects.select_related("roll__camera__plan", "store__device").in_bulk(list(by_copy))
     busy = set(Run.objects.filter(roll__in={one.roll_id for one in copies.values()}, finished_at=None)
                .values_list("roll", flat=True))  # fmt: skip
     free = [copies[pk] for pk in by_copy if copies[pk].roll_id not in busy][:_COPIES]
     return sum(_beside(copy, by_copy[copy.pk][:_FILES]) for copy in free)
+
+
+def _due(station: Station) -> dict[int, list[int]]:
+    """By copy (ids), files whose sidecars are behind."""
+    here = [pk for pk, store in places_of_all().items() if store_facts(store, station).online]
+    state = (tuple(here), Described.objects.aggregate(all=Sum("changes"))["all"], last_evidence())
+    if state[1] is None or _done.get(station.pk) == state:
+        return {}
+    found: dict[int, list[int]] = {}
+    with connection.cursor() as cursor:
+        cursor.execute(_DUE, {"stores": here, "most": _FILES * _COPIES})
+        for copy, file in cursor.fetchall():
+            found.setdefault(copy, []).append(file)
+    if not found:
+        _done[station.pk] = state
+    return found
 
 
 @dataclass(frozen=True)

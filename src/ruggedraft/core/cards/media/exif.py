@@ -99,7 +99,7 @@ def read_jpeg(window: Window) -> MediaFacts:
                 break
     if exif is None:
         return MediaFacts(MediaKind.STILL, width=size[0], height=size[1], codec="JPEG")
-    return _facts(window, exif, size, "JPEG")
+    return facts_at(window, exif, size, "JPEG")
 
 
 _FRAMES = frozenset(range(0xC0, 0xD0)) - {0xC4, 0xC8, 0xCC}
@@ -121,10 +121,11 @@ def _segments(window: Window) -> Iterator[tuple[int, int]]:
 
 def read_tiff(window: Window, codec: str) -> MediaFacts:
     """Facts of a TIFF file or of a RAW file built as one."""
-    return _facts(window, 0, (0, 0), codec)
+    return facts_at(window, 0, (0, 0), codec)
 
 
-def _facts(window: Window, base: int, size: tuple[int, int], codec: str) -> MediaFacts:
+def facts_at(window: Window, base: int, size: tuple[int, int], codec: str) -> MediaFacts:
+    """Of a still whose TIFF header is at `base`. size: width and height where they are known already, else zeros"""
     found, note = _directories(window, base)
     first, exif = found.tags.get("0", {}), found.tags.get("exif", {})
     width = size[0] or _one(exif, _PIXELS_X) or _one(first, _WIDTH)

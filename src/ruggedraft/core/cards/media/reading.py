@@ -7,6 +7,7 @@ from ...sources.listing import Entry
 from ...sources.port import CardSource, OpenFile
 from .exif import read_jpeg, read_tiff
 from .facts import MediaFacts
+from .heif import read_heif
 from .kinds import RAW, THUMBNAIL, MediaKind, ending, kind_of
 from .probing import read_probed
 from .quicktime import read_movie
@@ -21,6 +22,7 @@ _READERS: dict[str, Callable[[Window], MediaFacts]] = {
     **dict.fromkeys(("TIF", "TIFF"), lambda window: read_tiff(window, "TIFF")),
     **dict.fromkeys(("MP4", "MOV", "M4V", "M4A", "LRV", "LRF"), read_movie),
     **dict.fromkeys(("WAV", "BWF"), read_wave),
+    **dict.fromkeys(("HEIC", "HIF"), read_heif),
 }
 _PROBED = {"MXF", "MTS", "M2TS", "AVI", "MPG", "MKV"}
 
