@@ -57,10 +57,13 @@ const lacks = computed(() => {
   return room.isPlaceholderData.value ? t('makeRoom.lacks') : undefined
 })
 const go = () =>
-  make.mutate({
-    ...sought.value,
-    rolls: wanted.value.map((one) => ({ tag: one.tag, files: one.files, bytes: one.bytes })),
-  })
+  make.mutate(
+    {
+      ...sought.value,
+      rolls: wanted.value.map((one) => ({ tag: one.tag, files: one.files, bytes: one.bytes })),
+    },
+    { onSuccess: () => (chosen.value = []) },
+  )
 </script>
 
 <template>
