@@ -56,6 +56,12 @@ class WhatStays(TestCase):
                 self.assertIn(reason, said)
                 self.assertEqual(bool(said), bool(reason))
 
+    def test_what_gains_most_comes_first_and_what_was_delivered_at_that_very_moment_goes(self):
+        few, many = held(*THREE, bytes=1), held(*THREE, bytes=2, delivered_at=BEFORE)
+        found = room([few, many], ARRAY.name, Rule(), NOW, BEFORE)
+        self.assertEqual((found.going, found.bytes, found.staying), ((many, few), 3, ()))
+        self.assertEqual(Held(few.facts, None, 0, 0).kept, 0)
+
     @given(st.lists(rolls(), max_size=4), rules, st.sampled_from("abcd"), st.sampled_from([None, LONG_AGO, NOW]))
     def test_whatever_goes_its_rule_is_met_without_this_store(self, each, rule, store, delivered_at):
         """Redundancy never falls by making room: judged by the judge of all verdicts, on random rolls."""
