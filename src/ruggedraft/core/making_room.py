@@ -84,7 +84,7 @@ def against(one: Held, store: str, rule: Rule, now: datetime, delivered_before: 
     if hold:
         return hold.sentence
     if not one.files:
-        return "somebody keeps all that is there of it"
+        return "somebody keeps all that is there of it" if one.kept else "nothing of it is known to be there"
     return _what_the_rule_says(one, store, rule, now)
 
 
