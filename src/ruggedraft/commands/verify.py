@@ -1,4 +1,4 @@
-"""`./raft verify`: re-read the files of any checksum list."""
+"""`./raft verify`: re-read the files of any checksum list, or of a bag."""
 
 import argparse
 import json
@@ -7,7 +7,7 @@ from pathlib import Path
 
 from ruggedraft.core.errors import RaftError, why
 from ruggedraft.core.hashing import ALGORITHMS
-from ruggedraft.core.manifests import ListReport, verify_list
+from ruggedraft.core.manifests import ListReport, is_bag, verify_bag, verify_list
 from ruggedraft.core.wording import counted
 
 from .speaking import printable
@@ -18,7 +18,8 @@ AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
 def main(words: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="raft verify",
-        description="Read again, past the caches, every file a checksum list names, relative to the list's folder.",
+        description="Read again, past the caches, every file a checksum list names, relative to the list's folder; or"
+        " every file of a bag (RFC 8493), which is a folder.",
     )
     parser.add_argument("list", type=Path, metavar="LIST")
     parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")
@@ -30,7 +31,7 @@ def main(words: list[str]) -> int:
     parser.add_argument("--json", action="store_true", help="print one object on standard output")
     options = parser.parse_args(words)
     try:
-        report = verify_list(options.list, asked=options.hash, strict=options.strict)
+        report = _verified(options.list, options.hash, strict=options.strict)
     except OSError as error:
         print(
             f"raft verify: {options.list} cannot be read ({why(error)}). Nothing was checked.",
@@ -58,6 +59,11 @@ def main(words: list[str]) -> int:
         print(json.dumps(told))
     believed = report.verified or (options.cached and not report.findings)
     return AGREES if believed else DISAGREES
+
+
+def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:
+    """Raises RaftError, OSError."""
+    return verify_bag(path) if path.is_dir() and is_bag(path) else verify_list(path, asked=asked, strict=strict)
 
 
 def _cached_words(report: ListReport) -> str:

@@ -1,5 +1,6 @@
 """Checksum lists that anybody can check without us."""
 
+from .bagit import is_bag, tag_files, verify_bag
 from .checksum_list import ListedSum, format_list, list_algorithm, parse_list
 from .keeping import Kept, keep_file, keep_list
 from .on_card import recorded_checksums
@@ -15,11 +16,14 @@ __all__ = [
     "RollRecord",
     "format_list",
     "format_record",
+    "is_bag",
     "keep_file",
     "keep_list",
     "list_algorithm",
     "parse_list",
     "parse_record",
     "recorded_checksums",
+    "tag_files",
+    "verify_bag",
     "verify_list",
 ]
