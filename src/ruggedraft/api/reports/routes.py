@@ -1,4 +1,4 @@
-"""Paper: labels for cards and drives."""
+"""Paper and lists: labels for cards and drives, clips for editing."""
 
 from typing import Annotated
 
@@ -6,9 +6,13 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
 from ruggedraft.core.labels import SHEETS, sheet_named
+from ruggedraft.core.manifests.clip_list import clips_as_csv, clips_as_timeline
+from ruggedraft.live.snapshot import one_moment
 from ruggedraft.productions.queries import production_named
+from ruggedraft.reports.clip_lists import clips_listed
 from ruggedraft.reports.documents.labels import label_sheets
 from ruggedraft.reports.queries import labels_of
+from ruggedraft.rolls.queries import rolls_named
 
 from ..shapes import REFUSED
 
@@ -37,3 +41,31 @@ def labels(
     answer = HttpResponse(label_sheets(made, sheet_named(sheet), first), content_type="application/pdf")
     answer["Content-Disposition"] = 'inline; filename="labels.pdf"'
     return answer
+
+
+def _file(content: str) -> dict[str, object]:
+    return {"responses": {200: {"description": "OK", "content": {content: {}}}}}
+
+
+def _sent(made: bytes, content: str, name: str) -> HttpResponse:
+    answer = HttpResponse(made, content_type=content)
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
+
+
+@router.get("/rolls/{tag}/clips.csv", openapi_extra=_file("text/csv"), response={**REFUSED})
+@one_moment()
+def clips_table(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
+    """A roll's clips, a line each; files by their places on a store."""
+    (roll,) = rolls_named(production_named(production), [tag])
+    made = clips_as_csv(clips_listed(roll), roll.algorithm)
+    return _sent(made, "text/csv; charset=utf-8", f"{roll.tag}-clips.csv")
+
+
+@router.get("/rolls/{tag}/clips.otio", openapi_extra=_file("application/json"), response={**REFUSED})
+@one_moment()
+def clips_timeline(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
+    """The same as an OpenTimelineIO timeline, recordings one after the other."""
+    (roll,) = rolls_named(production_named(production), [tag])
+    made = clips_as_timeline(roll.tag, clips_listed(roll))
+    return _sent(made, "application/json", f"{roll.tag}-clips.otio")

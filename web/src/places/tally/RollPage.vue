@@ -17,6 +17,7 @@ import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
+import ClipLists from './ClipLists.vue'
 import CopyTo from './CopyTo.vue'
 import RollReport from './RollReport.vue'
 import RollSaid from './RollSaid.vue'
@@ -123,6 +124,7 @@ const survives = computed(() => {
             t('returns.ofRoll')
           }}</RouterLink>
         </p>
+        <ClipLists v-if="may('see_work') && clipsShown.length" :tag="tag" />
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
