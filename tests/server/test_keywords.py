@@ -88,6 +88,11 @@ class Saying_(Keywords, TestCase):
         self.assertEqual(self.say(add=["Fog ", "fog"]).json(), {"files": 0})
         self.assertEqual(Saying.objects.count(), 1)
 
+    def test_a_file_of_which_nothing_changed_is_waited_for_nowhere(self):
+        self.say(ONE, add=["fog"])
+        self.assertEqual(self.say(ONE, TWO, remove=["fog"]).json(), {"files": 1})
+        self.assertIsNone(self.said(TWO))
+
     def test_earlier_words_are_proposed_the_usual_ones_first(self):
         self.say(ONE, TWO, add=["harbour bell"])
         self.say(ONE, add=["fog", "bell buoy"])

@@ -50,7 +50,8 @@ def say_of_files(person: Person, production: Production, files: Sequence[tuple[s
     touched = _withdraw(person, rows, remove, of_one) | _add(person, rows, add, of_one)
     if not touched:
         return 0
-    Described.objects.bulk_create((Described(file=file, roll_id=file.roll_id) for file in rows), ignore_conflicts=True)
+    new = (Described(file=file, roll_id=file.roll_id) for file in rows if file.pk in touched)
+    Described.objects.bulk_create(new, ignore_conflicts=True)
     Described.objects.filter(file__in=touched).update(changes=F("changes") + 1)
     tags = sorted({file.roll.tag for file in rows if file.pk in touched})
     write("say of files", first_of(tags, 3), _in_words(len(touched), tags, add, remove, of_one), person=person,
