@@ -54,6 +54,4 @@ class MakingRoom(BrowserCase):
         self.assertEqual(wren.violations(), [])
         Delivery.objects.update(at=now() - timedelta(days=400))
         wren.go("/heron/room?store=one")
-        wren.see(
-            "[data-staying] [data-reason]", "its rule needs this copy: without it there are 1 of 2 copies that count"
-        )
+        wren.see("[data-staying] [data-reason]", "its rule is not met without this copy: 1 of 2 copies that count")

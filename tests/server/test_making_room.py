@@ -2,6 +2,7 @@
 
 import os
 import subprocess
+from dataclasses import replace
 from datetime import timedelta
 from unittest.mock import patch
 
@@ -22,6 +23,7 @@ from ruggedraft.making_room.models import MakingRoom, TakenOff
 from ruggedraft.offloads.acts.start_offload import start_offload
 from ruggedraft.offloads.feeding import carry_out as run_feed
 from ruggedraft.offloads.models import Feed
+from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.rolls.acts.say_delivered import say_delivered
 from ruggedraft.rolls.models import Copy, CopyLook, Delivery, Origin, Reading
 from ruggedraft.rolls.recording import begin, record_reading
@@ -118,7 +120,7 @@ class WhatMayGo(Room, TestCase):
     def test_a_copy_that_the_rule_needs_stays_and_it_says_why(self):
         self.production.rule.copies = 3
         self.production.rule.save()
-        self.assertEqual(self.stays(), "its rule needs this copy: without it there are 2 of 3 copies that count")
+        self.assertEqual(self.stays(), "its rule is not met without this copy: 2 of 3 copies that count")
 
     def test_a_held_roll_stays(self):
         self.hold("roll", "A001", "for the archive")
@@ -220,7 +222,7 @@ class TakingOff(Room, TestCase):
             os.utime(path, ns=(was.st_atime_ns, was.st_mtime_ns))
         run = self.make_room()
         self.assertEqual(run.end, "trouble")
-        self.assertIn("its rule needs this copy", run.outcome)
+        self.assertIn("its rule is not met without this copy", run.outcome)
         self.assertTrue(all(self.as_on_card(path, "three") for path in FILES))
         self.assertEqual(self.standing()["three"], (len(FILES), 0, 0))
 
@@ -251,7 +253,7 @@ class TakingOff(Room, TestCase):
         with patch.object(running, "check_copy", and_lose):
             run = self.make_room()
         self.assertEqual((run.end, len([one for one in self.there() if one in FILES])), ("trouble", len(FILES)))
-        self.assertIn("its rule needs this copy: without it there are 1 of 2 copies", run.outcome)
+        self.assertIn("its rule is not met without this copy: 1 of 2 copies", run.outcome)
 
     def test_two_stores_that_turn_out_to_be_one_place_cost_one_file_and_no_more(self):
         real = LocalStore.withdraw
@@ -294,6 +296,49 @@ class TakingOff(Room, TestCase):
         self.assertEqual(self.make_room().end, "well")
         self.assertEqual((self.room()["going"], self.room()["staying"]), ([], []))
         self.assertEqual(TakenOff.objects.filter(removed_at=None).count(), 0)
+
+    def test_a_stricter_rule_since_stops_it_though_it_was_asked_for_before(self):
+        real = running.check_copy
+
+        def and_ask_for_more(*words, **more):
+            report = real(*words, **more)
+            RedundancyRule.objects.update(copies=3)
+            return report
+
+        with patch.object(running, "check_copy", and_ask_for_more):
+            run = self.make_room()
+        self.assertIn("2 of 3 copies that count", run.outcome)
+        self.assertEqual(len([one for one in self.there() if one in FILES]), len(FILES))
+
+    def test_a_drive_lost_between_two_files_costs_no_further_one(self):
+        real, lost = LocalStore.withdraw, []
+
+        def and_lose(store, path):
+            real(store, path)
+            if not lost:
+                lost.append(self.post("stores/two/lost", {"reason": "overboard"}).status_code)
+
+        with patch.object(LocalStore, "withdraw", and_lose):
+            run = self.make_room()
+        self.assertEqual((lost, run.end), ([200], "trouble"))
+        self.assertEqual(len([one for one in self.there() if one in FILES]), len(FILES) - 1)
+
+    def test_what_was_only_read_from_memory_stays_and_that_is_no_good_end(self):
+        real = running.check_copy
+
+        def cached(*words, **more):
+            return replace(real(*words, **more), level=Evidence.WRITTEN)
+
+        with patch.object(running, "check_copy", cached):
+            run = self.make_room()
+        self.assertEqual((run.end, len([one for one in self.there() if one in FILES])), ("trouble", len(FILES)))
+        self.assertIn(f"{len(FILES)} files stay as before", run.outcome)
+        self.assertEqual(self.standing()["three"], (len(FILES), 0, 0))
+
+    def test_no_check_begins_meanwhile(self):
+        self.assertEqual(self.ask().status_code, 200)
+        refused = self.post(f"copies/{self.roll.copies.first().pk}/check")
+        self.assertEqual((refused.status_code, "Room is being made" in refused.json()["title"]), (409, True))
 
     def test_a_file_kept_since_stays(self):
         self.assertEqual(self.ask().status_code, 200)
@@ -346,7 +391,8 @@ class StoppedHalfWay(Room, TestCase):
         self.assertEqual(self.ask().status_code, 200)
         cancel_run(self.lead, MakingRoom.objects.get())
         run = self.carry_out()
-        self.assertEqual((run.end, run.outcome), ("cancelled", "A001 on 'three': 0 files taken off."))
+        self.assertEqual(run.end, "cancelled")
+        self.assertIn("A001 on 'three': 0 files taken off; 4 files stay as before", run.outcome)
         self.assertEqual(self.standing()["three"], (len(FILES), 0, 0))
 
     def test_it_is_brought_back_with_what_still_lies_there(self):

@@ -91,7 +91,7 @@ def against(one: Held, store: str, rule: Rule, now: datetime, delivered_before: 
 def _what_the_rule_says(one: Held, store: str, rule: Rule, now: datetime) -> str:
     verdict = judge_roll(without(one.facts, store), rule, now)
     if verdict.blocks:
-        return f"its rule needs this copy: without it there are {verdict.blocks[0].sentence}"
+        return f"its rule is not met without this copy: {verdict.blocks[0].sentence}"
     if not one.beside & {copy.store.name for copy in verdict.counting}:
         return "no other copy of it that counts is connected beside this store: it could not be read back first"
     return ""

@@ -4,10 +4,11 @@ What leaves a copy is written down before anything of it is removed: once that i
 is believed, and whatever ends in between leaves files there and no claim.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
+from django.db.models import Max
 
 from ruggedraft.core.errors import FileMissing, StoreError, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
@@ -24,9 +25,11 @@ from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.transfer.progress import ticking
 from ruggedraft.core.wording import counted
 from ruggedraft.journal.clock import now
+from ruggedraft.journal.models import JournalEntry
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
+from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.rolls.models import BesideCopy, Copy, CopyLook, Origin, Roll, RollFile
 from ruggedraft.rolls.queries import files_held, read_back_on
 from ruggedraft.rolls.readings import CopyStanding
@@ -52,7 +55,7 @@ class _Stays(Exception):
 
 def carry_out(run_id: int) -> None:
     """Take off what may go, to the end, from wherever an earlier worker left it."""
-    rows = MakingRoom.objects.select_related("roll__production__rule", "roll__camera", "copy__store", "station")
+    rows = MakingRoom.objects.select_related("roll__camera", "copy__store", "station")
     one = rows.get(pk=run_id)
     if one.finished_at:
         return
@@ -78,9 +81,8 @@ def finish(one: MakingRoom, end: RunEnd, trouble: str = "") -> None:
     words = [*off.words(), *([trouble] if trouble else [])]
     if off.whole and off.gone and not files_held(one.copy):
         Copy.every.filter(pk=one.copy_id).update(left_at=now(), emptied_at=now())
-        BesideCopy.objects.filter(copy=one.copy).delete()
         words.append("nothing of it is kept there any more")
-    if end is RunEnd.WELL and (trouble or not off.whole):
+    if end is RunEnd.WELL and (trouble or off.rest or not off.whole):
         end = RunEnd.TROUBLE
     where = f"{one.roll.tag} on '{one.copy.store.name}'"
     end_run(one, end, f"{where}: {'; '.join(words)}.", files=len(off.gone))
@@ -91,19 +93,21 @@ def finish(one: MakingRoom, end: RunEnd, trouble: str = "") -> None:
 class _Off:
     """What became of files. gone: bytes of each that was removed. stays: why each does that is not what was copied
 
-    half: how many are noted as taken off and were not come to
+    half: how many are noted as taken off and were not come to. rest: how many were asked for and are none of these
     """
 
     gone: Sequence[int]
     stays: Sequence[tuple[str, str]]
     half: int
+    rest: int
 
     @classmethod
     def of(cls, one: MakingRoom) -> "_Off":
         rows = TakenOff.objects.filter(run=one).order_by("pk")
         stays = rows.exclude(trouble="").values_list("file__path", "trouble")
         gone = rows.exclude(removed_at=None).values_list("file__size", flat=True)
-        return cls(list(gone), list(stays), rows.filter(removed_at=None, trouble="").count())
+        half = rows.filter(removed_at=None, trouble="").count()
+        return cls(list(gone), list(stays), half, len(one.files) - rows.count())
 
     @property
     def whole(self) -> bool:
@@ -120,6 +124,9 @@ class _Off:
             words.append(f"{counted(len(self.stays), 'file stays', 'files stay')}, such as {path}: {why}")
         if self.half:
             words.append(f"{counted(self.half, 'file')} may still lie there, counted for nothing")
+        if self.rest:
+            was = counted(self.rest, "file stays", "files stay")
+            words.append(f"{was} as before: not read back on another store since, kept by somebody, or not come to")
         return words
 
 
@@ -141,6 +148,7 @@ class _Making:
         self._copy, self._roll = one.copy, one.roll
         self._algorithm = algorithm_named(one.roll.algorithm)
         self._cap = RateCap(one.rate)
+        self._state = (0, 0)
 
     def all_of_it(self) -> str:
         """Why some of what was wanted stays; empty where nothing does.
@@ -165,11 +173,26 @@ class _Making:
         return ""
 
     def _take_some_off(self, target: OpenStore, other: _Other, some: Sequence[RollFile]) -> None:
-        """Raises StoreError, _Stays."""
-        for file in [] if self._watch.cancelled() else self._let_go(other, some):
-            if self._watch.cancelled():
-                break
+        """Whatever is noted in the ledger meanwhile has what is left judged anew. Raises StoreError, _Stays."""
+        left = list(some)
+        while left and not self._watch.cancelled():
+            left = self._take_while_nothing_changes(target, other, self._let_go(other, left))
+
+    def _take_while_nothing_changes(
+        self, target: OpenStore, other: _Other, going: Sequence[RollFile]
+    ) -> Sequence[RollFile]:
+        """What is left when somebody acted, or a reading was noted. Raises StoreError, _Stays."""
+        judged = self._state
+        for n, file in enumerate(going):
+            if self._watch.cancelled() or self._ledger_now() != judged:
+                return going[n:]
             self._take_off(target, other, file)
+        return []
+
+    def _ledger_now(self) -> tuple[int, int]:
+        """Every act is in the journal, and the roll's version counts what is read of it."""
+        last = JournalEntry.objects.aggregate(last=Max("pk"))["last"] or 0
+        return last, Roll.objects.values_list("version", flat=True).get(pk=self._roll.pk)
 
     def _wanted(self) -> list[RollFile]:
         """What was shown and was neither removed nor found to be another file."""
@@ -186,7 +209,7 @@ class _Making:
         (held,) = held_there(
             [self._roll.pk], store, with_kept=self._one.with_kept, in_full=True, besides=self._one.pk
         )  # fmt: skip
-        rule = self._roll.production.rule.as_rule()
+        rule = RedundancyRule.objects.get(production=self._roll.production_id).as_rule()  # as it is now
         reason = against(held, store.name, rule, now(), self._one.delivered_before)
         if reason:
             raise _Stays(reason)
@@ -249,7 +272,13 @@ class _Making:
         if other.standing.id not in {one.id for one in self._judged()}:
             raise _Stays(f"the copy on '{other.name}' does not count any more, or is not connected")
         begun = set(TakenOff.objects.filter(run=self._one).values_list("file", flat=True))
-        going = self._may_go(other, some, begun)
+        going = self._may_go(other, some)
+        self._note_off([file for file in going if file.pk not in begun])
+        self._state = self._ledger_now()
+        return going
+
+    def _note_off(self, going: Sequence[RollFile]) -> None:
+        """Nothing is claimed of these any more."""
         why = "it was taken off to make room"
         failed = [FileFailure(from_ledger(file.path), why, Result.TAKEN_OFF) for file in going]
         record_reading(self._copy, begin(), agreed=[], failed=failed, level=Evidence.LISTED, origin=Origin.ROOM)
@@ -258,18 +287,13 @@ class _Making:
             CopyLook.objects.filter(copy=self._copy).delete()  # it saw what is there no more
         earlier = TakenOff.objects.filter(run__copy=self._copy, file__in=going, removed_at=None, trouble="")
         earlier.exclude(run=self._one).delete()  # what an earlier run left half-way is this one's now
-        rows = (TakenOff(run=self._one, file=file) for file in going if file.pk not in begun)
-        TakenOff.objects.bulk_create(rows, batch_size=1000)
-        return going
+        TakenOff.objects.bulk_create((TakenOff(run=self._one, file=file) for file in going), batch_size=1000)
 
-    def _may_go(self, other: _Other, some: Sequence[RollFile], begun: Collection[int]) -> list[RollFile]:
-        """Of these, what was read back on the other copy since this was asked for, and nobody keeps.
-
-        begun: ids of files that are noted as taken off already
-        """
+    def _may_go(self, other: _Other, some: Sequence[RollFile]) -> list[RollFile]:
+        """Of these, what was read back on the other copy since this was asked for, and nobody keeps."""
         kept = what_stays([self._roll], with_kept=self._one.with_kept)
         going = files_that_go([self._roll], self._store(), kept)[self._roll.pk]
-        free = {*begun, *(file.pk for file in going)}
+        free = {file.pk for file in going}
         proven = read_back_on(other.standing.copy, some, self._one.after)
         return [file for file in some if file.pk in proven and file.pk in free]
 
@@ -326,6 +350,7 @@ class _Making:
         half = TakenOff.objects.filter(run=self._one, removed_at=None)
         if not files_held(self._copy) and not half.exists():
             take_beside(self._copy, target)
+            BesideCopy.objects.filter(copy=self._copy).delete()
         target.tidy(from_ledger(self._copy.folder))
 
 

@@ -9,6 +9,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy
+from ruggedraft.runs.queries import refuse_while_room_is_made
 from ruggedraft.runs.queue import Aside, add_to_queue, is_open
 from ruggedraft.stores.queries import is_lost, station_that_sees, stores
 
@@ -26,6 +27,7 @@ def ask_check(
     """
     require(person, May.CHECK, copy.roll.production_id)
     hold_still(copy.roll.production_id)
+    refuse_while_room_is_made(copy.roll)
     subject = CheckRun.subject_of(copy.pk)
     if is_open(subject):
         raise ActRefused(f"{copy.roll.tag} on '{copy.store.name}' is being checked already.")
