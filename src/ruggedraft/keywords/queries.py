@@ -1,5 +1,6 @@
 """What is said of files, what words were used before, and where it lies beside copies."""
 
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -83,11 +84,6 @@ def proposed(production: Production, text: str) -> list[str]:
     """Keywords that were used before and have a word that begins so, what was used most and last first."""
     rows = Saying.objects.filter(roll__production=production, what=SaidAs.KEYWORD, withdrawn_at=None)
     if begins := text.strip().lower()[:64]:
-        rows = rows.filter(text__regex=rf"(^|\s|-){_quoted(begins)}")
+        rows = rows.filter(text__regex=rf"(^|\s|-){re.escape(begins)}")
     used = rows.values("text").annotate(count=Count("pk"), last=Max("pk")).order_by("-count", "-last")
     return [row["text"] for row in used[:_PROPOSED]]
-
-
-def _quoted(text: str) -> str:
-    """For PostgreSQL's regular expressions: every sign that is none of a word is taken as it stands."""
-    return "".join(sign if sign.isalnum() else f"\\{sign}" if sign.isascii() else sign for sign in text)

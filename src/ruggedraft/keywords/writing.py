@@ -136,7 +136,7 @@ def _one(of: _Copy, file: RollFile | None, said: Tags, row: Beside) -> Beside:
     try:
         _write(of, place, format_xmp(merged(of.plan, said)), file.modified_ns)
     except _NotOurs:
-        row.trouble = f"{to_ledger(path)} says something else: somebody wrote it, and it was left alone"
+        row.trouble = f"{to_ledger(path)} says something that is not known to be ours: it was left alone"
     except StoreError as error:
         row.trouble = error.sentence
     else:

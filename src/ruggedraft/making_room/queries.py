@@ -109,12 +109,14 @@ def _what_goes(
     """
     kept = what_stays([one.roll for one in standings.values()], with_kept=with_kept)
     special = standings.keys() if every else {*kept, *_left_over(standings, store)}
-    found = {pk: whole for pk, one in standings.items() if pk not in special and (whole := _whole(one, store))}
-    exact = files_that_go([one.roll for pk, one in standings.items() if pk not in found], store, kept)
-    for pk, files in exact.items():
-        clips = kept[pk].clips if pk in kept else 0
-        found[pk] = _Goes(len(files), sum(file.size for file in files), clips)
+    plain = {pk: _whole(one, store) for pk, one in standings.items() if pk not in special}
+    found = {pk: whole for pk, whole in plain.items() if whole}
+    for pk, files in files_that_go([standings[pk].roll for pk in standings.keys() - found], store, kept).items():
+        found[pk] = _Goes(len(files), sum(file.size for file in files), kept.get(pk, _NOTHING).clips)
     return found
+
+
+_NOTHING = Kept(0, frozenset())
 
 
 def what_stays(rolls: Iterable[Roll], *, with_kept: bool) -> dict[int, Kept]:

@@ -4,8 +4,10 @@ from collections.abc import Iterable, Mapping
 
 from ruggedraft.core.errors import Conflict, RaftError
 from ruggedraft.core.sidecars import Tags, format_xmp, sidecar_path
+from ruggedraft.core.sources import to_ledger
 from ruggedraft.core.stores import Store, write_one
 from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.recording import is_ours
 
 from .models import Offload
 
@@ -42,7 +44,7 @@ def leave_sidecars(
         try:
             store.open()
             for path in paths:
-                _write(store, f"{copy.folder}/{path}", format_xmp(tags), modified_ns)
+                _write(copy, store, f"{copy.folder}/{path}", format_xmp(tags), modified_ns)
         except RaftError as error:
             trouble.append((copy, f"its sidecars could not all be written: {error.sentence}"))
         finally:
@@ -50,12 +52,12 @@ def leave_sidecars(
     return trouble
 
 
-def _write(store: Store, path: str, content: bytes, modified_ns: int) -> None:
-    """Raises StoreError, a Conflict where another sidecar is there."""
+def _write(copy: Copy, store: Store, path: str, content: bytes, modified_ns: int) -> None:
+    """Raises StoreError, a Conflict where another sidecar is there that is not known to be ours."""
     if store.found(path) is None:
         write_one(store, path, content, modified_ns)
         store.settle([(path.rpartition("/")[0], None)])
     held = bytearray()
     store.read_back(path, held.extend)
-    if held != content:
+    if held != content and not is_ours(copy, to_ledger(path), bytes(held)):
         raise Conflict(f"{path} on '{store.name}' says something else; it was left alone")

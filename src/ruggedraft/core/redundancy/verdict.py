@@ -214,13 +214,18 @@ def rolls_that_may_go(card: CardFacts, rule: Rule, now: datetime) -> frozenset[s
 
     What else is on the card makes no difference: it stays.
     """
-    if card.finals or card.running or card.listed_at is None or not card.in_reader or card.unwatched:
+    if card.finals or not _is_here_as_listed(card):
         return frozenset()
     present = _Covered(card, rule, now).present
     if list(_holds_that_block(card, present, now)):
         return frozenset()
     free = (roll for roll in present if judge_roll(roll, rule, now).met and not _is_kept_double(roll, rule))
     return frozenset(roll.tag for roll in free)
+
+
+def _is_here_as_listed(card: CardFacts) -> bool:
+    """In a reader that somebody watches, read, and left alone now."""
+    return card.in_reader and card.listed_at is not None and not card.running and not card.unwatched
 
 
 def _is_kept_double(roll: RollFacts, rule: Rule) -> bool:

@@ -44,20 +44,23 @@ def say_of_files(person: Person, production: Production, files: Sequence[tuple[s
     add, remove = _keywords(says.add), _keywords(says.remove)
     one = {SaidAs.CAPTION: says.caption, SaidAs.RIGHTS: says.rights}
     of_one = {what: _checked(what, text) for what, text in one.items() if text is not None}
-    if not add and not remove and not of_one:
+    if not any((add, remove, of_one)):
         raise ActRefused("Say a keyword, a caption or whose rights they are. Nothing was changed.")
     rows = _files(production, files)
     touched = _withdraw(person, rows, remove, of_one) | _add(person, rows, add, of_one)
-    if not touched:
-        return 0
-    new = (Described(file=file, roll_id=file.roll_id) for file in rows if file.pk in touched)
-    Described.objects.bulk_create(new, ignore_conflicts=True)
-    Described.objects.filter(file__in=touched).update(changes=F("changes") + 1)
-    tags = sorted({file.roll.tag for file in rows if file.pk in touched})
-    write("say of files", first_of(tags, 3), _in_words(len(touched), tags, add, remove, of_one), person=person,
-          production=production.pk)  # fmt: skip
-    changed(Topic.MARKS, rolls=tags, production=production.pk)
+    changed_files = [file for file in rows if file.pk in touched]
+    if changed_files:
+        _count_changes(changed_files)
+        tags = sorted({file.roll.tag for file in changed_files})
+        write("say of files", first_of(tags, 3), _in_words(len(touched), tags, add, remove, of_one), person=person,
+              production=production.pk)  # fmt: skip
+        changed(Topic.MARKS, rolls=tags, production=production.pk)
     return len(touched)
+
+
+def _count_changes(files: Sequence[RollFile]) -> None:
+    Described.objects.bulk_create((Described(file=one, roll_id=one.roll_id) for one in files), ignore_conflicts=True)
+    Described.objects.filter(file__in=files).update(changes=F("changes") + 1)
 
 
 def _keywords(words: Iterable[str]) -> list[str]:

@@ -95,9 +95,10 @@ def _is_unchanged(file: RollFile, size: int, modified_ns: int | None) -> bool:
 def take_beside(copy: Copy, store: OpenStore) -> None:
     """Lists and records that we left beside it, where they are as we left them. Raises StoreError."""
     for path in list(copy.beside.values_list("path", flat=True)):
-        content = store.read_whole(path, _LARGEST_LIST)
+        place = from_ledger(path)
+        content = store.read_whole(place, _LARGEST_LIST)
         if content is not None and is_ours(copy, path, content):
             try:
-                store.withdraw(path)
+                store.withdraw(place)
             except FileMissing:
                 continue
