@@ -176,6 +176,15 @@ class Read(Bags):
         (self.bag / "data/zero").symlink_to(outside)
         self.assertIn(("data/zero", "unreadable"), self.found(verify_bag(self.bag)))
 
+    def test_a_link_to_a_folder_is_listed_nowhere_and_no_data_is_no_bag(self):
+        self.make("sha256")
+        (self.bag / "data/more").symlink_to(self.bag.parent)
+        self.assertIn(("data/more", "extra"), self.found(verify_bag(self.bag)))
+        (self.bag / "data/more").unlink()
+        (self.bag / "data").rename(self.bag.parent / "data")
+        with self.assertRaisesRegex(ListError, "no folder data/"):
+            verify_bag(self.bag)
+
     def test_line_ends_and_older_bags_are_read(self):
         self.make("md5")
         manifest = self.bag / "manifest-md5.txt"

@@ -61,6 +61,8 @@ class _Bag:
         self._payload, self._tags = self._lists("manifest-"), self._lists("tagmanifest-")
         if not self._payload:
             raise MalformedList("This bag has no list of its files: nothing was checked.")
+        if not (root.path / PAYLOAD).is_dir():
+            raise MalformedList("This bag has no folder data/ (2.1.2): nothing was checked.")
         self._refuse_outside()
         self.wanted: dict[str, dict[str, str]] = {}
         for name, sums in (self._payload | self._tags).items():
@@ -178,10 +180,11 @@ def _fields(info: str) -> dict[str, str]:
 
 def _files(folder: Path, below: str) -> Iterator[str]:
     """Everything that is no folder; links too, which are read by nobody."""
-    for here, _, names in os.walk(folder):
+    for here, folders, names in os.walk(folder):
         inside = os.path.relpath(here, folder)
         prefix = below if inside == "." else f"{below}{inside}/"
-        yield from (f"{prefix}{name}" for name in names)
+        links = [name for name in folders if Path(here, name).is_symlink()]
+        yield from (f"{prefix}{name}" for name in (*names, *links))
 
 
 def _check(root: Root, path: str, sums: Mapping[str, str], report: ListReport) -> None:
