@@ -76,6 +76,20 @@ class Finals(World, TransactionTestCase):
         self.look_at_everything()
         self.assertEqual(self.case()["standing"], CardStanding.BLOCKED)
 
+    def test_a_folder_that_passed_for_a_card_before_is_none_once_it_is_said_to_hold_finals(self):
+        self.take_in()
+        Card.objects.filter(pk=self.set.pk).update(kind="folder")
+        self.assertEqual(self.case()["standing"], CardStanding.CLEARABLE, "as a card it could be signed for")
+        for finals in (False, True):
+            say_folder(self.sol, str(self.folder), is_reader=finals, finals=finals)
+            look(self.station)
+        stay = Insertion.objects.get(reader__port__startswith="folder ", removed_at=None)
+        self.assertIsNone(stay.card, "it is asked which it is")
+        said = self.post(f"bench/insertions/{stay.pk}/recognise", {"label": "Finals 1"})
+        self.assertEqual(said.status_code, 200, said.content)
+        self.look_at_everything()
+        self.assertEqual(self.case()["standing"], CardStanding.FINALS)
+
     def test_a_folder_is_one_or_the_other(self):
         said = {"path": str(self.folder), "is_reader": True, "finals": False}
         refused = self.post("bench/folders", said, self.sol, method="put")

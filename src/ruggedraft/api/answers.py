@@ -11,6 +11,18 @@ def written(answer: BaseModel) -> HttpResponse:
     return HttpResponse(answer.model_dump_json(), content_type="application/json")
 
 
+def described_as(content: str) -> dict[str, object]:
+    """What the API's description says of an operation that answers with a file of this kind."""
+    return {"responses": {200: {"description": "OK", "content": {content: {}}}}}
+
+
+def sent(made: bytes, content: str, name: str, how: str = "inline") -> HttpResponse:
+    """A file under a name. how: "inline" to be shown where that can be, "attachment" to be kept"""
+    answer = HttpResponse(made, content_type=content)
+    answer["Content-Disposition"] = f'{how}; filename="{name}"'
+    return answer
+
+
 _RANGE = re.compile(r"bytes=(\d*)-(\d*)", re.ASCII)
 
 

@@ -174,7 +174,7 @@ class _Making:
 
     def _take_some_off(self, target: OpenStore, other: _Other, some: Sequence[RollFile]) -> None:
         """Whatever is noted in the ledger meanwhile has what is left judged anew. Raises StoreError, _Stays."""
-        left = list(some)
+        left = some
         while left and not self._watch.cancelled():
             left = self._take_while_nothing_changes(target, other, self._let_go(other, left))
 

@@ -15,6 +15,7 @@ from ruggedraft.productions.queries import production_named
 from ruggedraft.reports.day_table import day_table
 from ruggedraft.reports.documents.day import day_paper
 
+from ..answers import described_as, sent
 from ..shapes import REFUSED
 
 router = Router(tags=["days"])
@@ -65,35 +66,25 @@ def day(request: HttpRequest, production: Path[str], day: Path[date], edition: i
     )  # fmt: skip
 
 
-def _file(content: str) -> dict[str, object]:
-    return {"responses": {200: {"description": "OK", "content": {content: {}}}}}
-
-
-def _sent(made: bytes, content: str, name: str) -> HttpResponse:
-    answer = HttpResponse(made, content_type=content)
-    answer["Content-Disposition"] = f'inline; filename="{name}"'
-    return answer
-
-
-@router.get("/{day}/account.json", openapi_extra=_file("application/json"), response={**REFUSED})
+@router.get("/{day}/account.json", openapi_extra=described_as("application/json"), response={**REFUSED})
 @one_moment()
 def as_json(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> HttpResponse:
     """By the schema in docs/day-account.schema.json."""
     found = day_account(production_named(production), day, edition)
-    return _sent(ACCOUNT.dump_json(found.account, indent=2), "application/json", f"day-{day}.json")
+    return sent(ACCOUNT.dump_json(found.account, indent=2), "application/json", f"day-{day}.json")
 
 
-@router.get("/{day}/account.csv", openapi_extra=_file("text/csv"), response={**REFUSED})
+@router.get("/{day}/account.csv", openapi_extra=described_as("text/csv"), response={**REFUSED})
 @one_moment()
 def as_table(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> HttpResponse:
     """A line a roll."""
     found = day_account(production_named(production), day, edition)
-    return _sent(day_table(found.account), "text/csv; charset=utf-8", f"day-{day}.csv")
+    return sent(day_table(found.account), "text/csv; charset=utf-8", f"day-{day}.csv")
 
 
-@router.get("/{day}/account.pdf", openapi_extra=_file("application/pdf"), response={**REFUSED})
+@router.get("/{day}/account.pdf", openapi_extra=described_as("application/pdf"), response={**REFUSED})
 @one_moment()
 def as_paper(request: HttpRequest, production: Path[str], day: Path[date], edition: int | None = None) -> HttpResponse:
     here = production_named(production)
     found = day_account(here, day, edition)
-    return _sent(day_paper(found, days_of(here)), "application/pdf", f"day-{day}.pdf")
+    return sent(day_paper(found, days_of(here)), "application/pdf", f"day-{day}.pdf")

@@ -14,6 +14,7 @@ from ruggedraft.reports.documents.labels import label_sheets
 from ruggedraft.reports.queries import labels_of
 from ruggedraft.rolls.queries import rolls_named
 
+from ..answers import described_as, sent
 from ..shapes import REFUSED
 
 router = Router(tags=["reports"])
@@ -43,29 +44,19 @@ def labels(
     return answer
 
 
-def _file(content: str) -> dict[str, object]:
-    return {"responses": {200: {"description": "OK", "content": {content: {}}}}}
-
-
-def _sent(made: bytes, content: str, name: str) -> HttpResponse:
-    answer = HttpResponse(made, content_type=content)
-    answer["Content-Disposition"] = f'attachment; filename="{name}"'
-    return answer
-
-
-@router.get("/rolls/{tag}/clips.csv", openapi_extra=_file("text/csv"), response={**REFUSED})
+@router.get("/rolls/{tag}/clips.csv", openapi_extra=described_as("text/csv"), response={**REFUSED})
 @one_moment()
 def clips_table(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     """A roll's clips, a line each; files by their places on a store."""
     (roll,) = rolls_named(production_named(production), [tag])
     made = clips_as_csv(clips_listed(roll), roll.algorithm)
-    return _sent(made, "text/csv; charset=utf-8", f"{roll.tag}-clips.csv")
+    return sent(made, "text/csv; charset=utf-8", f"{roll.tag}-clips.csv", "attachment")
 
 
-@router.get("/rolls/{tag}/clips.otio", openapi_extra=_file("application/json"), response={**REFUSED})
+@router.get("/rolls/{tag}/clips.otio", openapi_extra=described_as("application/json"), response={**REFUSED})
 @one_moment()
 def clips_timeline(request: HttpRequest, production: Path[str], tag: str) -> HttpResponse:
     """The same as an OpenTimelineIO timeline, recordings one after the other."""
     (roll,) = rolls_named(production_named(production), [tag])
     made = clips_as_timeline(roll.tag, clips_listed(roll))
-    return _sent(made, "application/json", f"{roll.tag}-clips.otio")
+    return sent(made, "application/json", f"{roll.tag}-clips.otio", "attachment")

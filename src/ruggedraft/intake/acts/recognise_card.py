@@ -10,6 +10,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
+from ..folders import FINALS
 from ..gone import note_gone
 from ..identity import watched_stays, who_is_in
 from ..models import Card, CardSerial, Insertion
@@ -71,8 +72,14 @@ def refuse_if_elsewhere(card: Card, insertion: Insertion) -> None:
 
 
 def settle(insertion: Insertion, card: Card) -> None:
-    """This stay is this card's, and so is everything that was listed in it."""
+    """This stay is this card's, and so is everything that was listed in it.
+
+    What passed for a card, and is said to hold finals now, is no card from then on, so that nothing of it is cleared.
+    """
     end_unwatched_stays(card)
+    if insertion.kind == FINALS and card.kind != FINALS:
+        card.kind = FINALS
+        card.save(update_fields=["kind"])
     insertion.card = card
     insertion.save(update_fields=["card"])
     insertion.listings.update(card=card)
