@@ -54,6 +54,7 @@ ACTS: dict[str, May | None] = {
     "DELETE camera-reports/{report_id}": May.NOTE,
     "PUT cards/{label}/holder": May.CARRY,
     "POST cards/{label}/removal": May.REMOVE,
+    "POST certificates/keys": May.SET_UP,
     "DELETE choosing/marks/{mark_id}": May.NOTE,
     "POST choosing/rolls/{tag}/decoding": May.CHECK,
     "POST choosing/rolls/{tag}/marks": May.NOTE,
@@ -196,7 +197,7 @@ SAID = {
 """Bodies of which an example by their shape alone would name nothing that is there."""
 FILES = {"POST units/joins": {"file": b"none"}, "POST returns/lists": {"file": b"A.MOV"}}
 """What is sent as files."""
-STATE = ("tally", "footage", "clearing", "waterline")
+STATE = ("tally", "footage", "clearing", "certificates", "waterline")
 SHARED = {
     "PUT bench/readers/{reader_id}/name",
     "POST bench/readers/{reader_id}/unattended",

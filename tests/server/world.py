@@ -53,7 +53,7 @@ class World:
         self.base = Path(folder.name)
         self.clients: dict[int, Client] = {}
         for context in (
-            override_settings(VAR=self.base, PICTURES=self.base / "pictures"),
+            override_settings(VAR=self.base, PICTURES=self.base / "pictures", KEYS=self.base / "keys"),
             patch.object(hub, "BYTES_PER_S", 10**9),
         ):
             context.__enter__()

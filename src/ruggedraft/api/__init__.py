@@ -28,6 +28,7 @@ from .begin import routes as begin
 from .bench import routes as bench
 from .camera_reports import routes as camera_reports
 from .cards import routes as cards
+from .certificates import routes as certificates
 from .checks import routes as checks
 from .choosing import routes as choosing
 from .clearing import routes as clearing
@@ -176,6 +177,7 @@ _PLACES = {
     "footage": (footage.router,),
     "choosing": (choosing.router,),
     "clearing": (clearing.router,),
+    "certificates": (certificates.router,),
     "cards": (cards.router,),
     "where": (cards.where,),
     "find": (finding.router, views.of_find),
@@ -194,7 +196,7 @@ _PLACES = {
     "reports": (reports.router,),
 }
 """Everything but beginning, sessions and stations happens in a production, which its address names."""
-_STATE = frozenset({"tally", "footage", "clearing", "waterline"})
+_STATE = frozenset({"tally", "footage", "clearing", "certificates", "waterline"})
 """What those see who need to know what is safe, and nothing of the work at the cart."""
 for _place, _routers in _PLACES.items():
     for _router in _routers:

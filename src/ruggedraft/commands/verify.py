@@ -1,4 +1,4 @@
-"""`./raft verify`: re-read the files of any checksum list, or of a bag."""
+"""`./raft verify`: re-read the files of any checksum list, or of a bag; or check a certificate."""
 
 import argparse
 import json
@@ -10,6 +10,7 @@ from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.manifests import ListReport, is_bag, verify_bag, verify_list
 from ruggedraft.core.wording import counted
 
+from .certificate import certificate_checked, is_certificate
 from .speaking import printable
 
 AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
@@ -19,7 +20,7 @@ def main(words: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="raft verify",
         description="Read again, past the caches, every file a checksum list names, relative to the list's folder; or"
-        " every file of a bag (RFC 8493), which is a folder.",
+        " every file of a bag (RFC 8493), which is a folder. Or check the certificate of a clearance.",
     )
     parser.add_argument("list", type=Path, metavar="LIST")
     parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")
@@ -29,8 +30,14 @@ def main(words: list[str]) -> int:
         help="be content with what this machine has in memory, where the medium cannot be read past it",
     )  # fmt: skip
     parser.add_argument("--json", action="store_true", help="print one object on standard output")
+    parser.add_argument("--key", default="", metavar="FINGERPRINT",
+                        help="of a certificate: the production's, as it stands on its papers")  # fmt: skip
+    parser.add_argument("--revoked", type=Path, metavar="FILE",
+                        help="of a certificate: the production's list of what was revoked")  # fmt: skip
     options = parser.parse_args(words)
     try:
+        if is_certificate(options.list):
+            return certificate_checked(options.list, options.key, options.revoked, as_json=options.json)
         report = _verified(options.list, options.hash, strict=options.strict)
     except OSError as error:
         print(

@@ -45,6 +45,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "begin", "rebuild", "say reader", "name reader", "open production", "close production", "open production again",
         "let station in", "join station", "turn station away", "send unit", "end unit", "begin as unit", "join unit",
         "hand in", "set escalation", "tell program", "tell program no more", "news not sent",
+        "new key",
     ),
     ActKind.PEOPLE: (
         "sign in", "sign out", "invite", "join crew", "password link", "new password", "give role", "take off",

@@ -16,7 +16,7 @@ _APPEND_ONLY = (
     "journal.JournalEntry", "rolls.Take", "rolls.LeftBehind", "rolls.Waiver", "rolls.Reading", "rolls.ReadingResult",
     "clearing.Clearance", "clearing.Signature", "clearing.HandedBack", "intake.GoneAnswer", "stores.DeviceStatement",
     "productions.RuleChange", "offloads.PullSeen", "clearing.Revocation", "rolls.ClipOpening", "intake.CardTrusted",
-    "kit.Custody", "days.FrozenDay", "units.UnitEntry",
+    "kit.Custody", "days.FrozenDay", "units.UnitEntry", "certificates.SigningKey",
 )  # fmt: skip
 
 

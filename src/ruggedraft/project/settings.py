@@ -25,6 +25,8 @@ CERTIFICATE_SHA256 = os.environ.get("RAFT_CERTIFICATE_SHA256", "")
 SECRET_KEY = os.environ["RAFT_SECRET_KEY"]
 STORE_KEY = os.environ.get("RAFT_STORE_KEY", "")
 """What opens servers is encrypted under it; empty: no server can be introduced, and none is opened."""
+KEYS = Path(os.environ.get("RAFT_KEYS", VAR / "keys"))
+"""Private keys that certificates are signed with."""
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("RAFT_ORIGINS", "").split(",") if origin]
@@ -53,6 +55,7 @@ INSTALLED_APPS = [
     "ruggedraft.offloads",
     "ruggedraft.checks",
     "ruggedraft.clearing",
+    "ruggedraft.certificates",
     "ruggedraft.upkeep",
     "ruggedraft.adopting",
     "ruggedraft.notes",

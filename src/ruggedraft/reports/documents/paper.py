@@ -1,11 +1,19 @@
 """HTML into PDF: our fonts, and nothing from anywhere else."""
 
 import base64
+import hashlib
 import html
+import io
+from dataclasses import dataclass
+from datetime import datetime
 from functools import cache
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from django.conf import settings
+
+if TYPE_CHECKING:
+    import weasyprint
 
 FONTS = {
     "Atkinson Hyperlegible": ("atkinson-hyperlegible", (400, 700)),
@@ -15,17 +23,36 @@ FONTS = {
 """The web application's own, as Fontsource packs them."""
 
 
-def as_pdf(body: str, style: str) -> bytes:
+@dataclass(frozen=True)
+class Attached:
+    """A file inside a document. made: in UTC, as the document says when it was made"""
+
+    name: str
+    content: bytes
+    made: datetime
+
+
+def as_pdf(body: str, style: str, attached: Attached | None = None) -> bytes:
     """A document as PDF. body: HTML of which every word of somebody's went through `said`. style: CSS
 
-    Nothing is fetched: what a document is made of is inside it.
+    Nothing is fetched: what a document is made of is inside it. The same words make the same bytes.
     """
     import weasyprint  # takes a second to load, and few processes ever print
     from weasyprint.urls import URLFetcher
 
     page = f"<!doctype html><html lang='en'><meta charset='utf-8'><style>{_fonts()}{style}</style>{body}</html>"
-    made: bytes = weasyprint.HTML(string=page, url_fetcher=URLFetcher(allowed_protocols=("data",))).write_pdf()
+    within = [_attachment(attached)] if attached else []
+    whole = weasyprint.HTML(string=page, url_fetcher=URLFetcher(allowed_protocols=("data",)))
+    made: bytes = whole.write_pdf(pdf_identifier=hashlib.sha256(page.encode()).digest()[:16], attachments=within)
     return made
+
+
+def _attachment(attached: Attached) -> "weasyprint.Attachment":
+    import weasyprint
+
+    return weasyprint.Attachment(
+        file_obj=io.BytesIO(attached.content), name=attached.name, created=attached.made, modified=attached.made
+    )
 
 
 def said(words: object) -> str:

@@ -1,0 +1,1 @@
+"""Certificates: clearances as anybody can check them, without us and in ten years."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class CertificatesConfig(AppConfig):
+    name = "ruggedraft.certificates"
+    verbose_name = "certificates"
