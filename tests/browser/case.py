@@ -1,5 +1,6 @@
 """The real thing: web server and station worker as processes of their own, Chromium, a real database and folders."""
 
+import base64
 import socket
 import time
 import urllib.request
@@ -29,6 +30,15 @@ const done = arguments[0]
 const runOnly = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
 const told = (rule) => rule.id + ': ' + rule.nodes.map((node) => node.html).join(' | ').slice(0, 400)
 axe.run(document, { runOnly }).then((result) => done(result.violations.map(told)))
+"""
+
+_FETCH = """
+const done = arguments[arguments.length - 1]
+fetch(arguments[0]).then((answer) => answer.arrayBuffer()).then((made) => {
+  let text = ''
+  for (const byte of new Uint8Array(made)) text += String.fromCharCode(byte)
+  done(btoa(text))
+})
 """
 
 
@@ -64,6 +74,11 @@ class Browser:
 
     def all(self, css: str) -> list[WebElement]:
         return list(self.driver.find_elements(By.CSS_SELECTOR, css))
+
+    def fetched(self, css: str) -> bytes:
+        """What a link that is to be seen leads to, as this person gets it."""
+        address = self.see(css).get_attribute("href")
+        return base64.b64decode(self.driver.execute_async_script(_FETCH, address))
 
     def until(self, holds: Callable[[], object], words: str) -> None:
         WebDriverWait(self.driver, PATIENCE, 0.1, ignored_exceptions=[Exception]).until(lambda _: holds(), words)

@@ -1,11 +1,18 @@
 """In the browser: rules and their effect, two people, holds, a card's life, what a loss would do, shared cards."""
 
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from django.conf import settings
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.clearing.models import Clearance, Removal
 from ruggedraft.productions.models import Production, RedundancyRule
 from ruggedraft.standins import card_maker, hub
+from tests.server.test_labels import words_on
 from tests.server.world import SHOT
 
 from .case import Browser, BrowserCase
@@ -143,12 +150,27 @@ class Confirming(Acting):
         wren.see("[data-asked]", "2 copies on 2 devices")
         wren.see("[data-copy-evidence='one']", "Counted.")
         wren.see("[data-signed]", "Signed by Wren")
+        self.checked_by_others(wren)
         self.assertEqual(wren.violations(), [])
         card_maker.format_card(folder)
         hub.insert("A-02", "slot-2")
         wren.press("k")
         wren.see("[data-card='A-02'][data-life='formatted'] .verdict", "EMPTY")
         self.assertEqual((card.rolls.count(), wren.console_errors()), (1, []))
+
+    def checked_by_others(self, wren):
+        """The certificate, as somebody checks it who has the script alone; and its paper."""
+        made = wren.fetched("[data-certificate] a[href$='.jsonl']")
+        key = wren.see("[data-fingerprint]").text
+        home = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        for name, content in (("made", made), ("bent", made.replace(b"A-02", b"A-03"))):
+            (home / name).write_bytes(content)
+            script = [sys.executable, Path(settings.ROOT, "docs", "check_certificate.py"), home / name, key]
+            done = subprocess.run(script, capture_output=True, text=True)
+            self.assertEqual((done.returncode == 0, "card A-02 (A001)" in done.stdout), (name == "made",) * 2)
+        paper = " ".join(words_on(wren.fetched("[data-certificate] a[href$='.pdf']")).split())
+        self.assertIn(key, paper)
+        self.assertIn("Heron: card A-02 (A001)", paper)
 
     def test_a_rule_for_one_camera_says_what_it_would_do_and_then_does_it(self):
         sol = self.browser("sol")

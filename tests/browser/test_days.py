@@ -1,7 +1,5 @@
 """The day's account in the browser: handed over, later facts marked, its paper held against the ledger and the disk."""
 
-import base64
-
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.days.models import FrozenDay
@@ -9,15 +7,6 @@ from ruggedraft.rolls.models import RollFile
 from tests.server.test_labels import words_on
 
 from .case import BrowserCase
-
-_FETCH = """
-const done = arguments[arguments.length - 1]
-fetch(arguments[0]).then((answer) => answer.arrayBuffer()).then((made) => {
-  let text = ''
-  for (const byte of new Uint8Array(made)) text += String.fromCharCode(byte)
-  done(btoa(text))
-})
-"""
 
 
 class TheDay(BrowserCase):
@@ -41,7 +30,7 @@ class TheDay(BrowserCase):
         self.assertEqual(size, self.on_disk("one"))
         self.assertEqual(size, self.on_disk("two"))
         self.assertIn(f"{size:,} bytes", self.titles(wren))
-        paper = " ".join(words_on(self.fetched(wren, "[data-paper='pdf']")).split())
+        paper = " ".join(words_on(wren.fetched("[data-paper='pdf']")).split())
         self.assertIn("Heron, day 1, 2026-05-14", paper)
         self.assertIn("2 verified: one, two", paper)
         self.assertIn(f"{size / 1e3:.0f} kB", paper)
@@ -63,8 +52,3 @@ class TheDay(BrowserCase):
     @staticmethod
     def titles(browser) -> str:
         return " ".join(one.get_dom_attribute("title") or "" for one in browser.all("[data-day-roll] [title]"))
-
-    @staticmethod
-    def fetched(browser, css: str) -> bytes:
-        address = browser.see(css).get_dom_attribute("href")
-        return base64.b64decode(browser.driver.execute_async_script(_FETCH, address))

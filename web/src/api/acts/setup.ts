@@ -23,6 +23,10 @@ export const useCloseProduction = () =>
     'me',
   )
 
+/** Sign certificates with another key from now on. */
+export const useNewKey = () =>
+  useAct(() => answered(client.POST('/api/productions/{production}/certificates/keys', here)), 'keys')
+
 /** Say that a card is another camera's from now on. */
 export const useGiveCard = () =>
   useAct(

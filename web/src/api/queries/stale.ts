@@ -63,6 +63,7 @@ export type Question =
   | 'here'
   | 'trends'
   | 'codes'
+  | 'keys'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -113,6 +114,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   ],
   media: ['reports', 'days', 'day', 'moves', 'contents', 'rigs', 'choice'],
   setup: [
+    'keys',
     'trends',
     'units',
     'effect',

@@ -6,6 +6,7 @@ import LastKnown from '../../parts/LastKnown.vue'
 import { listed, number, t } from '../../words/say'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import CertificateLines from './CertificateLines.vue'
 import CopyEvidence from './CopyEvidence.vue'
 import type { Evidence } from './evidence'
 
@@ -50,6 +51,7 @@ const at = (moment: string | null | undefined) =>
             })
           }}
         </p>
+        <CertificateLines :clearance="found.id" />
         <section>
           <h2>{{ t('clearancePage.asked') }}</h2>
           <p data-asked>{{ evidence.asked ?? t('clearancePage.notWritten') }}</p>

@@ -15,6 +15,7 @@ import DrivesTable from './DrivesTable.vue'
 import PeopleTable from './PeopleTable.vue'
 import RuleForm from './RuleForm.vue'
 import CardsTable from './CardsTable.vue'
+import CertificateKeys from './CertificateKeys.vue'
 import ProductionsList from './ProductionsList.vue'
 import CamerasTable from './CamerasTable.vue'
 import PlanSheet from './PlanSheet.vue'
@@ -118,6 +119,7 @@ const standsRigs = computed(() =>
         <Accordion v-model:value="open" multiple>
           <SetUpPart part="production" :title="setup.name" :stands="standsProduction">
             <ProductionForm :key="setup.time_zone + setup.first_day + setup.day_starts_at" :setup="setup" />
+            <CertificateKeys :zone="setup.time_zone" />
             <ProductionsList :setup="setup" />
           </SetUpPart>
           <SetUpPart part="drives" :title="t('setUpPlace.drives')" :stands="standsDrives">
