@@ -170,7 +170,7 @@ class Confirming(Acting):
             self.assertEqual((done.returncode == 0, "card A-02 (A001)" in done.stdout), (name == "made",) * 2)
         paper = " ".join(words_on(wren.fetched("[data-certificate] a[href$='.pdf']")).split())
         self.assertIn(key, paper)
-        self.assertIn("Heron: card A-02 (A001)", paper)
+        self.assertIn("Heron: clearance of card A-02 (A001)", paper)
 
     def test_a_rule_for_one_camera_says_what_it_would_do_and_then_does_it(self):
         sol = self.browser("sol")

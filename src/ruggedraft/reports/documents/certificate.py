@@ -21,7 +21,7 @@ def certificate_paper(made: Certificate) -> bytes:
     """As PDF. Times are in UTC. What an earlier version did not write down is left out."""
     told, evidence = made.said, made.said["evidence"]
     parts = [
-        f"<h1>{said(told['production'])}: card {said(told['card'])} ({said(told['roll'])})</h1>",
+        f"<h1>{said(told['production'])}: clearance of card {said(told['card'])} ({said(told['roll'])})</h1>",
         _standing(told),
         section("Asked", f"<p>{said(evidence['asked'])}</p>" if evidence.get("asked") else ""),
         section("Signed by", _table_of(("Who", "When"), evidence.get("signatures", ()), "name", "at")),

@@ -13,8 +13,7 @@ const key = computed(() => keys.data.value?.[0]?.fingerprint)
 </script>
 
 <template>
-  <section data-certificate>
-    <h2>{{ t('certificateLines.title') }}</h2>
+  <div data-certificate>
     <p class="line">
       <a :href="at('pdf')">{{ t('certificateLines.paper') }}</a>
       <a :href="at('jsonl')" download>{{ t('certificateLines.signed') }}</a>
@@ -24,5 +23,5 @@ const key = computed(() => keys.data.value?.[0]?.fingerprint)
       {{ t('certificateLines.key') }} <code data-fingerprint>{{ key }}</code>
     </p>
     <p v-else-if="keys.data.value" class="soft">{{ t('certificateLines.noKey') }}</p>
-  </section>
+  </div>
 </template>

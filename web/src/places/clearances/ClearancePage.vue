@@ -51,7 +51,10 @@ const at = (moment: string | null | undefined) =>
             })
           }}
         </p>
-        <CertificateLines :clearance="found.id" />
+        <section>
+          <h2>{{ t('clearancePage.certificate') }}</h2>
+          <CertificateLines :clearance="found.id" />
+        </section>
         <section>
           <h2>{{ t('clearancePage.asked') }}</h2>
           <p data-asked>{{ evidence.asked ?? t('clearancePage.notWritten') }}</p>

@@ -60,6 +60,11 @@ const go = () => make.mutate(undefined, { onSuccess: () => (sure.value = false) 
 
 <style scoped>
 .keys {
-  margin-top: var(--space-4);
+  margin-block: var(--space-4);
+}
+.keys li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-3);
 }
 </style>
