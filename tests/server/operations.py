@@ -29,6 +29,8 @@ HERE = "/api/productions/{production}/"
 ASKS = None
 """Nothing is changed: whoever sees the place may ask."""
 ACTS: dict[str, May | None] = {
+    "POST accounts/{on}/{about}": May.SEE_WORK,
+    "POST accounts/editions/{edition_id}/paper": May.SEE_WORK,
     "POST bench/cameras/{letter}/clock": May.SET_CLOCK,
     "POST bench/cameras/{letter}/clock/moves": ASKS,
     "POST bench/cards/{card_id}/choice": ASKS,

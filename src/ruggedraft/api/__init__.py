@@ -24,6 +24,7 @@ from ruggedraft.productions.models import RedundancyRule
 from ruggedraft.productions.queries import production_named
 from ruggedraft.project.text import is_text
 
+from .accounts import routes as accounts
 from .begin import routes as begin
 from .bench import routes as bench
 from .camera_reports import routes as camera_reports
@@ -188,6 +189,7 @@ _PLACES = {
     "notes": (notes.router,),
     "shifts": (shifts.router,),
     "days": (days.router,),
+    "accounts": (accounts.router,),
     "trends": (trends.router,),
     "camera-reports": (camera_reports.router,),
     "returns": (returning.router,),

@@ -28,7 +28,7 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
         "acknowledge pull", "not ours", "ours after all", "give card",
         "ask release", "set aside", "use again", "trust card", "pass card", "note", "withdraw note",
         "take in report", "withdraw report", "mark", "take mark back", "ask decoding", "find break",
-        "say of files", "write beside",
+        "say of files", "write beside", "make account",
     ),
     ActKind.CLEARING: (
         "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",

@@ -17,6 +17,7 @@ _APPEND_ONLY = (
     "clearing.Clearance", "clearing.Signature", "clearing.HandedBack", "intake.GoneAnswer", "stores.DeviceStatement",
     "productions.RuleChange", "offloads.PullSeen", "clearing.Revocation", "rolls.ClipOpening", "intake.CardTrusted",
     "kit.Custody", "days.FrozenDay", "units.UnitEntry", "certificates.SigningKey",
+    "accounts.Edition",
 )  # fmt: skip
 
 

@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "ruggedraft.returning",
     "ruggedraft.making_room",
     "ruggedraft.keywords",
+    "ruggedraft.accounts",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

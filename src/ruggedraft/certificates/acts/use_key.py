@@ -44,7 +44,7 @@ def _made(production: Production, person: Person | None) -> Ed25519PrivateKey:
     public = key.public_key().public_bytes_raw()
     SigningKey.objects.create(production=production, public=public, since=now(), person=person)
     words = f"Certificates of {production.name} are signed with a new key: {fingerprint(public)}."
-    detail = {"public": public.hex()}
+    detail: dict[str, object] = {"public": public.hex()}
     write("new key", production.name, words, person=person, production=production.pk, detail=detail)
     changed(Topic.SETUP, production=production.pk)
     return key

@@ -1,4 +1,4 @@
-"""What a shoot day came to: its account, what came later than it was frozen, and how days compare."""
+"""Accounts: of rolls file by file; and of what a shoot day came to, what came later, and how days compare."""
 
 from .day import (
     DayAccount,
@@ -17,8 +17,40 @@ from .day import (
     by_camera,
 )
 from .later import marked_later
+from .whole import (
+    FORM,
+    Account,
+    AccountClearance,
+    AccountCopy,
+    AccountEdition,
+    AccountFile,
+    AccountLeft,
+    AccountList,
+    AccountOn,
+    AccountPicture,
+    AccountReading,
+    AccountRoll,
+    AccountRun,
+    AccountWord,
+    EditionHead,
+    NotThere,
+)
 
 __all__ = [
+    "FORM",
+    "Account",
+    "AccountClearance",
+    "AccountCopy",
+    "AccountEdition",
+    "AccountFile",
+    "AccountLeft",
+    "AccountList",
+    "AccountOn",
+    "AccountPicture",
+    "AccountReading",
+    "AccountRoll",
+    "AccountRun",
+    "AccountWord",
     "DayAccount",
     "DayBar",
     "DayCamera",
@@ -30,7 +62,9 @@ __all__ = [
     "DayRoll",
     "DayRun",
     "DayTrouble",
+    "EditionHead",
     "Material",
+    "NotThere",
     "added",
     "by_camera",
     "marked_later",

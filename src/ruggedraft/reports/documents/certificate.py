@@ -71,7 +71,7 @@ def _where(copy: Mapping[str, Any]) -> str:
 
 
 def _counted(copy: Mapping[str, Any]) -> str:
-    return {True: "yes", False: "no"}.get(copy.get("counts"), "not written down")
+    return {True: "yes", False: "no"}.get(copy["counts"], "") if "counts" in copy else "not written down"
 
 
 def _holds(holds: Iterable[Mapping[str, Any]]) -> str:

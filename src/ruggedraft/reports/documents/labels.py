@@ -14,7 +14,7 @@ from django.conf import settings
 
 from ruggedraft.core.labels import LabelSheet, Spot, spots
 
-from .paper import as_pdf, said
+from .paper import HEAD_FACES, TEXT_FACES, as_pdf, said
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ def _style(sheet: LabelSheet) -> str:
     beside = sheet.width - square - 5  # what is left of the width
     return f"""
 @page {{ size: {sheet.page}; margin: 0 }}
-body {{ margin: 0; font-family: 'Atkinson Hyperlegible'; color: #000 }}
+body {{ margin: 0; font-family: {TEXT_FACES}; color: #000 }}
 section {{ position: relative; width: {sheet.page_width}mm; height: {sheet.page_height}mm; break-after: page }}
 section:last-child {{ break-after: auto }}
 div {{ position: absolute; width: {sheet.width}mm; height: {sheet.height}mm; overflow: hidden }}
@@ -76,7 +76,7 @@ div > * {{ position: absolute }}
 .qr {{ right: 1.5mm; top: 1.5mm; width: {square}mm }}
 .pennant {{ left: 2.5mm; top: {sizes.top}mm; width: {sizes.pennant}mm }}
 .name {{ left: {sizes.beside_pennant}mm; top: {sizes.top}mm; white-space: nowrap;
-         font: 700 {sizes.name}/1.1 'Sofia Sans Condensed' }}
+         font: 700 {sizes.name}/1.1 {HEAD_FACES} }}
 .drive .name {{ left: 2.5mm; width: {beside}mm; white-space: normal; line-height: 1; font-size: {sizes.drive} }}
 .long .name {{ width: {beside - 12}mm; white-space: normal; line-height: 1; font-size: {sizes.long} }}
 .long.drive .name {{ width: {beside}mm }}

@@ -7,20 +7,20 @@ import io
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
-from pathlib import Path
 from typing import TYPE_CHECKING
 
-from django.conf import settings
+import pikepdf
+
+from .faces import FAMILIES, Face, faces, showable
 
 if TYPE_CHECKING:
     import weasyprint
 
-FONTS = {
-    "Atkinson Hyperlegible": ("atkinson-hyperlegible", (400, 700)),
-    "Atkinson Hyperlegible Mono": ("atkinson-hyperlegible-mono", (400,)),
-    "Sofia Sans Condensed": ("sofia-sans-condensed", (700,)),
-}
-"""The web application's own, as Fontsource packs them."""
+HEAD_FACES = ", ".join(
+    f"'Sofia Sans Condensed{one}'" for one in ("", " latin-ext", " cyrillic", " cyrillic-ext", " greek")
+)
+TEXT_FACES = f"'Atkinson Hyperlegible', 'Atkinson Hyperlegible latin-ext', {HEAD_FACES}"
+"""What headings and text are set in, as CSS: each set of signs is a family of its own there."""
 
 
 @dataclass(frozen=True)
@@ -55,22 +55,39 @@ def _attachment(attached: Attached) -> "weasyprint.Attachment":
     )
 
 
+def pages_in(document: bytes) -> int:
+    """Of a PDF."""
+    with pikepdf.open(io.BytesIO(document)) as found:
+        return len(found.pages)
+
+
+def joined(first: bytes, second: bytes) -> bytes:
+    """Two PDFs as one; an empty one adds nothing. The same make the same bytes."""
+    with pikepdf.open(io.BytesIO(first)) as whole:
+        if second:
+            with pikepdf.open(io.BytesIO(second)) as more:
+                whole.pages.extend(more.pages)
+        made = io.BytesIO()
+        whole.save(made, deterministic_id=True, object_stream_mode=pikepdf.ObjectStreamMode.generate)
+    return made.getvalue()
+
+
 def said(words: object) -> str:
-    """Somebody's words as text of a document, whatever signs they are of."""
-    return html.escape(str(words))
+    """Somebody's words as text of a document. A sign that our fonts lack is written as its number is."""
+    return html.escape(showable(str(words)))
 
 
 @cache
 def _fonts() -> str:
-    faces = []
-    for family, (package, weights) in FONTS.items():
-        for weight in weights:
-            packed = base64.b64encode(_file(package, weight).read_bytes()).decode()
-            face = f"font-family:'{family}';font-weight:{weight};src:url('data:font/woff2;base64,{packed}')"
-            faces.append(f"@font-face{{{face}}}")
-    return "".join(faces)
+    made = []
+    for family in FAMILIES:
+        for one in (*faces(family), *faces(family, weight=700)):
+            packed = base64.b64encode(one.packed.read_bytes()).decode()
+            face = f"font-family:'{_called(one)}';font-weight:{one.weight};src:url('data:font/woff2;base64,{packed}')"
+            made.append(f"@font-face{{{face}}}")
+    return "".join(made)
 
 
-def _file(package: str, weight: int) -> Path:
-    name = f"{package}-latin-{weight}-normal.woff2"
-    return Path(settings.ROOT, "web", "node_modules", "@fontsource", package, "files", name)
+def _called(face: Face) -> str:
+    """Of the CSS: a set of signs that is not the first is a family of its own."""
+    return face.name.removesuffix(f" {face.weight}").removesuffix(" latin")

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterable, Sequence
 
-from .paper import said
+from .paper import HEAD_FACES, TEXT_FACES, said
 
 STYLE = """
 @page { size: A4; margin: 16mm 14mm 16mm;
-  @bottom-left { content: string(which); font: 8pt 'Atkinson Hyperlegible' }
-  @bottom-right { content: counter(page) " of " counter(pages); font: 8pt 'Atkinson Hyperlegible' } }
-body { font: 9pt/1.35 'Atkinson Hyperlegible'; color: #000; margin: 0 }
-h1 { font: 700 24pt/1 'Sofia Sans Condensed'; margin: 0; string-set: which content() }
-h2 { font: 700 13pt/1.1 'Sofia Sans Condensed'; margin: 5mm 0 1.5mm; border-bottom: 0.7mm solid #000;
+  @bottom-left { content: string(which); font: 8pt TEXT_FACES }
+  @bottom-right { content: counter(page) " of " counter(pages); font: 8pt TEXT_FACES } }
+body { font: 9pt/1.35 TEXT_FACES; color: #000; margin: 0 }
+h1 { font: 700 24pt/1 HEAD_FACES; margin: 0; string-set: which content() }
+h2 { font: 700 13pt/1.1 HEAD_FACES; margin: 5mm 0 1.5mm; border-bottom: 0.7mm solid #000;
      break-after: avoid }
 p { margin: 1mm 0 }
 table { width: 100%; border-collapse: collapse }
@@ -18,10 +18,10 @@ td, th { text-align: left; vertical-align: top; padding: 0.8mm 2mm 0.8mm 0; bord
 th { font-weight: 700; border-bottom: 0.35mm solid #000 }
 tr { break-inside: avoid }
 .number { text-align: right; white-space: nowrap }
-.tag { font: 700 11pt/1.1 'Sofia Sans Condensed'; white-space: nowrap }
+.tag { font: 700 11pt/1.1 HEAD_FACES; white-space: nowrap }
 li { margin: 0.6mm 0 }
 ul { margin: 0; padding-left: 4mm }
-"""
+""".replace("TEXT_FACES", TEXT_FACES).replace("HEAD_FACES", HEAD_FACES)
 """Of every paper. Its first heading stands beneath each page."""
 
 

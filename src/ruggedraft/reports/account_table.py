@@ -1,0 +1,38 @@
+"""An account as a table for spreadsheets: a line a file."""
+
+from collections.abc import Iterator
+
+from ruggedraft.core.accounts import AccountCopy, AccountEdition, AccountFile, AccountRoll
+from ruggedraft.core.redundancy import CopyState
+from ruggedraft.core.tables import as_csv
+
+_HEAD = (
+    "roll", "card", "shoot_day", "path_on_card", "kept_as", "bytes", "modified_at", "algorithm", "checksum",
+    "further_checksums", "waived", "verified_copies", "held_by", "not_known_to_be_on", "edition", "as_of",
+)  # fmt: skip
+
+
+def account_table(made: AccountEdition) -> bytes:
+    """CSV. verified_copies: how many copies of its roll are. held_by: stores that are known to hold the file"""
+    return as_csv(_HEAD, _rows(made))
+
+
+def _rows(made: AccountEdition) -> Iterator[list[object]]:
+    edition = [made.edition.number, made.edition.at.isoformat(timespec="seconds")]
+    for roll in made.account.rolls:
+        copies = [copy for copy in roll.copies if copy.left_at is None]
+        verified = sum(copy.state is CopyState.VERIFIED for copy in copies)
+        for file in roll.files:
+            yield [*_file(roll, file, copies, verified), *edition]
+
+
+def _file(roll: AccountRoll, file: AccountFile, copies: list[AccountCopy], verified: int) -> list[object]:
+    missing = {one.store for one in file.missing}
+    held = [copy.store for copy in copies if copy.store not in missing and copy.state is not CopyState.LOST]
+    more = "; ".join(f"{name} {checksum}" for name, checksum in sorted(file.more.items()))
+    lacking = "; ".join(f"{one.store} ({one.result})" if one.result else one.store for one in file.missing)
+    return [
+        roll.tag, roll.card, roll.shoot_day.isoformat(), file.path, file.kept_as, file.size,
+        file.modified_at.isoformat(timespec="seconds"), roll.algorithm, file.checksum, more,
+        "waived" if file.waived else "", verified, "; ".join(held), lacking,
+    ]  # fmt: skip
