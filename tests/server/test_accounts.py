@@ -5,6 +5,7 @@ import hashlib
 import io
 import json
 import zlib
+from datetime import timedelta
 from unittest.mock import patch
 
 import jsonschema_rs
@@ -17,6 +18,7 @@ from ruggedraft.accounts.models import Edition, Paper
 from ruggedraft.accounts.queries import WHOLE
 from ruggedraft.core.redundancy import CopyState
 from ruggedraft.core.sources import from_ledger
+from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.live.locks import try_lock
 from ruggedraft.live.notify import connection_words
@@ -221,8 +223,11 @@ class OnPaper(Accounts, TransactionTestCase):
         with psycopg.connect(**connection_words()) as hold:
             self.assertTrue(try_lock(hold, papers._KIND, papers._ONE))
             self.assertEqual(make_papers(), 0)
+            Paper.objects.update(asked_at=now() - timedelta(minutes=1))
             self.assertTrue(self.get("accounts/roll/A001")[0]["being_made"])
-        self.assertFalse(self.get("accounts/roll/A001")[0]["being_made"])
+        self.assertFalse(self.get("accounts/roll/A001")[0]["being_made"], "whoever made it was killed")
+        self.post(f"accounts/editions/{self.make()}/paper", {})
+        self.assertTrue(self.get("accounts/roll/A001")[0]["being_made"], "somebody asked just now")
         self.assertEqual(make_papers(), 1)
         self.assertTrue(self.get("accounts/roll/A001")[0]["made"])
 

@@ -4,6 +4,7 @@ import subprocess
 import sys
 import threading
 import time
+from datetime import timedelta
 
 import psycopg
 from django.conf import settings
@@ -13,6 +14,7 @@ from django.db.models import QuerySet
 from ruggedraft.accounts.models import Edition, Paper
 from ruggedraft.accounts.queries import read_edition
 from ruggedraft.core.errors import RaftError
+from ruggedraft.journal.clock import now
 from ruggedraft.live.locks import is_held, try_lock
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed, connection_words
@@ -50,6 +52,14 @@ def make_papers() -> int:
 def being_made() -> bool:
     """Whether a process makes papers now."""
     return is_held(_KIND, _ONE)
+
+
+_TO_BEGIN = timedelta(seconds=30)
+
+
+def is_on_its_way(paper: Paper, *, busy: bool) -> bool:
+    """Whether it is being made, or is about to be. busy: a process makes papers now"""
+    return not paper.made and not paper.trouble and (busy or now() - paper.asked_at < _TO_BEGIN)
 
 
 def _waiting() -> QuerySet[Paper]:

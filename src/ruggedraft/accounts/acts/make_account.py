@@ -50,10 +50,10 @@ def make_account(person: Person, production: Production, on: AccountOn, about: s
 
 @transaction.atomic
 def ask_paper(person: Person, edition: Edition) -> Paper:
-    """Have an edition put on paper, unless it is. What went wrong the last time is tried again."""
+    """Have an edition put on paper, unless it is. What went wrong or was broken off the last time is begun again."""
     require(person, May.SEE_WORK, edition.production_id)
     paper, _ = Paper.objects.get_or_create(edition=edition, defaults={"asked_at": now()})
-    if paper.trouble:
+    if not paper.made:
         paper.trouble, paper.done, paper.asked_at = "", 0, now()
         paper.save(update_fields=["trouble", "done", "asked_at"])
     return paper

@@ -12,7 +12,7 @@ from ruggedraft.accounts.queries import WHOLE, edition_with, editions_of, paper_
 from ruggedraft.core.accounts import AccountOn
 from ruggedraft.productions.queries import production_named
 from ruggedraft.reports.account_table import account_table
-from ruggedraft.reports.papers import being_made, have_papers_made
+from ruggedraft.reports.papers import being_made, have_papers_made, is_on_its_way
 
 from ..answers import described_as, sent
 from ..shapes import REFUSED, Done
@@ -44,7 +44,7 @@ class EditionOut(BaseModel):
         made = paper is not None and paper.made
         return cls(
             id=row.pk, number=row.number, at=row.at, by=row.by.shown_name, sha256=row.sha256, made=made,
-            being_made=paper is not None and not made and not paper.trouble and busy,
+            being_made=paper is not None and is_on_its_way(paper, busy=busy),
             files=paper.done if paper else 0, of=paper.of if paper else 0, trouble=paper.trouble if paper else "",
         )  # fmt: skip
 

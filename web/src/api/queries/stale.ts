@@ -64,6 +64,7 @@ export type Question =
   | 'trends'
   | 'codes'
   | 'keys'
+  | 'accounts'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -195,6 +196,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   comparing: ['comparison', 'returns'],
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],
+  accounts: ['accounts'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],

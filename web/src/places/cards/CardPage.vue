@@ -13,6 +13,7 @@ import { useWaterline } from '../../api/queries/useWaterline'
 import PennantMark from '../../marks/PennantMark.vue'
 import RunBars from '../../marks/RunBars.vue'
 import VerdictMark from '../../marks/VerdictMark.vue'
+import AccountLines from '../../parts/AccountLines.vue'
 import HoldForm from '../../parts/HoldForm.vue'
 import HoldList from '../../parts/HoldList.vue'
 import LastKnown from '../../parts/LastKnown.vue'
@@ -262,6 +263,7 @@ const cleared = computed(() => {
               }}</span>
             </li>
           </ul>
+          <AccountLines on="card" :about="label" />
         </section>
         <section>
           <h2>{{ t('cardPage.history') }}</h2>

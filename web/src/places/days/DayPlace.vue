@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { HERE } from '../../api/here'
 import { useDay, useDays } from '../../api/queries/useDays'
+import AccountLines from '../../parts/AccountLines.vue'
 import ChooseOne from '../../parts/ChooseOne.vue'
 import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
@@ -103,6 +104,7 @@ const print = () => window.print()
               {{ t('days.print') }}
             </button>
           </div>
+          <AccountLines class="screen-only" on="day" :about="account.day" />
         </header>
         <section class="chapter" data-open>
           <h2>{{ t('days.open') }}</h2>

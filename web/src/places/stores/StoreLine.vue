@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { usePassStore } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
+import AccountLines from '../../parts/AccountLines.vue'
 import NoteList from '../../parts/NoteList.vue'
 import WhoHasIt from '../../parts/WhoHasIt.vue'
 import { fullAbout, rangeOf } from '../../words/foreseen'
@@ -89,6 +90,7 @@ const place = computed(() =>
       <div class="acts">
         <StoreActs :store="store" />
         <FoundThere :store="store.name" :server="store.server" />
+        <AccountLines on="store" :about="store.name" folded />
       </div>
     </div>
     <div v-if="asked" class="below"><slot /></div>

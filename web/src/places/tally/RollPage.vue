@@ -12,6 +12,7 @@ import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import NoteList from '../../parts/NoteList.vue'
+import AccountLines from '../../parts/AccountLines.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
@@ -124,6 +125,7 @@ const survives = computed(() => {
             t('returns.ofRoll')
           }}</RouterLink>
         </p>
+        <AccountLines v-if="may('see_work')" on="roll" :about="tag" />
         <ClipLists v-if="may('see_work') && clipsShown.length" :tag="tag" />
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
