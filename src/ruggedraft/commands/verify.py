@@ -1,13 +1,14 @@
-"""`./raft verify`: re-read the files of any checksum list, or of a bag; or check a certificate."""
+"""`./raft verify`: re-read the files of any checksum list, bag or ASC MHL history; or check a certificate."""
 
 import argparse
 import json
 import sys
 from pathlib import Path
 
-from ruggedraft.core.errors import RaftError, why
+from ruggedraft.core.errors import MalformedList, RaftError, why
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.manifests import ListReport, is_bag, verify_bag, verify_list
+from ruggedraft.core.manifests.mhl import has_history, verify_history
 from ruggedraft.core.wording import counted
 
 from .certificate import certificate_checked, is_certificate
@@ -20,7 +21,7 @@ def main(words: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="raft verify",
         description="Read again, past the caches, every file a checksum list names, relative to the list's folder; or"
-        " every file of a bag (RFC 8493), which is a folder. Or check the certificate of a clearance.",
+        " every file of a folder that is a bag (RFC 8493) or has an ASC MHL history. Or check a certificate.",
     )
     parser.add_argument("list", type=Path, metavar="LIST")
     parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")
@@ -70,7 +71,13 @@ def main(words: list[str]) -> int:
 
 def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:
     """Raises RaftError, OSError."""
-    return verify_bag(path) if path.is_dir() and is_bag(path) else verify_list(path, asked=asked, strict=strict)
+    if path.is_dir():
+        if is_bag(path):
+            return verify_bag(path)
+        if has_history(path):
+            return verify_history(path)
+        raise MalformedList(f"{path} is a folder with neither a bag nor an ASC MHL history: nothing was checked.")
+    return verify_list(path, asked=asked, strict=strict)
 
 
 def _cached_words(report: ListReport) -> str:

@@ -1,0 +1,130 @@
+"""Reading a folder again by its history: every file that was ever listed, past the caches, and the sums of folders."""
+
+import fnmatch
+import os
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+
+from ...errors import MalformedList, why
+from ...files.confinement import Root
+from ...files.medium import MediumReading
+from ..verify import ListFinding, ListReport
+from .hashes import HASHES, folder_sums
+from .history import FOLDER, Generation, has_history, read_history, read_in
+
+
+def verify_history(folder: Path) -> ListReport:
+    """Of this folder and of every one within that has a history of its own.
+
+    What is missing, changed or not listed is a finding, and so is a folder whose checksum is another than its last
+    generation says. Raises ListError where nothing can be said, OSError.
+    """
+    report = ListReport("ASC MHL")
+    inner = sorted(_inner(folder))
+    for path in inner:
+        _within(report, path, verify_history(folder / path))
+    history = read_history(read_in(folder))
+    if not history.generations:
+        raise MalformedList("This folder has no ASC MHL history: nothing was checked.")
+    root, found = Root.at(folder), dict[str, dict[str, str]]()
+    ours = {path: sums for path, sums in history.expected().items() if not _is_in(path, inner)}
+    for path, sums in sorted(ours.items()):
+        _check(root, path, sums, report, found)
+    report.findings += _unlisted(folder, set(ours), inner, history.generations[-1].ignored)
+    if not inner and not report.findings:  # a file that changed changes every folder above it
+        report.findings += _folders(history.generations[-1], found, _empty(folder))
+    return report
+
+
+def _inner(folder: Path) -> Iterator[str]:
+    """Folders beneath with a history of their own, but for those within one of them."""
+    for here, folders, _ in os.walk(folder):
+        if Path(here) == folder:
+            continue
+        if has_history(Path(here)):
+            folders.clear()
+            yield Path(here).relative_to(folder).as_posix()
+
+
+def _within(report: ListReport, path: str, other: ListReport) -> None:
+    report.agreed, report.bytes = report.agreed + other.agreed, report.bytes + other.bytes
+    report.cached += other.cached
+    report.findings += [ListFinding(f"{path}/{one.path}", one.kind, one.reason) for one in other.findings]
+
+
+def _is_in(path: str, inner: list[str]) -> bool:
+    return any(path.startswith(f"{one}/") for one in inner)
+
+
+def _check(
+    root: Root, path: str, sums: Mapping[str, str], report: ListReport, found: dict[str, dict[str, str]]
+) -> None:
+    if not sums:
+        report.findings.append(ListFinding(path, "unreadable", "no checksum that is known here was ever noted of it"))
+        return
+    try:
+        medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
+    except FileNotFoundError:
+        report.findings.append(ListFinding(path, "missing", "it is not there"))
+        return
+    except OSError as error:
+        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
+        return
+    hashers = {name: HASHES[name].start() for name in sums}
+    try:
+        size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
+    except OSError as error:
+        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
+        return
+    finally:
+        medium.close()
+    said = {name: HASHES[name].said(hasher) for name, hasher in hashers.items()}
+    found[path] = said
+    wrong = next((name for name in sums if said[name] != sums[name]), "")
+    if wrong:
+        report.findings.append(ListFinding(path, "changed", f"its {wrong} is {said[wrong]}"))
+        return
+    report.agreed += 1
+    report.cached += not medium.past_caches
+    report.bytes += size
+
+
+def _unlisted(folder: Path, listed: set[str], inner: list[str], ignored: tuple[str, ...]) -> Iterator[ListFinding]:
+    for here, folders, names in os.walk(folder):
+        below = Path(here).relative_to(folder).as_posix()
+        prefix = "" if below == "." else f"{below}/"
+        links = [name for name in folders if Path(here, name).is_symlink()]
+        folders[:] = [n for n in folders if f"{prefix}{n}" not in inner and not _ignores(ignored, n) and n not in links]
+        for name in sorted((*names, *links)):
+            if f"{prefix}{name}" not in listed and not _ignores(ignored, name):
+                yield ListFinding(f"{prefix}{name}", "extra", "no generation names it")
+
+
+def _ignores(patterns: tuple[str, ...], name: str) -> bool:
+    """By a pattern of one name; those that say more ignore nothing, and what they mean is told as not listed."""
+    plain = [one.rstrip("/").removeprefix("**/") for one in (*patterns, FOLDER)]
+    return any("/" not in one and not one.startswith("!") and fnmatch.fnmatchcase(name, one) for one in plain if one)
+
+
+def _empty(folder: Path) -> list[str]:
+    found = []
+    for here, folders, names in os.walk(folder):
+        folders[:] = [name for name in folders if name != FOLDER]
+        if not folders and not names and Path(here) != folder:
+            found.append(Path(here).relative_to(folder).as_posix())
+    return found
+
+
+def _folders(last: Generation, found: Mapping[str, Mapping[str, str]], empty: list[str]) -> Iterator[ListFinding]:
+    """Folders that are not as the last generation says; only where it lists every file, and all were read."""
+    listed = {file.path for file in last.files}
+    if listed != set(found):
+        return
+    for name, kind in HASHES.items():
+        said = {path: sums[name] for path, sums in last.folders.items() if name in sums}
+        if not said or not all(name in sums for sums in found.values()):
+            continue
+        are = folder_sums({path: sums[name] for path, sums in found.items()}, kind, empty)
+        for path, sums in sorted(said.items()):
+            if are.get(path) != sums:
+                yield ListFinding(path or ".", "changed", f"the {name} of this folder is another than was noted")

@@ -1,0 +1,164 @@
+"""The next generation of a history, as files to be left in its folder."""
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from xml.sax.saxutils import escape, quoteattr
+
+from ...errors import MalformedList
+from ...files.confinement import parts_of
+from .hashes import HASHES, FolderSum, folder_sums, hash_named
+from .history import CHAIN, DIRECTORY, FOLDER, LISTS, History
+
+_IGNORED = (".DS_Store", FOLDER, f"{FOLDER}/")
+"""As the reference implementation writes them where nothing else is asked for."""
+_NOT_IN_XML = re.compile("[\0-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff\r\n\t\\\\]")
+"""XML 1.0, 2.2; and what a reader may not give back as it was."""
+
+
+@dataclass(frozen=True)
+class Creator:
+    """Who made a generation, when and with what. author: a person's name. comment: a sentence"""
+
+    at: datetime
+    host: str
+    tool: str
+    version: str
+    author: str = ""
+    location: str = ""
+    comment: str = ""
+
+
+@dataclass(frozen=True)
+class ToList:
+    """A file as it was read. sums: by hash"""
+
+    path: str
+    size: int
+    modified_ns: int
+    sums: Mapping[str, str]
+
+
+def new_generation(
+    history: History,
+    chain: bytes | None,
+    root: str,
+    files: Sequence[ToList],
+    creator: Creator,
+    process: str = "transfer",
+) -> dict[str, bytes]:
+    """What is to be in `ascmhl/` for a further generation, by name: the list, and the chain that names it.
+
+    chain: the content of the chain as it is, None for the first. root: name of the folder that holds it all
+    The same files, creator and history make the same bytes. Raises UnknownAlgorithm, MalformedList, UnsafePath.
+    """
+    _refuse(files)
+    number = len(history.generations) + 1
+    name = f"{number:04}_{_plain(root)}_{creator.at.astimezone(UTC):%Y-%m-%d_%H%M%SZ}.mhl"
+    content = "".join(_list(history, files, creator, process)).encode()
+    return {name: content, CHAIN: _chain(chain, number, name, HASHES["c4"].of(content))}
+
+
+def _refuse(files: Sequence[ToList]) -> None:
+    if not files:
+        raise MalformedList("There is nothing to list: no generation was made.")
+    for file in files:
+        parts_of(file.path)
+        if _NOT_IN_XML.search(file.path):
+            raise MalformedList(f"{file.path!r} has signs that ASC MHL cannot hold: no generation was made.")
+        if file.path.split("/")[0] == FOLDER:
+            raise MalformedList(f"What was copied has a folder {FOLDER} of its own: it was left as it is.")
+        for name in file.sums:
+            hash_named(name)
+
+
+def _plain(root: str) -> str:
+    return re.sub(r"[^\w.-]", "_", root) or "root"
+
+
+def _list(history: History, files: Sequence[ToList], creator: Creator, process: str) -> Iterator[str]:
+    at, ordered = _moment(creator.at), sorted(files, key=lambda one: one.path)
+    folders = _folders(ordered)
+    yield f'<?xml version="1.0" encoding="UTF-8"?>\n<hashlist version="2.0" xmlns="{LISTS}">\n  <creatorinfo>\n'
+    yield f"    <creationdate>{at}</creationdate>\n    <hostname>{escape(creator.host)}</hostname>\n"
+    yield f"    <tool version={quoteattr(creator.version)}>{escape(creator.tool)}</tool>\n"
+    for tag, said in (("author", creator.author), ("location", creator.location), ("comment", creator.comment)):
+        yield f"    <{tag}>{escape(said)}</{tag}>\n" if said else ""
+    yield f"  </creatorinfo>\n  <processinfo>\n    <process>{escape(process)}</process>\n    <roothash>\n"
+    yield from _folder(folders, "", at, "      ")
+    yield "    </roothash>\n    <ignore>\n"
+    yield from (f"      <pattern>{escape(one)}</pattern>\n" for one in _IGNORED)
+    yield "    </ignore>\n  </processinfo>\n  <hashes>\n"
+    known, here = history.expected(), {file.path for file in files}
+    gone = {_key(sums): path for path, sums in known.items() if path not in here and sums}
+    for file in ordered:
+        yield from _hash(file, known.get(file.path), gone, at)
+    for path in sorted(folders[next(iter(folders))] if folders else ()):
+        if path:
+            yield f"    <directoryhash>\n      <path>{escape(path)}</path>\n"
+            yield from _folder(folders, path, at, "      ")
+            yield "    </directoryhash>\n"
+    yield "  </hashes>\n</hashlist>\n"
+
+
+def _folders(files: Sequence[ToList]) -> dict[str, dict[str, FolderSum]]:
+    """By hash, of those that every file has."""
+    everywhere = [name for name in HASHES if all(name in file.sums for file in files)]
+    return {name: folder_sums({file.path: file.sums[name] for file in files}, HASHES[name]) for name in everywhere}
+
+
+def _folder(folders: Mapping[str, Mapping[str, FolderSum]], path: str, at: str, indent: str) -> Iterator[str]:
+    for part in ("content", "structure"):
+        yield f"{indent}<{part}>\n"
+        for name, sums in sorted(folders.items()):
+            yield f'{indent}  <{name} hashdate="{at}">{getattr(sums[path], part)}</{name}>\n'
+        yield f"{indent}</{part}>\n"
+
+
+_Gone = Mapping[tuple[str, str], str]
+"""Files that are not here any more: what each is known by, and what it was called."""
+
+
+def _hash(file: ToList, known: Mapping[str, str] | None, gone: _Gone, at: str) -> Iterator[str]:
+    changed = datetime.fromtimestamp(file.modified_ns // 10**9, UTC).isoformat()
+    yield f'    <hash>\n      <path size="{file.size}" lastmodificationdate="{changed}">{escape(file.path)}</path>\n'
+    before = "" if known else next((gone[key] for key in _keys(file.sums) if key in gone), "")
+    for name, said in sorted(file.sums.items()):
+        action = _action(name, said, known, renamed=bool(before))
+        yield f'      <{name} action="{action}" hashdate="{at}">{said}</{name}>\n'
+    if before:
+        yield f"      <previousPath>{escape(before)}</previousPath>\n"
+    yield "    </hash>\n"
+
+
+def _action(name: str, said: str, known: Mapping[str, str] | None, *, renamed: bool) -> str:
+    if renamed:
+        return "verified"
+    if not known:
+        return "original"
+    return "new" if name not in known else "verified" if known[name] == said else "failed"
+
+
+def _key(sums: Mapping[str, str]) -> tuple[str, str]:
+    """What a renamed file is known by: the first of its checksums by name."""
+    return min(sums.items())
+
+
+def _keys(sums: Mapping[str, str]) -> Iterator[tuple[str, str]]:
+    yield from sorted(sums.items())
+
+
+def _chain(before: bytes | None, number: int, name: str, c4: str) -> bytes:
+    entry = f'  <hashlist sequencenr="{number}">\n    <path>{escape(name)}</path>\n    <c4>{c4}</c4>\n  </hashlist>\n'
+    end = "</ascmhldirectory>\n"
+    if before is None:
+        return f'<?xml version="1.0" encoding="UTF-8"?>\n<ascmhldirectory xmlns="{DIRECTORY}">\n{entry}{end}'.encode()
+    text = before.decode().rstrip()
+    if not text.endswith(end.strip()):
+        raise MalformedList(f"{CHAIN} does not end as it should: it was left as it is.")
+    return f"{text.removesuffix(end.strip()).rstrip()}\n{entry}{end}".encode()
+
+
+def _moment(at: datetime) -> str:
+    return at.astimezone(UTC).isoformat(timespec="seconds")
