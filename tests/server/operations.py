@@ -6,10 +6,12 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 
+from ruggedraft.accounts.acts.make_account import make_account
 from ruggedraft.api import api
 from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
+from ruggedraft.core.accounts import AccountOn
 from ruggedraft.crew.acts.shared_screen import make_screen
 from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
@@ -230,6 +232,10 @@ class EveryOperation(World, TestCase):
             "day": "2026-05-14", "unit_id": send_unit(self.sol, self.production, "North", {"A": (501, 510)}).pk,
             "report_id": 0, "hook_id": 0, "view_id": 0, "mark_id": 0, "file_id": roll.files.first().pk, "kind": "small",
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
+        }  # fmt: skip
+        self.words |= {
+            "on": "roll", "about": roll.tag,
+            "edition_id": make_account(self.wren, self.production, AccountOn.ROLL, roll.tag).pk,
         }  # fmt: skip
         self.words["look_id"] = FolderLook.objects.create(
             production=self.production, station=self.station, person=self.wren, folder="/media/barge", asked_at=now()

@@ -4,10 +4,13 @@ from django.db import connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 
+from ruggedraft.accounts.acts.make_account import make_account
+from ruggedraft.accounts.models import Paper
 from ruggedraft.api import api
 from ruggedraft.choosing.acts.mark_clip import mark_clip
 from ruggedraft.clearing import waterline
 from ruggedraft.clearing.models import Clearance
+from ruggedraft.core.accounts import AccountOn
 from ruggedraft.core.choosing import MarkKind
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
@@ -77,7 +80,10 @@ class QueryCounts(World, TestCase):
             production=self.production, station=self.station, person=self.wren, folder="/x",
             defaults={"asked_at": now(), "finished_at": now()},
         )  # fmt: skip
+        account = make_account(self.wren, self.production, AccountOn.ROLL, Roll.objects.earliest("id").tag)
+        Paper.objects.get_or_create(edition=account, defaults={"asked_at": now(), "made": True, "content": b"%PDF"})
         said = {
+            "on": "roll", "about": account.about, "edition_id": account.pk,
             "tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk,
             "clearance_id": cleared, "label": self.card.label, "name": "one",
             "day": "2026-05-14", "look_id": look_into.pk,

@@ -54,6 +54,11 @@ def gathered(production: Production, on: AccountOn, about: str) -> Account:
     )  # fmt: skip
 
 
+def name_of(production: Production, on: AccountOn, about: str) -> str:
+    """What it is called, however it was asked for. Raises NotThere."""
+    return _GATHER[on](production, about)[0]
+
+
 def _of_roll(production: Production, about: str) -> tuple[str, dict[str, str], Sequence[Roll]]:
     roll = roll_named(production, about)
     return roll.tag, {}, [roll]

@@ -11,7 +11,7 @@ from ruggedraft.core.errors import ActRefused, NotThere
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.productions.models import Production
 
-from .gathering import MAKING
+from .gathering import MAKING, name_of
 from .models import Edition, Paper
 
 FACTS = TypeAdapter(Account)
@@ -21,8 +21,10 @@ WHOLE = TypeAdapter(AccountEdition)
 
 
 def editions_of(production: Production, on: AccountOn, about: str) -> list[Edition]:
-    """Newest first; without their facts."""
-    return list(_rows(production).filter(on=on, about=about).defer("facts").order_by("-number"))
+    """Newest first; without their facts. Raises NotThere."""
+    return list(
+        _rows(production).filter(on=on, about=name_of(production, on, about)).defer("facts").order_by("-number")
+    )
 
 
 def edition_with(production: Production, edition_id: int) -> Edition:

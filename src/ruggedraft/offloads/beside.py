@@ -36,7 +36,7 @@ def leave_lists(
                 checksums = {kept_as.get(path, path): known for path, known in sums.items() if known}
                 kept = keep_list(
                     store, copy.folder, checksums, algorithm_named(name), modified_ns=newest_ns, complete=complete,
-                    name=_list_name(copy), ours=partial(is_ours, copy),
+                    name=list_name(copy), ours=partial(is_ours, copy),
                 )  # fmt: skip
                 if kept:
                     with transaction.atomic():
@@ -54,7 +54,7 @@ def leave_records(present: Sequence[tuple[Copy, Store]], newest_ns: int) -> None
     Where it cannot be left, nothing is claimed that would rest on it.
     """
     for copy, store in present:
-        name = _list_name(copy)
+        name = list_name(copy)
         stem = f"{copy.folder}.{name}" if name else copy.folder
         content = format_record(record_of(copy))
         try:
@@ -100,7 +100,7 @@ def record_of(copy: Copy) -> RollRecord:
     )  # fmt: skip
 
 
-def _list_name(copy: Copy) -> str | None:
+def list_name(copy: Copy) -> str | None:
     """Where a folder may hold several rolls, the list carries the roll's tag; None where the folder does."""
     tag = copy.roll.tag
     return None if tag.lower() in copy.folder.rpartition("/")[2].lower() else tag

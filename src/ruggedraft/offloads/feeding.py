@@ -17,6 +17,7 @@ from ruggedraft.stores.opening import open_usable
 
 from .acts.finish_feed import finish_feed
 from .beside import leave_lists, leave_records
+from .histories import leave_histories
 from .keeping import seal_verified, set_damaged_aside
 from .models import Feed
 from .queries import is_being_offloaded
@@ -55,6 +56,7 @@ def carry_out(feed_id: int) -> None:
     report = TransferReport(read, [], [result], cancelled=watch.cancelled())
     newest = max((file.modified_ns for file in read.values()), default=0)
     trouble = damaged + leave_lists(one.offload, [(copy, target.store)], report, kept_as, newest)
+    trouble += leave_histories(one.offload, one, [(copy, target.store)], report, kept_as)
     trouble += seal_verified([(copy, target.store)], report, kept_as)
     finish_feed(
         one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()

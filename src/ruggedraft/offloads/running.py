@@ -33,6 +33,7 @@ from ruggedraft.stores.opening import open_usable
 from .acts.finish_offload import finish_offload
 from .beside import leave_lists, leave_records
 from .choosing import choose
+from .histories import leave_histories
 from .keeping import seal_verified, set_damaged_aside
 from .models import Offload
 from .queries import copies_being_fed
@@ -124,6 +125,7 @@ def _leave_beside(
     offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], report: TransferReport
 ) -> list[tuple[Copy, str]]:
     trouble = leave_lists(offload, present, report, work.kept_as, work.newest_ns)
+    trouble += leave_histories(offload, offload, present, report, work.kept_as)
     if tags_of(offload) and not report.cancelled:
         mains = [clip.main.path for clip in described_card(work.row)[1].clips if clip.main.path in report.read]
         trouble += leave_sidecars(offload, present, mains, report.read, work.kept_as, work.newest_ns)

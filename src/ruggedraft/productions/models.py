@@ -237,6 +237,7 @@ class Plan(models.Model):
     read_twice: cards are read a second time, to catch a reader that gives different bytes
     decodes_since: the recordings of rolls that were begun since are decoded, every frame; None: only when asked for
     sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
+    mhl: an ASC MHL history is left in each copy's folder
     """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="plans")
@@ -254,6 +255,7 @@ class Plan(models.Model):
     fleet = models.CharField(max_length=80, blank=True)
     text = models.CharField(max_length=80, blank=True)
     sidecars = models.BooleanField(default=False)
+    mhl = models.BooleanField(default=False)
     creator = models.CharField(max_length=200, blank=True)
     rights = models.CharField(max_length=300, blank=True)
     keywords = models.JSONField(default=list)

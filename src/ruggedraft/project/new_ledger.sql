@@ -2161,6 +2161,7 @@ CREATE TABLE public.productions_plan (
     production_id bigint NOT NULL,
     release_after boolean NOT NULL,
     decodes_since timestamp with time zone,
+    mhl boolean NOT NULL,
     CONSTRAINT productions_plan_names_start_check CHECK ((names_start >= 0)),
     CONSTRAINT productions_plan_roll_digits_check CHECK ((roll_digits >= 0)),
     CONSTRAINT productions_plan_roll_start_check CHECK ((roll_start >= 0))
@@ -4424,6 +4425,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('productions', '0009_units', now()),
 ('productions', '0010_unit_secrets', now()),
 ('productions', '0011_decodes', now()),
+('productions', '0012_plan_histories', now()),
 ('returning', '0001_folders', now()),
 ('returning', '0002_moved', now()),
 ('rolls', '0001_initial', now()),

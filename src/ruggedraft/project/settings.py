@@ -1,6 +1,7 @@
 """Settings. Everything that differs between machines comes from the environment; `docs/deploy.md` lists it."""
 
 import os
+import tomllib
 import warnings
 from pathlib import Path
 from urllib.parse import parse_qsl, unquote, urlsplit
@@ -27,6 +28,8 @@ STORE_KEY = os.environ.get("RAFT_STORE_KEY", "")
 """What opens servers is encrypted under it; empty: no server can be introduced, and none is opened."""
 KEYS = Path(os.environ.get("RAFT_KEYS", VAR / "keys"))
 """Private keys that certificates are signed with."""
+with (ROOT / "pyproject.toml").open("rb") as _project:
+    VERSION = str(tomllib.load(_project)["project"]["version"])
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("RAFT_HOSTS", "127.0.0.1,localhost").split(",")
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("RAFT_ORIGINS", "").split(",") if origin]

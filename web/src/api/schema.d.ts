@@ -3899,6 +3899,37 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccountEditionOut
+         * @description files, of: so many stand on its paper by now, of how many. made: it is there. trouble: why there is none
+         *
+         *     being_made: somebody asked for its paper, and it is not there yet
+         */
+        AccountEditionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Being Made */
+            being_made: boolean;
+            /** By */
+            by: string;
+            /** Files */
+            files: number;
+            /** Id */
+            id: number;
+            /** Made */
+            made: boolean;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Sha256 */
+            sha256: string;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
          * AccountOn
          * @description What an account is of.
          * @enum {string}
@@ -5455,9 +5486,7 @@ export interface components {
         };
         /**
          * EditionOut
-         * @description files, of: so many stand on its paper by now, of how many. made: it is there. trouble: why there is none
-         *
-         *     being_made: somebody asked for its paper, and it is not there yet
+         * @description An account that was frozen when somebody handed over.
          */
         EditionOut: {
             /**
@@ -5465,24 +5494,10 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /** Being Made */
-            being_made: boolean;
             /** By */
             by: string;
-            /** Files */
-            files: number;
             /** Id */
             id: number;
-            /** Made */
-            made: boolean;
-            /** Number */
-            number: number;
-            /** Of */
-            of: number;
-            /** Sha256 */
-            sha256: string;
-            /** Trouble */
-            trouble: string;
         };
         /**
          * EntryOut
@@ -7113,6 +7128,11 @@ export interface components {
              */
             mend_names: boolean;
             /**
+             * Mhl
+             * @default false
+             */
+            mhl: boolean;
+            /**
              * More Algorithms
              * @default []
              */
@@ -7216,6 +7236,11 @@ export interface components {
              * @default false
              */
             mend_names: boolean;
+            /**
+             * Mhl
+             * @default false
+             */
+            mhl: boolean;
             /**
              * More Algorithms
              * @default []
@@ -10717,7 +10742,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EditionOut"][];
+                    "application/json": components["schemas"]["AccountEditionOut"][];
                 };
             };
             /** @description Not understood as a request */

@@ -16,7 +16,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.productions.models import Production
 
-from ..gathering import MAKING, gathered
+from ..gathering import gathered
 from ..models import Edition, Paper
 from ..queries import FACTS
 
@@ -43,7 +43,7 @@ def make_account(person: Person, production: Production, on: AccountOn, about: s
     )  # fmt: skip
     words = f"The account of {on} {account.about} was made, edition {number}: {account.files:,} files."
     detail: dict[str, object] = {"edition": made.pk, "sha256": digest}
-    write(MAKING, account.about, words, person=person, production=production.pk, detail=detail)
+    write("make account", account.about, words, person=person, production=production.pk, detail=detail)
     changed(Topic.ACCOUNTS, production=production.pk)
     return made
 

@@ -21,7 +21,7 @@ from ..who import who
 router = Router(tags=["accounts"])
 
 
-class EditionOut(BaseModel):
+class AccountEditionOut(BaseModel):
     """files, of: so many stand on its paper by now, of how many. made: it is there. trouble: why there is none
 
     being_made: somebody asked for its paper, and it is not there yet
@@ -39,7 +39,7 @@ class EditionOut(BaseModel):
     trouble: str
 
     @classmethod
-    def of_row(cls, row: Edition, *, busy: bool) -> "EditionOut":
+    def of_row(cls, row: Edition, *, busy: bool) -> "AccountEditionOut":
         paper = paper_of(row)
         made = paper is not None and paper.made
         return cls(
@@ -86,11 +86,11 @@ def paper(request: HttpRequest, production: Path[str], edition_id: int) -> Done:
     return Done()
 
 
-@router.get("/{on}/{about}", response={200: list[EditionOut], **REFUSED})
-def editions(request: HttpRequest, production: Path[str], on: AccountOn, about: str) -> list[EditionOut]:
+@router.get("/{on}/{about}", response={200: list[AccountEditionOut], **REFUSED})
+def editions(request: HttpRequest, production: Path[str], on: AccountOn, about: str) -> list[AccountEditionOut]:
     """Those that were made of a roll, a card, a store or a day, newest first."""
     busy = being_made()
-    return [EditionOut.of_row(row, busy=busy) for row in editions_of(production_named(production), on, about)]
+    return [AccountEditionOut.of_row(row, busy=busy) for row in editions_of(production_named(production), on, about)]
 
 
 @router.post("/{on}/{about}", response={200: MadeOut, **REFUSED})

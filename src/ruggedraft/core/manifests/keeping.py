@@ -83,13 +83,24 @@ def keep_file(store: Store, stem: str, ending: str, content: bytes, *, modified_
     """Leave a file of ours under `STEM.ENDING`, or under a numbered name where something else is there."""
     for number in _numbers(ours):
         path = f"{stem}{number}.{ending}"
-        there = _content(store, path)
+        there = content_at(store, path)
         if there is not None and not ours(path, there):
             continue
         if there != content:
             _write_and_read_back(store, path, content, modified_ns, replace=there is not None)
         return Kept(path, content)
     raise Conflict(f"no name is free for {stem}.{ending} on '{store.name}'")
+
+
+def keep_exactly(store: Store, path: str, content: bytes, *, modified_ns: int, ours: Ours) -> Kept:
+    """Leave a file of ours under this very name. Raises Conflict where something else is there, and StoreError."""
+    there = content_at(store, path)
+    if there is not None and not ours(path, there):
+        raise Conflict(f"{path} on '{store.name}' is not known to be ours; it was left as it is")
+    if there != content:
+        _write_and_read_back(store, path, content, modified_ns, replace=there is not None)
+    store.settle([(path.rpartition("/")[0], None)])
+    return Kept(path, content)
 
 
 def _numbers(ours: Ours | None) -> list[str]:
@@ -111,7 +122,7 @@ def _usable(store: Store, names: Iterable[str], ours: Ours | None, inside: str) 
     for final in names:
         contents: dict[str, bytes] = {}
         for path in (final, final + UNFINISHED):
-            there = _content(store, path)
+            there = content_at(store, path)
             if there is None:
                 continue
             if not (ours(path, there) if ours else _lists_only(there, inside)):
@@ -143,8 +154,8 @@ def _lists_only(content: bytes, inside: str) -> bool:
     return bool(listed) and all(one.path.startswith(inside) for one in listed)
 
 
-def _content(store: Store, path: str) -> bytes | None:
-    """What stands under a name; empty bytes, which no list of ours is, for anything that is not a file."""
+def content_at(store: Store, path: str) -> bytes | None:
+    """What stands under a name, None for nothing; empty bytes, which no list of ours is, for what is no file."""
     found = store.found(path)
     if found is None:
         return None

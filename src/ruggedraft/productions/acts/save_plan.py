@@ -5,6 +5,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.hashing import algorithm_named
+from ruggedraft.core.manifests.mhl.hashes import HASHES
 from ruggedraft.core.naming import NamingPlan, roll_tag
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -43,6 +44,7 @@ class PlanWords:
     read_twice: bool = False
     release_after: bool = False
     decodes: bool = False
+    mhl: bool = False
 
     def naming(self) -> NamingPlan:
         """Raises PlanError."""
@@ -62,6 +64,8 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     if words.roll_start < 0 or words.start < 0:
         raise ActRefused("Numbers begin at 0 or more.")
     roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
+    if words.mhl and not HASHES.keys() & {words.algorithm, *words.more_algorithms}:
+        raise ActRefused("ASC MHL knows neither sha256 nor blake3: take xxh128, xxh64, md5 or sha1 besides.")
     stores = _stores(words, plan, production)
     plan = plan or Plan(production=production)
     _write(plan, name, words)
@@ -94,7 +98,7 @@ def _stores(words: PlanWords, plan: Plan | None, production: Production) -> list
 def _write(plan: Plan, name: str, words: PlanWords) -> None:
     plan.name, plan.algorithm = name, algorithm_named(words.algorithm).name
     plan.folder_template, plan.names_template, plan.names_start = words.folder, words.names, words.start
-    plan.mend_names, plan.sidecars = words.mend_names, words.sidecars
+    plan.mend_names, plan.sidecars, plan.mhl = words.mend_names, words.sidecars, words.mhl
     plan.roll_prefix, plan.roll_digits, plan.roll_start = words.roll_prefix, words.roll_digits, words.roll_start
     plan.job, plan.fleet, plan.text = words.job, words.fleet, words.text
     plan.creator, plan.rights, plan.keywords = words.creator, words.rights, list(words.keywords)

@@ -164,6 +164,9 @@ const out = computed(() => example.data.value)
       <label class="ticked wide">
         <Checkbox v-model="draft.sidecars" binary /> {{ t('planSheet.writeSidecarsXmpBesideThe') }}
       </label>
+      <label class="ticked wide">
+        <Checkbox v-model="draft.mhl" binary data-mhl /> {{ t('planSheet.mhl') }}
+      </label>
       <template v-if="draft.sidecars">
         <label>{{ t('planSheet.creator') }} <InputText v-model="draft.creator" class="field mid" /></label>
         <label>{{ t('planSheet.rights') }} <InputText v-model="draft.rights" class="field mid" /></label>

@@ -56,6 +56,7 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         fleet: '',
         text: '',
         sidecars: false,
+        mhl: false,
         creator: '',
         rights: '',
         keywords: [],
