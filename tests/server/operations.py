@@ -12,9 +12,11 @@ from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.accounts import AccountOn
+from ruggedraft.core.delivering import Way
 from ruggedraft.crew.acts.shared_screen import make_screen
 from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
+from ruggedraft.delivering.acts.deliver import deliver
 from ruggedraft.footage.models import Media
 from ruggedraft.intake.models import Insertion
 from ruggedraft.journal.clock import now
@@ -145,6 +147,9 @@ ACTS: dict[str, May | None] = {
     "POST stores/{name}/take-in": May.KEEP_STORES,
     "POST tally/deliveries": May.DELIVER,
     "POST tally/looked": May.SEE_STATE,
+    "POST deliveries": May.DELIVER,
+    "DELETE deliveries/{consignment_id}": May.DELIVER,
+    "POST deliveries/{consignment_id}/received": May.DELIVER,
     "POST find/views": May.SEE_WORK,
     "DELETE find/views/{view_id}": May.SEE_WORK,
     "POST tally/views": May.SEE_STATE,
@@ -234,6 +239,7 @@ class EveryOperation(World, TestCase):
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.words |= {
+            "consignment_id": deliver(self.wren, self.production, [roll.tag], "Broadcaster", Way.LINK)[0].pk,
             "on": "roll", "about": roll.tag,
             "edition_id": make_account(self.wren, self.production, AccountOn.ROLL, roll.tag).pk,
         }  # fmt: skip

@@ -36,6 +36,7 @@ from .clearing import routes as clearing
 from .crew import people
 from .crew import routes as crew
 from .days import routes as days
+from .delivering import routes as delivering
 from .finding import routes as finding
 from .footage import routes as footage
 from .intake import routes as intake
@@ -190,6 +191,7 @@ _PLACES = {
     "shifts": (shifts.router,),
     "days": (days.router,),
     "accounts": (accounts.router,),
+    "deliveries": (delivering.router,),
     "trends": (trends.router,),
     "camera-reports": (camera_reports.router,),
     "returns": (returning.router,),

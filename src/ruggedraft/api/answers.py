@@ -27,20 +27,30 @@ _RANGE = re.compile(r"bytes=(\d*)-(\d*)", re.ASCII)
 
 
 def in_part(request: HttpRequest, data: bytes, kind: str) -> HttpResponse:
-    """All of it, or the one stretch that is asked for (RFC 9110, section 14), as players do that jump."""
-    asked = _RANGE.fullmatch(request.headers.get("Range", ""))
-    stretch = _stretch(len(data), asked[1], asked[2]) if asked else None
-    if asked and stretch is None:
-        answer = HttpResponse(status=416)
-        answer["Content-Range"] = f"bytes */{len(data)}"
-    elif stretch:
-        first, end = stretch
-        answer = HttpResponse(data[first:end], content_type=kind, status=206)
+    """All of it, or the one stretch that is asked for, as players do that jump."""
+    first, end, status = stretch_asked(request.headers.get("Range", ""), len(data))
+    answer = HttpResponse(data[first:end], content_type=kind, status=status)
+    if status == 416:
+        answer = HttpResponse(status=416, headers={"Content-Range": f"bytes */{len(data)}"})
+    elif status == 206:
         answer["Content-Range"] = f"bytes {first}-{end - 1}/{len(data)}"
-    else:
-        answer = HttpResponse(data, content_type=kind)
     answer["Accept-Ranges"] = "bytes"
     return answer
+
+
+def stretch_asked(said: str, size: int) -> tuple[int, int, int]:
+    """From where to where, the end not in it, and the status that says so (RFC 9110, section 14).
+
+    said: the header; what asks for several stretches, or is none, asks for everything
+
+    >>> stretch_asked("bytes=2-4", 10), stretch_asked("", 10), stretch_asked("bytes=10-", 10)
+    ((2, 5, 206), (0, 10, 200), (0, 0, 416))
+    """
+    asked = _RANGE.fullmatch(said)
+    if asked is None:
+        return 0, size, 200
+    found = _stretch(size, asked[1], asked[2])
+    return (0, 0, 416) if found is None else (*found, 206)
 
 
 def _stretch(size: int, first: str, last: str) -> tuple[int, int] | None:

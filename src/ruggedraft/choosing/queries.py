@@ -104,6 +104,14 @@ def kept_in(rolls: Iterable[Roll]) -> dict[int, Kept]:
     return {roll: Kept(len(kept[roll]), of_no_kept_clip(_clips(card), kept[roll])) for roll, card in understood.items()}
 
 
+def files_kept(roll: Roll) -> set[int]:
+    """Ids of its files but for those of clips that nobody keeps; none where nobody keeps any."""
+    kept = kept_in([roll]).get(roll.pk)
+    if kept is None:
+        return set()
+    return {pk for pk, path in roll.files.values_list("pk", "path") if path not in kept.goes}
+
+
 def _clips(card: CardDescription) -> Iterable[tuple[str, frozenset[str]]]:
     """Each clip's main file and all of its files; where nothing was understood as a clip, each file is one."""
     clips = [clip.entries for clip in card.clips] or [(one,) for one in card.loose]

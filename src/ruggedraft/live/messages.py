@@ -28,6 +28,8 @@ class Topic(StrEnum):
     """somebody said something of a clip, or that it holds no more"""
     SHIFTS = "shifts"
     NEWS = "news"
+    DELIVERIES = "deliveries"
+    """something was made ready for somebody, fetched or received"""
     ACCOUNTS = "accounts"
     """an account was made, or put on paper"""
     PRESENCE = "presence"

@@ -32,7 +32,19 @@ def changed(
 
 
 _MOST_NAMES = 50
-_OF_ONE = frozenset((Topic.ROLLS, Topic.LOOKS, Topic.CARDS, Topic.NOTES, Topic.SHIFTS, Topic.NEWS, Topic.PRESENCE))
+_OF_ONE = frozenset(
+    (
+        Topic.ROLLS,
+        Topic.LOOKS,
+        Topic.CARDS,
+        Topic.NOTES,
+        Topic.SHIFTS,
+        Topic.NEWS,
+        Topic.PRESENCE,
+        Topic.ACCOUNTS,
+        Topic.DELIVERIES,
+    )
+)
 """What is of one production; readers, stores and stations are shared."""
 
 

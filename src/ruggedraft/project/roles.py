@@ -17,7 +17,7 @@ _APPEND_ONLY = (
     "clearing.Clearance", "clearing.Signature", "clearing.HandedBack", "intake.GoneAnswer", "stores.DeviceStatement",
     "productions.RuleChange", "offloads.PullSeen", "clearing.Revocation", "rolls.ClipOpening", "intake.CardTrusted",
     "kit.Custody", "days.FrozenDay", "units.UnitEntry", "certificates.SigningKey",
-    "accounts.Edition",
+    "accounts.Edition", "delivering.Fetched", "delivering.Receipt",
 )  # fmt: skip
 
 
@@ -88,6 +88,7 @@ _UNSEEN = (
     "crew_sharedscreen",
     "crew_invitation",
     "news_",
+    "delivering_",
     "units_",
     "views_",
     "live_",

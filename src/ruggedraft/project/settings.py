@@ -69,6 +69,8 @@ INSTALLED_APPS = [
     "ruggedraft.making_room",
     "ruggedraft.keywords",
     "ruggedraft.accounts",
+    "ruggedraft.delivering",
+    "ruggedraft.client_page",
     "ruggedraft.days",
     "ruggedraft.shifts",
     "ruggedraft.units",

@@ -2,7 +2,7 @@ import json
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
-from django.urls import path, re_path
+from django.urls import include, path, re_path
 from django.utils.module_loading import import_string
 from django.views.decorators.csrf import ensure_csrf_cookie
 
@@ -46,5 +46,6 @@ urlpatterns = [
     path("api/live", events),
     path("api/at-once", at_once),
     path("api/", api.urls),
-    re_path(r"^(?!api/|static/).*$", application),
+    path("d/", include("ruggedraft.client_page.urls")),
+    re_path(r"^(?!api/|static/|d/).*$", application),
 ]

@@ -1407,6 +1407,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Deliveries
+         * @description Newest first.
+         */
+        get: operations["ruggedraft_api_delivering_routes_deliveries"];
+        put?: never;
+        /** Make */
+        post: operations["ruggedraft_api_delivering_routes_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/deliveries/{consignment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description It goes nowhere any more; a link opens nothing from now on.
+         */
+        delete: operations["ruggedraft_api_delivering_routes_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/deliveries/{consignment_id}/received": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Received
+         * @description Somebody was told that it arrived: its rolls are delivered.
+         */
+        post: operations["ruggedraft_api_delivering_routes_received"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/find": {
         parameters: {
             query?: never;
@@ -4952,6 +5013,87 @@ export interface components {
             trouble: string;
         };
         /**
+         * ConsignedOut
+         * @description edition: id of its account, as it was then. chosen: only the clips that somebody kept
+         */
+        ConsignedOut: {
+            /** Chosen */
+            chosen: boolean;
+            /** Edition */
+            edition: number;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * ConsignmentIn
+         * @description kept_only: of each roll the clips that somebody keeps. days, password: of a link
+         */
+        ConsignmentIn: {
+            /**
+             * Days
+             * @default 14
+             */
+            days: number;
+            /**
+             * Kept Only
+             * @default false
+             */
+            kept_only: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /** Tags */
+            tags: string[];
+            /** To */
+            to: string;
+            way: components["schemas"]["Way"];
+        };
+        /**
+         * ConsignmentOut
+         * @description files, bytes: that go. fetched: files of which every byte went out by the link. open: the link opens now
+         */
+        ConsignmentOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            /** Fetched */
+            fetched: number;
+            /** Files */
+            files: number;
+            /** Has Password */
+            has_password: boolean;
+            /** Id */
+            id: number;
+            /** Link Until */
+            link_until: string | null;
+            /** Note */
+            note: string;
+            /** Open */
+            open: boolean;
+            /** Receipts */
+            receipts: components["schemas"]["ReceiptOut"][];
+            /** Rolls */
+            rolls: components["schemas"]["ConsignedOut"][];
+            /** To */
+            to: string;
+            way: components["schemas"]["Way"];
+            /** Withdrawn At */
+            withdrawn_at: string | null;
+        };
+        /**
          * ContentsOut
          * @description headers_read: nothing more is to come. compared: files that were read for a comparison by content.
          *
@@ -7632,6 +7774,33 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /**
+         * ReceiptOut
+         * @description by: of the crew, who noted it; empty where it was said on the client's page
+         */
+        ReceiptOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Checked */
+            checked: boolean;
+            /** Name */
+            name: string;
+        };
+        /** ReceivedIn */
+        ReceivedIn: {
+            /**
+             * Checked
+             * @default false
+             */
+            checked: boolean;
+            /** Name */
+            name: string;
+        };
         /** RecogniseIn */
         RecogniseIn: {
             /** Label */
@@ -8702,6 +8871,16 @@ export interface components {
             ids: number[];
         };
         /**
+         * SentOut
+         * @description address: where the client's page is, this once; empty where it goes another way
+         */
+        SentOut: {
+            /** Address */
+            address: string;
+            /** Id */
+            id: number;
+        };
+        /**
          * ServerIn
          * @description folder: its whole path. host_key: that the server presented, and somebody compared
          */
@@ -9682,7 +9861,7 @@ export interface components {
          * @description What a screen may show that has changed.
          * @enum {string}
          */
-        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "marks" | "shifts" | "news" | "accounts" | "presence" | "session";
+        Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "marks" | "shifts" | "news" | "deliveries" | "accounts" | "presence" | "session";
         /**
          * Trends
          * @description times: oldest clearance first. waiting: None before anything was offloaded
@@ -9975,10 +10154,10 @@ export interface components {
         };
         /**
          * Way
-         * @description How somebody is told, besides finding it on the page.
+         * @description How a delivery goes.
          * @enum {string}
          */
-        Way: "sound" | "browser notification" | "e-mail";
+        Way: "link" | "drive" | "bucket" | "other";
         /**
          * WebdavIn
          * @description url: of the folder, such as https://files.example/dav/rolls
@@ -17815,6 +17994,392 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_delivering_routes_deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsignmentOut"][];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_delivering_routes_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsignmentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentOut"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_delivering_routes_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                consignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_delivering_routes_received: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                consignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceivedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Not understood as a request */

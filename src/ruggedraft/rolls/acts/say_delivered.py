@@ -26,15 +26,22 @@ def say_delivered(person: Person, production: Production, tags: Sequence[str], t
     to = one_line(to)[:120]
     if not to:
         raise ActRefused("Say to whom it was delivered: holds end by that.")
-    rolls = _rolls(production, tags)
+    made = note_delivered(person, _rolls(production, tags), to)
+    if not made:
+        raise ActRefused("All of this was delivered already.")
+    return made
+
+
+def note_delivered(person: Person, rolls: Sequence[Roll], to: str) -> list[Delivery]:
+    """Those that were not before are delivered from now on. For whoever holds everything still, and said who may."""
     known = set(Delivery.objects.filter(roll__in=rolls, withdrawn_at=None).values_list("roll", flat=True))
     new = [roll for roll in rolls if roll.pk not in known]
-    if not new:
-        raise ActRefused("All of this was delivered already.")
     made = [Delivery.objects.create(roll=roll, person=person, at=now(), to=to) for roll in new]
     for roll in new:
-        write("deliver", roll.tag, f"{roll.tag} was delivered to {to}.", person=person, production=production.pk)
-    changed(Topic.ROLLS, Topic.CARDS, rolls=[roll.tag for roll in new], production=production.pk)
+        write("deliver", roll.tag, f"{roll.tag} was delivered to {to}.", person=person, production=roll.production_id)
+    if new:
+        tags = [roll.tag for roll in new]
+        changed(Topic.ROLLS, Topic.CARDS, rolls=tags, production=new[0].production_id)
     return made
 
 

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class DeliveringConfig(AppConfig):
+    name = "ruggedraft.delivering"
+    verbose_name = "delivering"
