@@ -12,7 +12,7 @@ from ruggedraft.checks.acts.ask_check import ask_check
 from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.accounts import AccountOn
-from ruggedraft.core.delivering import Way
+from ruggedraft.core.delivering import DeliveryWay
 from ruggedraft.crew.acts.shared_screen import make_screen
 from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
@@ -239,7 +239,7 @@ class EveryOperation(World, TestCase):
             "media_id": Media.objects.create(facts={}, preview=b"none").pk,
         }  # fmt: skip
         self.words |= {
-            "consignment_id": deliver(self.wren, self.production, [roll.tag], "Broadcaster", Way.LINK)[0].pk,
+            "consignment_id": deliver(self.wren, self.production, [roll.tag], "Broadcaster", DeliveryWay.LINK)[0].pk,
             "on": "roll", "about": roll.tag,
             "edition_id": make_account(self.wren, self.production, AccountOn.ROLL, roll.tag).pk,
         }  # fmt: skip

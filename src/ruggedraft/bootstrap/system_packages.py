@@ -52,6 +52,7 @@ TEST = {
     "exfat-fuse": _program("mount.exfat-fuse"),
     "rsync": _program("rsync"),
     "diffutils": _program("diff"),
+    "curl": _program("curl"),
 }
 
 

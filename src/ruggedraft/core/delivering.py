@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from enum import StrEnum
 
 
-class Way(StrEnum):
+class DeliveryWay(StrEnum):
     """How a delivery goes."""
 
     LINK = "link"

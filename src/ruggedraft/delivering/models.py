@@ -3,7 +3,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from ruggedraft.accounts.models import Edition
-from ruggedraft.core.delivering import Way
+from ruggedraft.core.delivering import DeliveryWay
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll, RollFile
 
@@ -16,7 +16,7 @@ class Consignment(models.Model):
 
     production = models.ForeignKey(Production, on_delete=models.PROTECT, related_name="consignments")
     to = models.CharField(max_length=120)
-    way = models.CharField(max_length=10, choices=[(way.value, way.value) for way in Way])
+    way = models.CharField(max_length=10, choices=[(way.value, way.value) for way in DeliveryWay])
     note = models.CharField(max_length=500, blank=True)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()

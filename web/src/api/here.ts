@@ -12,6 +12,8 @@ const PLACES = [
   'log',
   'days',
   'reports',
+  'deliveries',
+  'd',
   'returns',
   'room',
   'news',

@@ -5053,7 +5053,7 @@ export interface components {
             tags: string[];
             /** To */
             to: string;
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["DeliveryWay"];
         };
         /**
          * ConsignmentOut
@@ -5089,7 +5089,7 @@ export interface components {
             rolls: components["schemas"]["ConsignedOut"][];
             /** To */
             to: string;
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["DeliveryWay"];
             /** Withdrawn At */
             withdrawn_at: string | null;
         };
@@ -5565,6 +5565,12 @@ export interface components {
             /** To */
             to: string;
         };
+        /**
+         * DeliveryWay
+         * @description How a delivery goes.
+         * @enum {string}
+         */
+        DeliveryWay: "link" | "drive" | "bucket" | "other";
         /**
          * DifferenceOut
          * @description left, right: bytes on each side, None where it is not there. elsewhere: of one that was moved
@@ -10154,10 +10160,10 @@ export interface components {
         };
         /**
          * Way
-         * @description How a delivery goes.
+         * @description How somebody is told, besides finding it on the page.
          * @enum {string}
          */
-        Way: "link" | "drive" | "bucket" | "other";
+        Way: "sound" | "browser notification" | "e-mail";
         /**
          * WebdavIn
          * @description url: of the folder, such as https://files.example/dav/rolls

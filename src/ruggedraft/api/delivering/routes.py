@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Path, Router
 from pydantic import BaseModel
 
-from ruggedraft.core.delivering import Way
+from ruggedraft.core.delivering import DeliveryWay
 from ruggedraft.delivering.acts.deliver import deliver, withdraw
 from ruggedraft.delivering.acts.receive import receive
 from ruggedraft.delivering.models import Receipt
@@ -48,7 +48,7 @@ class ConsignmentOut(BaseModel):
 
     id: int
     to: str
-    way: Way
+    way: DeliveryWay
     note: str
     by: str
     at: datetime
@@ -66,7 +66,7 @@ class ConsignmentOut(BaseModel):
     def of(cls, one: Delivered) -> "ConsignmentOut":
         row = one.row
         return cls(
-            id=row.pk, to=row.to, way=Way(row.way), note=row.note, by=row.by.shown_name, at=row.at,
+            id=row.pk, to=row.to, way=DeliveryWay(row.way), note=row.note, by=row.by.shown_name, at=row.at,
             withdrawn_at=row.withdrawn_at,
             rolls=[ConsignedOut(tag=r.roll.tag, edition=r.edition_id, chosen=r.files is not None) for r in one.rolls],
             files=one.files, bytes=one.bytes, fetched=one.fetched, link_until=one.link_until,
@@ -79,7 +79,7 @@ class ConsignmentIn(BaseModel):
 
     tags: list[str]
     to: str
-    way: Way
+    way: DeliveryWay
     note: str = ""
     kept_only: bool = False
     days: int = 14

@@ -9,7 +9,7 @@ from django.db import transaction
 from ruggedraft.accounts.acts.make_account import ask_paper, make_account
 from ruggedraft.choosing.queries import files_kept
 from ruggedraft.core.accounts import AccountOn
-from ruggedraft.core.delivering import Way
+from ruggedraft.core.delivering import DeliveryWay
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.wording import counted, first_of, one_line
 from ruggedraft.crew.models import Person
@@ -36,7 +36,7 @@ def deliver(
     production: Production,
     tags: Sequence[str],
     to: str,
-    way: Way,
+    way: DeliveryWay,
     *,
     note: str = "",
     kept_only: bool = False,
@@ -53,7 +53,7 @@ def deliver(
     to, rolls = one_line(to)[:120], _rolls(production, tags)
     if not to:
         raise ActRefused("Say who it is for.")
-    if way is Way.LINK and not 1 <= days <= LONGEST.days:
+    if way is DeliveryWay.LINK and not 1 <= days <= LONGEST.days:
         raise ActRefused(f"A link opens for 1 to {LONGEST.days} days.")
     made = Consignment.objects.create(
         production=production, to=to, way=way.value, note=note.strip()[:500], by=person, at=now()
@@ -64,7 +64,7 @@ def deliver(
         ConsignedRoll.objects.create(
             consignment=made, roll=roll, edition=edition, files=_chosen(roll) if kept_only else None
         )
-    secret = _link(made, days, password) if way is Way.LINK else ""
+    secret = _link(made, days, password) if way is DeliveryWay.LINK else ""
     what = first_of([roll.tag for roll in rolls])
     words = f"For {to}, by {way}: {what}{' (clips that are kept)' if kept_only else ''}."
     write("make delivery", to, words, person=person, production=production.pk, detail={"consignment": made.pk})
@@ -108,7 +108,7 @@ def withdraw(person: Person, consignment: Consignment) -> None:
     ClientLink.objects.filter(consignment=consignment, revoked_at=None).update(revoked_at=now())
     tags = consignment.rolls.order_by("roll__tag").values_list("roll__tag", flat=True)
     words = f"The delivery to {consignment.to} ({counted(len(tags), 'roll')}) was taken back; its link opens nothing."
-    if consignment.way != Way.LINK:
+    if consignment.way != DeliveryWay.LINK:
         words = f"The delivery to {consignment.to} ({counted(len(tags), 'roll')}) was taken back."
     write("withdraw delivery", consignment.to, words, person=person, production=consignment.production_id,
           detail={"consignment": consignment.pk})  # fmt: skip

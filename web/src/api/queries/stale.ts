@@ -65,6 +65,7 @@ export type Question =
   | 'codes'
   | 'keys'
   | 'accounts'
+  | 'deliveries'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -197,6 +198,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],
   accounts: ['accounts'],
+  deliveries: ['deliveries'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],

@@ -125,6 +125,11 @@ const survives = computed(() => {
             t('returns.ofRoll')
           }}</RouterLink>
         </p>
+        <p v-if="may('see_work')">
+          <RouterLink :to="{ path: '/deliveries', query: { tag } }" data-deliver-roll>{{
+            t('deliveries.deliverRoll')
+          }}</RouterLink>
+        </p>
         <AccountLines v-if="may('see_work')" on="roll" :about="tag" />
         <ClipLists v-if="may('see_work') && clipsShown.length" :tag="tag" />
         <ul class="copies">

@@ -82,6 +82,7 @@ const standsElsewhere = (count: number) => (count ? t('tallyPlace.ofThemNotSafeA
         <KeptViews v-if="last.in_all || narrowed" :narrowed="narrowed" />
         <p v-if="seesWork" class="figure more">
           <RouterLink to="/reports" data-reports-link>{{ t('reports.link') }}</RouterLink>
+          <RouterLink to="/deliveries" data-deliveries-link>{{ t('deliveries.link') }}</RouterLink>
           <RouterLink to="/wall" data-wall-link>{{ t('wall.link') }}</RouterLink>
         </p>
         <p v-if="last.survives_devices !== null && !narrowed" class="figure" data-survives>

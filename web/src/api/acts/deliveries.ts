@@ -1,0 +1,29 @@
+import { answered, client, type Shapes } from '../client'
+import { HERE } from '../here'
+import { useAct } from './act'
+
+const P = '/api/productions/{production}/deliveries'
+const at = (consignment: number) => ({ params: { path: { production: HERE, consignment_id: consignment } } })
+
+/** Put rolls together for somebody; where the client's page is comes back, this once. */
+export const useDeliver = () =>
+  useAct(
+    (body: Shapes['ConsignmentIn']) =>
+      answered(client.POST(P, { params: { path: { production: HERE } }, body })),
+    'deliveries',
+  )
+
+/** It goes nowhere any more, and its link opens nothing. */
+export const useWithdraw = () =>
+  useAct(
+    (consignment: number) => answered(client.DELETE(`${P}/{consignment_id}`, at(consignment))),
+    'deliveries',
+  )
+
+/** Somebody said that it arrived: its rolls are delivered. */
+export const useReceive = () =>
+  useAct(
+    ({ id, ...body }: Shapes['ReceivedIn'] & { id: number }) =>
+      answered(client.POST(`${P}/{consignment_id}/received`, { ...at(id), body })),
+    'deliveries',
+  )
