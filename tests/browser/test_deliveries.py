@@ -3,6 +3,8 @@
 import shutil
 import subprocess
 import tempfile
+import urllib.request
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from selenium.webdriver.common.keys import Keys
@@ -47,6 +49,8 @@ class ByLink(BrowserCase):
         home = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.fetch_in_two_halves(client, home)
         wren.see("[data-delivery='Broadcaster'] [data-went-out]", "1 of 4")
+        self.fetch_all_at_once(client)
+        wren.see("[data-delivery='Broadcaster'] [data-went-out]", "4 of 4")
         client.driver.find_element("name", "name").send_keys("Nell Ferry")
         client.driver.find_element("name", "checked").click()
         client.driver.find_element("css selector", "form button").click()
@@ -63,6 +67,14 @@ class ByLink(BrowserCase):
         client.driver.get(f"http://127.0.0.1:{self.port}/heron/tally")
         client.see("[type='password']")
         self.assertEqual(wren.console_errors(), [])
+
+    def fetch_all_at_once(self, client: Browser) -> None:
+        """Many at a time, each of whom reads for a while, and the ledger answers others meanwhile."""
+        links = [one.get_attribute("href") for one in client.all("[data-file]")]
+        with ThreadPoolExecutor(60) as many:
+            fetched = many.map(urllib.request.urlopen, links * 30)  # of our own page
+            sizes = [len(one.read()) for one in fetched]
+        self.assertEqual(sum(sizes), 30 * sum(RollFile.objects.values_list("size", flat=True)))
 
     def fetch_in_two_halves(self, client: Browser, home: Path) -> None:
         link = client.see(f"a[href$='{TWO}']").get_attribute("href")

@@ -18,6 +18,7 @@ from ruggedraft.core.accounts import (
     AccountWord,
     NotThere,
 )
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.errors import NotThere as NothingSuch
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.pictures import PictureKind
@@ -39,6 +40,7 @@ from ruggedraft.stores.queries import store_in
 from .copies import copies_of
 from .said import holds_of, notes_on, taken, waivers_on
 
+_MOST_FILES = 200_000
 MAKING = "make account"
 """What the journal calls the making of one; that is no fact about the thing."""
 
@@ -46,6 +48,11 @@ MAKING = "make account"
 def gathered(production: Production, on: AccountOn, about: str) -> Account:
     """As things are now, without anything that changes by time alone but how copies are judged. Raises NotThere."""
     name, facts, rolls = _GATHER[on](production, about)
+    files = RollFile.objects.filter(roll__in=rolls).count()
+    if files > _MOST_FILES:
+        raise ActRefused(
+            f"{name} has {files:,} files, and an account holds {_MOST_FILES:,}: make one of each roll or day."
+        )
     cases = roll_cases(production, [roll.pk for roll in rolls], places_of_all(), now())
     return Account(
         FORM, production.name, str(production.uuid), production.time_zone, on, name, facts,

@@ -18,7 +18,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.delivering.acts.note_fetched import note_fetched_paper
 from ruggedraft.delivering.acts.receive import receive
 from ruggedraft.delivering.models import ClientLink, ConsignedRoll
-from ruggedraft.delivering.queries import consigned, file_in, files_of
+from ruggedraft.delivering.queries import consigned, file_in, files_of, roll_of_file
 from ruggedraft.pictures.models import Picture
 from ruggedraft.pictures.queries import picture_of
 from ruggedraft.project.clients import client_address
@@ -33,6 +33,10 @@ from .sending import send_file
 _SHOWN, _PICTURES = 300, 60
 _FACES = {"text": ("Atkinson Hyperlegible", 400), "bold": ("Atkinson Hyperlegible", 700),
           "head": ("Sofia Sans Condensed", 700), "mono": ("Atkinson Hyperlegible Mono", 400)}  # fmt: skip
+
+
+_CHECKED_WITH = {"xxh128": "xxhsum", "xxh64": "xxhsum", "md5": "md5sum", "sha1": "sha1sum", "sha256": "sha256sum",
+                 "blake3": "b3sum"}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -80,7 +84,7 @@ def page(request: HttpRequest, link: ClientLink) -> HttpResponseBase:
     words = {
         "row": row, "production": row.production, "until": row.production.local(link.until), "rolls": rolls,
         "said": said, "refused": refused, "receipts": row.receipts.order_by("pk"),
-        "has_picture": hasattr(row.production, "picture"),
+        "example": f"{_CHECKED_WITH[rolls[0].algorithm]} -c {rolls[0].tag}.{rolls[0].algorithm}" if rolls else "",
     }  # fmt: skip
     return render(request, "client_page/page.html", words)
 
@@ -147,10 +151,8 @@ def account(request: HttpRequest, link: ClientLink, tag: str, kind: str) -> Http
 @by_link
 def picture(request: HttpRequest, link: ClientLink, file_id: int) -> HttpResponseBase:
     """A small picture of a file that goes."""
-    for one in consigned(link.consignment):
-        if files_of(one).filter(pk=file_id).exists():
-            return sent(picture_of(one.roll, file_id, PictureKind.SMALL), "image/jpeg", f"{file_id}.jpg")
-    raise NotThere("There is no such picture.")
+    roll = roll_of_file(link.consignment, file_id)
+    return sent(picture_of(roll, file_id, PictureKind.SMALL), "image/jpeg", f"{file_id}.jpg")
 
 
 @require_safe

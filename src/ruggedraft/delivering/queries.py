@@ -11,7 +11,7 @@ from ruggedraft.core.delivering import sent_whole
 from ruggedraft.core.errors import NotThere
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Roll, RollFile
 
 from .models import ConsignedRoll, Consignment, Fetched, Receipt
 
@@ -118,3 +118,11 @@ def file_in(row: Consignment, tag: str, kept_as: str) -> RollFile:
         if found is not None:
             return found
     raise NotThere("There is no such page, or it is not open any more.")
+
+
+def roll_of_file(row: Consignment, file_id: int) -> Roll:
+    """Of a file (id) that goes. Raises NotThere for what does not."""
+    one = row.rolls.filter(roll__files=file_id).select_related("roll").first()
+    if one is None or not files_of(one).filter(pk=file_id).exists():
+        raise NotThere("There is no such page, or it is not open any more.")
+    return one.roll

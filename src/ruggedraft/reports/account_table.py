@@ -13,7 +13,7 @@ _HEAD = (
 
 
 def account_table(made: AccountEdition) -> bytes:
-    """CSV. verified_copies: how many copies of its roll are. held_by: stores that are known to hold the file"""
+    """CSV. verified_copies: so many verified copies hold it. held_by: stores that are known to hold it"""
     return as_csv(_HEAD, _rows(made))
 
 
@@ -21,13 +21,13 @@ def _rows(made: AccountEdition) -> Iterator[list[object]]:
     edition = [made.edition.number, made.edition.at.isoformat(timespec="seconds")]
     for roll in made.account.rolls:
         copies = [copy for copy in roll.copies if copy.left_at is None]
-        verified = sum(copy.state is CopyState.VERIFIED for copy in copies)
         for file in roll.files:
-            yield [*_file(roll, file, copies, verified), *edition]
+            yield [*_file(roll, file, copies), *edition]
 
 
-def _file(roll: AccountRoll, file: AccountFile, copies: list[AccountCopy], verified: int) -> list[object]:
+def _file(roll: AccountRoll, file: AccountFile, copies: list[AccountCopy]) -> list[object]:
     missing = {one.store for one in file.missing}
+    verified = sum(copy.state is CopyState.VERIFIED and copy.store not in missing for copy in copies)
     held = [copy.store for copy in copies if copy.store not in missing and copy.state is not CopyState.LOST]
     more = "; ".join(f"{name} {checksum}" for name, checksum in sorted(file.more.items()))
     lacking = "; ".join(f"{one.store} ({one.result})" if one.result else one.store for one in file.missing)

@@ -30,7 +30,6 @@ LONGEST = timedelta(days=90)
 MOST_ROLLS = 200
 
 
-@transaction.atomic
 def deliver(
     person: Person,
     production: Production,
@@ -49,26 +48,26 @@ def deliver(
     Nothing counts as delivered by that: only what was received does. Raises ActRefused.
     """
     require(person, May.DELIVER, production.pk)
-    hold_still(production.pk)
     to, rolls = one_line(to)[:120], _rolls(production, tags)
     if not to:
         raise ActRefused("Say who it is for.")
     if way is DeliveryWay.LINK and not 1 <= days <= LONGEST.days:
         raise ActRefused(f"A link opens for 1 to {LONGEST.days} days.")
-    made = Consignment.objects.create(
-        production=production, to=to, way=way.value, note=note.strip()[:500], by=person, at=now()
-    )
-    for roll in rolls:
-        edition = make_account(person, production, AccountOn.ROLL, roll.tag)
-        ask_paper(person, edition)
-        ConsignedRoll.objects.create(
-            consignment=made, roll=roll, edition=edition, files=_chosen(roll) if kept_only else None
+    chosen = {roll.pk: _chosen(roll) if kept_only else None for roll in rolls}
+    editions = {roll.pk: make_account(person, production, AccountOn.ROLL, roll.tag) for roll in rolls}
+    with transaction.atomic():
+        hold_still(production.pk)
+        made = Consignment.objects.create(
+            production=production, to=to, way=way.value, note=note.strip()[:500], by=person, at=now()
         )
-    secret = _link(made, days, password) if way is DeliveryWay.LINK else ""
-    what = first_of([roll.tag for roll in rolls])
-    words = f"For {to}, by {way}: {what}{' (clips that are kept)' if kept_only else ''}."
-    write("make delivery", to, words, person=person, production=production.pk, detail={"consignment": made.pk})
-    changed(Topic.DELIVERIES, production=production.pk)
+        for roll in rolls:
+            ask_paper(person, editions[roll.pk])
+            ConsignedRoll.objects.create(consignment=made, roll=roll, edition=editions[roll.pk], files=chosen[roll.pk])
+        secret = _link(made, days, password) if way is DeliveryWay.LINK else ""
+        what = first_of([roll.tag for roll in rolls])
+        words = f"For {to}, by {way}: {what}{' (clips that are kept)' if kept_only else ''}."
+        write("make delivery", to, words, person=person, production=production.pk, detail={"consignment": made.pk})
+        changed(Topic.DELIVERIES, production=production.pk)
     return made, secret
 
 

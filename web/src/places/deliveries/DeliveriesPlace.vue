@@ -46,6 +46,10 @@ const over = computed(() => (asked.data.value ?? []).filter((one) => one.withdra
 </template>
 
 <style scoped>
+h1 {
+  margin: var(--space-2) 0 var(--space-4);
+  font: 700 var(--type-large) / 1.1 var(--tag);
+}
 h2 {
   margin-top: var(--space-5);
 }

@@ -31,7 +31,7 @@ const account = (edition: number) =>
 
 <template>
   <li :data-delivery="one.to">
-    <p>
+    <p class="line">
       <strong>{{ one.to }}</strong>
       <span class="soft">{{
         t('deliveries.by', { way: one.way, by: one.by, at: dayAndClock(one.at, zone), age: age(one.at) })
@@ -93,6 +93,9 @@ const account = (edition: number) =>
 li {
   padding: var(--space-3) 0;
   border-bottom: var(--line-hair) solid var(--hair);
+}
+.line {
+  align-items: baseline;
 }
 li a {
   display: inline-block;
