@@ -145,6 +145,22 @@ class Made(Accounts, TestCase):
         self.assertIn("'=HYPERLINK(1)", {row["path_on_card"] for row in rows})
         self.assertEqual({row["checksum"] for row in rows}, set(RollFile.objects.values_list("checksum", flat=True)))
 
+    def test_a_waived_file_that_a_copy_lacks_is_not_said_to_be_verified_there(self):
+        next((hub.home() / "drives" / "one").rglob("zero")).unlink()
+        self.look_at_everything()
+        self.post(f"clearing/cards/{self.card.pk}/waive", {"path": "zero", "reason": "nothing is in it"})
+        made = self.make()
+        (roll,) = self.told(made)["account"]["rolls"]
+        self.assertEqual([one["state"] for one in roll["copies"]], ["verified", "verified"])
+        (row,) = (row for row in self.rows(made) if row["path_on_card"] == "zero")
+        self.assertEqual((row["held_by"], row["verified_copies"], row["waived"]), ("two", "1", "waived"))
+
+    def test_what_is_too_much_for_one_account_is_refused(self):
+        with patch("ruggedraft.accounts.gathering._MOST_FILES", 3):
+            answer = self.post("accounts/roll/A001", {})
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("make one of each roll or day", answer.json()["title"])
+
     def test_a_store_that_was_lost_holds_nothing_in_it(self):
         self.assertEqual(self.post("stores/one/lost", {"reason": "overboard"}).status_code, 200)
         made = self.make()
