@@ -290,7 +290,7 @@ class OfAnotherProduction(World, TestCase):
             written |= set(re.findall(r"""write(?:_in_each)?\((?:[^"]*,)?\s*f?"([a-z {}.]+)",""", file.read_text()))
         named = {act for acts in ACTS.values() for act in acts}
         copies = {"start offload", "take odd card", "feed later", "ask feed", "ask onward", "ask check",
-                  "adopt copy", "leave landing",
+                  "adopt copy", "leave landing", "go after",
                   "ask join", "order offloads", "ask return", "ask working copies", "ask take-away", "ask making room",
                   "look", "finish {run.kind}", "{act} {run.kind}", "cancel {run.kind}"}  # fmt: skip
         self.assertEqual(written - copies, named)

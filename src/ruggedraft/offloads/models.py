@@ -49,6 +49,22 @@ class PullSeen(models.Model):
     at = models.DateTimeField()
 
 
+class AfterRun(models.Model):
+    """The program that a plan names, started after an offload that ended well. It is no part of the run.
+
+    code: what it ended with; None where it did not by itself. output: the last of what it said, both ways
+    trouble: why it was not started, or was stopped, as a clause
+    """
+
+    offload = models.OneToOneField(Offload, on_delete=models.CASCADE, related_name="after")
+    program = models.CharField(max_length=80)
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    code = models.IntegerField(null=True)
+    output = models.TextField(blank=True)
+    trouble = models.CharField(max_length=300, blank=True)
+
+
 class Feed(Run):
     """Bringing a copy what it lacks from another copy that is verified. The card is not needed.
 

@@ -11,7 +11,7 @@ from ruggedraft.intake.models import Insertion
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Origin, Reading, Roll
 
-from .models import Feed, Offload, PullSeen
+from .models import AfterRun, Feed, Offload, PullSeen
 
 
 def offload_of(production: Production, offload_id: int) -> Offload:
@@ -72,3 +72,9 @@ def where_from(readings: Sequence[Reading]) -> dict[int, str]:
         mine = (pk for pk, one in fed.items() if one.copy_id == copy and ended_at and ended_at >= one.noted_at)
         found |= dict.fromkeys(mine, name)
     return found
+
+
+def after_runs(roll: Roll, most: int) -> list[AfterRun]:
+    """What was started after offloads of a roll, newest first."""
+    rows = AfterRun.objects.filter(offload__roll=roll).select_related("offload__station")
+    return list(rows.order_by("-pk")[:most])

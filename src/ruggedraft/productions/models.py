@@ -239,6 +239,7 @@ class Plan(models.Model):
     decodes_since: the recordings of rolls that were begun since are decoded, every frame; None: only when asked for
     sidecars: creator, rights, keywords and notes are written beside the copies, never into the originals
     mhl: an ASC MHL history is left in each copy's folder
+    after_program: file name of a program that stations start after offloads that end well since `after_since`
     """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="plans")
@@ -257,6 +258,8 @@ class Plan(models.Model):
     text = models.CharField(max_length=80, blank=True)
     sidecars = models.BooleanField(default=False)
     mhl = models.BooleanField(default=False)
+    after_program = models.CharField(max_length=80, blank=True)
+    after_since = models.DateTimeField(null=True)
     creator = models.CharField(max_length=200, blank=True)
     rights = models.CharField(max_length=300, blank=True)
     keywords = models.JSONField(default=list)

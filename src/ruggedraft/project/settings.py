@@ -28,6 +28,8 @@ STORE_KEY = os.environ.get("RAFT_STORE_KEY", "")
 """What opens servers is encrypted under it; empty: no server can be introduced, and none is opened."""
 KEYS = Path(os.environ.get("RAFT_KEYS", VAR / "keys"))
 """Private keys that certificates are signed with."""
+AFTER_RUN = Path(os.environ.get("RAFT_AFTER_RUN", VAR / "after-run"))
+"""Programs that plans may have started on this machine after offloads."""
 with (ROOT / "pyproject.toml").open("rb") as _project:
     VERSION = str(tomllib.load(_project)["project"]["version"])
 DEBUG = False

@@ -2203,6 +2203,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/runs/after/{tag}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * After
+         * @description What stations started after a roll's offloads, newest first.
+         */
+        get: operations["ruggedraft_api_runs_routes_after"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/runs/{run_id}/cancel": {
         parameters: {
             query?: never;
@@ -4011,6 +4031,31 @@ export interface components {
             folder: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * AfterOut
+         * @description What was started after an offload. code: what it ended with; None while it goes on, or where it was stopped
+         *
+         *     trouble: why it was not started, or was stopped, as a clause
+         */
+        AfterOut: {
+            /** Code */
+            code: number | null;
+            /** Ended At */
+            ended_at: string | null;
+            /** Output */
+            output: string;
+            /** Program */
+            program: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Station */
+            station: string;
+            /** Trouble */
+            trouble: string;
         };
         /**
          * AgainstOut
@@ -7239,6 +7284,11 @@ export interface components {
          */
         PlanIn: {
             /**
+             * After Program
+             * @default
+             */
+            after_program: string;
+            /**
              * Algorithm
              * @default xxh128
              */
@@ -7345,6 +7395,11 @@ export interface components {
         };
         /** PlanOut */
         PlanOut: {
+            /**
+             * After Program
+             * @default
+             */
+            after_program: string;
             /**
              * Algorithm
              * @default xxh128
@@ -22553,6 +22608,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_runs_routes_after: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AfterOut"][];
                 };
             };
             /** @description Not understood as a request */

@@ -49,6 +49,7 @@ class PlanIn(BaseModel):
     text: str = ""
     sidecars: bool = False
     mhl: bool = False
+    after_program: str = ""
     creator: str = ""
     rights: str = ""
     keywords: list[str] = []
@@ -69,7 +70,8 @@ class PlanOut(PlanIn):
             roll_start=plan.roll_start, algorithm=plan.algorithm, more_algorithms=plan.more_algorithms,
             read_twice=plan.read_twice, release_after=plan.release_after,
             decodes=plan.decodes_since is not None, job=plan.job, fleet=plan.fleet,
-            text=plan.text, sidecars=plan.sidecars, mhl=plan.mhl, creator=plan.creator, rights=plan.rights,
+            text=plan.text, sidecars=plan.sidecars, mhl=plan.mhl,
+            after_program=plan.after_program, creator=plan.creator, rights=plan.rights,
             keywords=plan.keywords,
             stores=[store.name for store in plan.stores.all()],
         )  # fmt: skip

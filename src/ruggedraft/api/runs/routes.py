@@ -3,14 +3,18 @@
 from django.http import HttpRequest
 from ninja import Path, Router
 
+from ruggedraft.offloads.queries import after_runs
 from ruggedraft.productions.queries import production_named
+from ruggedraft.rolls.queries import roll_named
 from ruggedraft.runs.acts.cancel_run import cancel_run
 from ruggedraft.runs.acts.pause_run import pause_run, resume_run
 from ruggedraft.runs.queries import run_of
 
 from ..shapes import REFUSED, Done
 from ..who import who
+from .after import AfterOut
 
+_MOST = 20
 router = Router(tags=["runs"])
 
 
@@ -30,3 +34,9 @@ def pause(request: HttpRequest, production: Path[str], run_id: int) -> Done:
 def resume(request: HttpRequest, production: Path[str], run_id: int) -> Done:
     resume_run(who(request), run_of(production_named(production), run_id))
     return Done()
+
+
+@router.get("/after/{tag}", response=list[AfterOut])
+def after(request: HttpRequest, production: Path[str], tag: str) -> list[AfterOut]:
+    """What stations started after a roll's offloads, newest first."""
+    return [AfterOut.of(one) for one in after_runs(roll_named(production_named(production), tag), _MOST)]

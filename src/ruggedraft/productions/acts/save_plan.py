@@ -7,6 +7,7 @@ from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests.mhl.hashes import HASHES
 from ruggedraft.core.naming import NamingPlan, roll_tag
+from ruggedraft.core.wording import is_name
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -45,6 +46,7 @@ class PlanWords:
     release_after: bool = False
     decodes: bool = False
     mhl: bool = False
+    after_program: str = ""
 
     def naming(self) -> NamingPlan:
         """Raises PlanError."""
@@ -66,6 +68,8 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
     if words.mhl and not HASHES.keys() & {words.algorithm, *words.more_algorithms}:
         raise ActRefused("ASC MHL knows neither sha256 nor blake3: take xxh128, xxh64, md5 or sha1 besides.")
+    if words.after_program and not _is_file_name(words.after_program):
+        raise ActRefused("Name a program by its file name alone, as it lies in the station's folder for that.")
     stores = _stores(words, plan, production)
     plan = plan or Plan(production=production)
     _write(plan, name, words)
@@ -80,6 +84,10 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     )
     changed(Topic.SETUP, Topic.READERS)
     return plan
+
+
+def _is_file_name(name: str) -> bool:
+    return is_name(name, 80) and "/" not in name and not name.startswith(".")
 
 
 def _stores(words: PlanWords, plan: Plan | None, production: Production) -> list[Store]:
@@ -105,4 +113,6 @@ def _write(plan: Plan, name: str, words: PlanWords) -> None:
     more = [algorithm_named(word).name for word in dict.fromkeys(words.more_algorithms)]
     plan.more_algorithms = [word for word in more if word != plan.algorithm]
     plan.read_twice, plan.release_after = words.read_twice, words.release_after
+    if words.after_program != plan.after_program:
+        plan.after_program, plan.after_since = words.after_program, now() if words.after_program else None
     plan.decodes_since = (plan.decodes_since or now()) if words.decodes else None

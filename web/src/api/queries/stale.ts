@@ -65,6 +65,7 @@ export type Question =
   | 'codes'
   | 'keys'
   | 'accounts'
+  | 'after'
   | 'deliveries'
 
 declare module '@tanstack/vue-query' {
@@ -133,6 +134,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
     'rigs',
   ],
   rolls: [
+    'after',
     'making-room',
     'returns',
     'trends',

@@ -167,6 +167,11 @@ const out = computed(() => example.data.value)
       <label class="ticked wide">
         <Checkbox v-model="draft.mhl" binary data-mhl /> {{ t('planSheet.mhl') }}
       </label>
+      <label class="wide"
+        >{{ t('planSheet.after') }}
+        <InputText v-model="draft.after_program" class="field mid" maxlength="80" data-after />
+        <span class="soft">{{ t('planSheet.afterWhere') }}</span></label
+      >
       <template v-if="draft.sidecars">
         <label>{{ t('planSheet.creator') }} <InputText v-model="draft.creator" class="field mid" /></label>
         <label>{{ t('planSheet.rights') }} <InputText v-model="draft.rights" class="field mid" /></label>

@@ -57,6 +57,7 @@ const fresh = computed<Shapes['PlanIn'] | undefined>(() =>
         text: '',
         sidecars: false,
         mhl: false,
+        after_program: '',
         creator: '',
         rights: '',
         keywords: [],

@@ -18,6 +18,7 @@ import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
+import AfterRuns from './AfterRuns.vue'
 import ClipLists from './ClipLists.vue'
 import CopyTo from './CopyTo.vue'
 import RollReport from './RollReport.vue'
@@ -131,6 +132,7 @@ const survives = computed(() => {
           }}</RouterLink>
         </p>
         <AccountLines v-if="may('see_work')" on="roll" :about="tag" />
+        <AfterRuns v-if="may('see_work')" :tag="tag" />
         <ClipLists v-if="may('see_work') && clipsShown.length" :tag="tag" />
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">

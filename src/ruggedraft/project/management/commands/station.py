@@ -21,6 +21,7 @@ from ruggedraft.keywords.writing import write_due
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.offloads.after import go_after
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.making import decode_due, lighten_next, make_due
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
@@ -30,6 +31,7 @@ from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_r
 from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
+_AFTER_S = 3.0
 _LOOK_AFTER_S = 10.0
 _PICTURES_S, _AFTER_TROUBLE_S = 5.0, 60.0
 _FEEL_S = 3.0
@@ -66,6 +68,7 @@ class Command(BaseCommand):
         stop = threading.Event()
         threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
         threading.Thread(target=self._make_pictures, args=(station, stop), daemon=True).start()
+        threading.Thread(target=self._go_after, args=(station, stop), daemon=True).start()
         watcher = threading.Thread(
             target=watch_readers, args=(station, stop, self._say, _look_after_cards), daemon=True
         )
@@ -91,6 +94,16 @@ class Command(BaseCommand):
                 if not station.role:
                     keep_names()
             except Exception as error:  # the database may still be away
+                self._say(error)
+            finally:
+                let_go()
+
+    def _go_after(self, station: Station, stop: threading.Event) -> None:
+        """Apart from all else: a program of somebody's may take as long as it is let."""
+        while not stop.wait(_AFTER_S):
+            try:
+                go_after(station)
+            except Exception as error:  # the database may be away
                 self._say(error)
             finally:
                 let_go()
