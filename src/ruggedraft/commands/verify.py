@@ -17,7 +17,7 @@ from .speaking import printable
 AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
 
 
-def main(words: list[str]) -> int:
+def _options() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="raft verify",
         description="Read again, past the caches, every file a checksum list names, relative to the list's folder; or"
@@ -35,7 +35,11 @@ def main(words: list[str]) -> int:
                         help="of a certificate: the production's, as it stands on its papers")  # fmt: skip
     parser.add_argument("--revoked", type=Path, metavar="FILE",
                         help="of a certificate: the production's list of what was revoked")  # fmt: skip
-    options = parser.parse_args(words)
+    return parser
+
+
+def main(words: list[str]) -> int:
+    options = _options().parse_args(words)
     try:
         if is_certificate(options.list):
             return certificate_checked(options.list, options.key, options.revoked, as_json=options.json)

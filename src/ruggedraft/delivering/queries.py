@@ -48,16 +48,18 @@ def _sizes(rows: Sequence[Consignment]) -> dict[int, tuple[int, int]]:
     """By the consigned roll's id: files and bytes that go."""
     going = [one for row in rows for one in row.rolls.all()]
     read = RollFile.objects.exclude(checksum="")
-    whole = read.filter(roll__in={one.roll_id for one in going if one.files is None})
-    of_roll = {roll: (count, size) for roll, count, size in
-               whole.values_list("roll").annotate(Count("pk"), Sum("size"))}  # fmt: skip
-    chosen = {pk for one in going if one.files is not None for pk in one.files}
+    counted = (
+        read.filter(roll__in=[one.roll_id for one in going]).values_list("roll").annotate(Count("pk"), Sum("size"))
+    )
+    whole = {roll: (count, size) for roll, count, size in counted}
+    chosen = {pk for one in going for pk in one.files or ()}
     size_of = dict(read.filter(pk__in=chosen).values_list("pk", "size"))
-    found = {}
-    for one in going:
-        mine = None if one.files is None else [size_of[pk] for pk in one.files if pk in size_of]
-        found[one.pk] = of_roll.get(one.roll_id, (0, 0)) if mine is None else (len(mine), sum(mine))
-    return found
+    return {one.pk: _of_chosen(one.files, size_of) if one.files else whole.get(one.roll_id, (0, 0)) for one in going}
+
+
+def _of_chosen(files: Sequence[int], size_of: Mapping[int, int]) -> tuple[int, int]:
+    sizes = [size_of[pk] for pk in files if pk in size_of]
+    return len(sizes), sum(sizes)
 
 
 def _whole(rows: Sequence[Consignment]) -> dict[int, set[int]]:

@@ -27,12 +27,15 @@ def _rows(made: AccountEdition) -> Iterator[list[object]]:
 
 def _file(roll: AccountRoll, file: AccountFile, copies: list[AccountCopy]) -> list[object]:
     missing = {one.store for one in file.missing}
-    verified = sum(copy.state is CopyState.VERIFIED and copy.store not in missing for copy in copies)
-    held = [copy.store for copy in copies if copy.store not in missing and copy.state is not CopyState.LOST]
+    there = [copy for copy in copies if copy.store not in missing and copy.state is not CopyState.LOST]
+    verified = [copy for copy in there if copy.state is CopyState.VERIFIED]
     more = "; ".join(f"{name} {checksum}" for name, checksum in sorted(file.more.items()))
-    lacking = "; ".join(f"{one.store} ({one.result})" if one.result else one.store for one in file.missing)
     return [
         roll.tag, roll.card, roll.shoot_day.isoformat(), file.path, file.kept_as, file.size,
         file.modified_at.isoformat(timespec="seconds"), roll.algorithm, file.checksum, more,
-        "waived" if file.waived else "", verified, "; ".join(held), lacking,
+        "waived" if file.waived else "", len(verified), "; ".join(copy.store for copy in there), _lacking(file),
     ]  # fmt: skip
+
+
+def _lacking(file: AccountFile) -> str:
+    return "; ".join(f"{one.store} ({one.result})" if one.result else one.store for one in file.missing)

@@ -49,10 +49,7 @@ def deliver(
     """
     require(person, May.DELIVER, production.pk)
     to, rolls = one_line(to)[:120], _rolls(production, tags)
-    if not to:
-        raise ActRefused("Say who it is for.")
-    if way is DeliveryWay.LINK and not 1 <= days <= LONGEST.days:
-        raise ActRefused(f"A link opens for 1 to {LONGEST.days} days.")
+    _refuse(to, way, days)
     chosen = {roll.pk: _chosen(roll) if kept_only else None for roll in rolls}
     editions = {roll.pk: make_account(person, production, AccountOn.ROLL, roll.tag) for roll in rolls}
     with transaction.atomic():
@@ -69,6 +66,13 @@ def deliver(
         write("make delivery", to, words, person=person, production=production.pk, detail={"consignment": made.pk})
         changed(Topic.DELIVERIES, production=production.pk)
     return made, secret
+
+
+def _refuse(to: str, way: DeliveryWay, days: int) -> None:
+    if not to:
+        raise ActRefused("Say who it is for.")
+    if way is DeliveryWay.LINK and not 1 <= days <= LONGEST.days:
+        raise ActRefused(f"A link opens for 1 to {LONGEST.days} days.")
 
 
 def _rolls(production: Production, tags: Sequence[str]) -> list[Roll]:

@@ -62,14 +62,7 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     others = Plan.objects.filter(production=production, name__iexact=name).exclude(pk=plan.pk if plan else 0)
     if not name or others.exists():
         raise ActRefused("A plan needs a name of its own.")
-    words.naming()
-    if words.roll_start < 0 or words.start < 0:
-        raise ActRefused("Numbers begin at 0 or more.")
-    roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
-    if words.mhl and not HASHES.keys() & {words.algorithm, *words.more_algorithms}:
-        raise ActRefused("ASC MHL knows neither sha256 nor blake3: take xxh128, xxh64, md5 or sha1 besides.")
-    if words.after_program and not _is_file_name(words.after_program):
-        raise ActRefused("Name a program by its file name alone, as it lies in the station's folder for that.")
+    _refuse(words)
     stores = _stores(words, plan, production)
     plan = plan or Plan(production=production)
     _write(plan, name, words)
@@ -84,6 +77,18 @@ def save_plan(person: Person, production: Production, words: PlanWords, plan: Pl
     )
     changed(Topic.SETUP, Topic.READERS)
     return plan
+
+
+def _refuse(words: PlanWords) -> None:
+    """Raises ActRefused, PlanError."""
+    words.naming()
+    if words.roll_start < 0 or words.start < 0:
+        raise ActRefused("Numbers begin at 0 or more.")
+    roll_tag(words.roll_prefix or "A", max(1, words.roll_start), words.roll_digits)
+    if words.mhl and not HASHES.keys() & {words.algorithm, *words.more_algorithms}:
+        raise ActRefused("ASC MHL knows neither sha256 nor blake3: take xxh128, xxh64, md5 or sha1 besides.")
+    if words.after_program and not _is_file_name(words.after_program):
+        raise ActRefused("Name a program by its file name alone, as it lies in the station's folder for that.")
 
 
 def _is_file_name(name: str) -> bool:

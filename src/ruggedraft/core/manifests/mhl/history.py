@@ -100,6 +100,11 @@ def _chained(content: bytes) -> list[tuple[int, str, str]]:
         if not number.isdecimal() or not _NAME.fullmatch(name) or not said:
             raise MalformedList(f"{CHAIN} has an entry that names no list and its C4 ID: nothing was checked.")
         found.append((int(number), name, said))
+    return _in_order(found)
+
+
+def _in_order(found: list[tuple[int, str, str]]) -> list[tuple[int, str, str]]:
+    """Raises MalformedList."""
     found.sort()
     if not found or [number for number, _, _ in found] != list(range(1, len(found) + 1)):
         raise MalformedList(f"The generations in {CHAIN} are not numbered from 1 on without a gap: it is broken.")

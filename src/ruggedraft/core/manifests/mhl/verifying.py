@@ -9,7 +9,7 @@ from ...errors import MalformedList, why
 from ...files.confinement import Root
 from ...files.medium import MediumReading
 from ..verify import ListFinding, ListReport
-from .hashes import HASHES, folder_sums
+from .hashes import HASHES, FolderSum, folder_sums
 from .history import FOLDER, Generation, has_history, read_history, read_in
 
 
@@ -64,21 +64,16 @@ def _check(
         return
     try:
         medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
+        try:
+            size, said = _read(medium, sums)
+        finally:
+            medium.close()
     except FileNotFoundError:
         report.findings.append(ListFinding(path, "missing", "it is not there"))
         return
     except OSError as error:
         report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
         return
-    hashers = {name: HASHES[name].start() for name in sums}
-    try:
-        size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
-    except OSError as error:
-        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    finally:
-        medium.close()
-    said = {name: HASHES[name].said(hasher) for name, hasher in hashers.items()}
     found[path] = said
     wrong = next((name for name in sums if said[name] != sums[name]), "")
     if wrong:
@@ -89,15 +84,26 @@ def _check(
     report.bytes += size
 
 
+def _read(medium: MediumReading, sums: Mapping[str, str]) -> tuple[int, dict[str, str]]:
+    """Bytes, and each checksum that is asked for. Raises OSError."""
+    hashers = {name: HASHES[name].start() for name in sums}
+    size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
+    return size, {name: HASHES[name].said(hasher) for name, hasher in hashers.items()}
+
+
 def _unlisted(folder: Path, listed: set[str], inner: list[str], ignored: tuple[str, ...]) -> Iterator[ListFinding]:
     for here, folders, names in os.walk(folder):
         below = Path(here).relative_to(folder).as_posix()
         prefix = "" if below == "." else f"{below}/"
-        links = [name for name in folders if Path(here, name).is_symlink()]
-        folders[:] = [n for n in folders if f"{prefix}{n}" not in inner and not _ignores(ignored, n) and n not in links]
-        for name in sorted((*names, *links)):
-            if f"{prefix}{name}" not in listed and not _ignores(ignored, name):
-                yield ListFinding(f"{prefix}{name}", "extra", "no generation names it")
+        links = {name for name in folders if Path(here, name).is_symlink()}
+        folders[:] = [name for name in folders if not _passed_over(f"{prefix}{name}", inner, ignored, links)]
+        told = (f"{prefix}{name}" for name in sorted({*names, *links}) if not _ignores(ignored, name))
+        yield from (ListFinding(path, "extra", "no generation names it") for path in told if path not in listed)
+
+
+def _passed_over(path: str, inner: list[str], ignored: tuple[str, ...], links: set[str]) -> bool:
+    name = path.rpartition("/")[2]
+    return path in inner or name in links or _ignores(ignored, name)
 
 
 def _ignores(patterns: tuple[str, ...], name: str) -> bool:
@@ -117,14 +123,18 @@ def _empty(folder: Path) -> list[str]:
 
 def _folders(last: Generation, found: Mapping[str, Mapping[str, str]], empty: list[str]) -> Iterator[ListFinding]:
     """Folders that are not as the last generation says; only where it lists every file, and all were read."""
-    listed = {file.path for file in last.files}
-    if listed != set(found):
+    if {file.path for file in last.files} != set(found):
         return
-    for name, kind in HASHES.items():
+    for name in HASHES:
         said = {path: sums[name] for path, sums in last.folders.items() if name in sums}
-        if not said or not all(name in sums for sums in found.values()):
-            continue
-        are = folder_sums({path: sums[name] for path, sums in found.items()}, kind, empty)
-        for path, sums in sorted(said.items()):
-            if are.get(path) != sums:
-                yield ListFinding(path or ".", "changed", f"the {name} of this folder is another than was noted")
+        if said and all(name in sums for sums in found.values()):
+            yield from _of_hash(name, said, found, empty)
+
+
+def _of_hash(
+    name: str, said: Mapping[str, FolderSum], found: Mapping[str, Mapping[str, str]], empty: list[str]
+) -> Iterator[ListFinding]:
+    are = folder_sums({path: sums[name] for path, sums in found.items()}, HASHES[name], empty)
+    for path, sums in sorted(said.items()):
+        if are.get(path) != sums:
+            yield ListFinding(path or ".", "changed", f"the {name} of this folder is another than was noted")

@@ -94,12 +94,17 @@ def _list(history: History, files: Sequence[ToList], creator: Creator, process: 
     gone = {_key(sums): path for path, sums in known.items() if path not in here and sums}
     for file in ordered:
         yield from _hash(file, known.get(file.path), gone, at)
-    for path in sorted(folders[next(iter(folders))] if folders else ()):
-        if path:
-            yield f"    <directoryhash>\n      <path>{escape(path)}</path>\n"
-            yield from _folder(folders, path, at, "      ")
-            yield "    </directoryhash>\n"
+    yield from _inner_folders(folders, at)
     yield "  </hashes>\n</hashlist>\n"
+
+
+def _inner_folders(folders: Mapping[str, Mapping[str, FolderSum]], at: str) -> Iterator[str]:
+    """Each but the whole; none where no hash is of every file."""
+    inner = sorted({path for sums in folders.values() for path in sums} - {""})
+    for path in inner:
+        yield f"    <directoryhash>\n      <path>{escape(path)}</path>\n"
+        yield from _folder(folders, path, at, "      ")
+        yield "    </directoryhash>\n"
 
 
 def _folders(files: Sequence[ToList]) -> dict[str, dict[str, FolderSum]]:
