@@ -144,6 +144,13 @@ class Put(Deliveries, TestCase):
             "Nell <b>Ferry said on the client's page", str(JournalEntry.objects.get(act="receive delivery").sentence)
         )
 
+    def test_a_page_is_no_place_to_fill_the_journal_from(self):
+        page = self.deliver()
+        for _ in range(25):
+            said = self.client_.post(page, {"name": "Nell"}, headers=HOST)
+        self.assertIn("often enough", said.content.decode())
+        self.assertEqual(len(self.rows()[0]["receipts"]), 20)
+
     def test_by_another_way_the_crew_says_that_it_arrived(self):
         self.hold("roll", "A001", "until the client has it", ends="delivered")
         self.deliver(way="drive")

@@ -38,11 +38,13 @@ from ruggedraft.runs.models import Run
 from ruggedraft.stores.queries import store_in
 
 from .copies import copies_of
-from .said import holds_of, notes_on, taken, waivers_on
+from .said import holds_of, taken, waivers_on
 
 _MOST_FILES = 200_000
 MAKING = "make account"
 """What the journal calls the making of one; that is no fact about the thing."""
+_OF_THE_CREW = ("note", "withdraw note", "mark", "take mark back", "say of files", "write beside")
+"""Acts of which an account says nothing: what the crew say to each other is not handed to anybody."""
 
 
 def gathered(production: Production, on: AccountOn, about: str) -> Account:
@@ -118,7 +120,7 @@ def _roll(production: Production, case: RollCase) -> AccountRoll:
         taken=tuple(taken(roll)), copies=tuple(copies_of(production, case)), files=tuple(_files(roll)),
         left_behind=tuple(_left(roll)), waived=tuple(waivers_on(roll)), holds=tuple(holds_of(roll)),
         delivered=tuple(_delivered(roll)), cleared=tuple(_cleared(roll)), runs=tuple(_runs(roll)),
-        notes=tuple(notes_on(roll)), pictures=tuple(_pictures(roll)),
+        pictures=tuple(_pictures(roll)),
     )  # fmt: skip
 
 
@@ -198,6 +200,6 @@ def _runs(roll: Roll) -> Iterator[AccountRun]:
 
 
 def _happened(production: Production, name: str) -> Iterator[AccountWord]:
-    rows = JournalEntry.objects.filter(production=production.pk, subject=name).exclude(act=MAKING)
-    for one in rows.select_related("person").order_by("pk"):
+    rows = JournalEntry.objects.filter(production=production.pk, subject=name)
+    for one in rows.exclude(act__in=(MAKING, *_OF_THE_CREW)).select_related("person").order_by("pk"):
         yield AccountWord(name, one.person.shown_name if one.person else one.origin, one.at, one.sentence)

@@ -7,7 +7,6 @@ from django.db.models import Count, Q
 from ruggedraft.clearing.models import Hold
 from ruggedraft.core.accounts import AccountWord
 from ruggedraft.core.wording import counted
-from ruggedraft.notes.models import Note
 from ruggedraft.rolls.models import Roll, Waiver
 
 
@@ -33,10 +32,3 @@ def holds_of(roll: Roll) -> Iterator[AccountWord]:
         words = f"would not sign: {one.reason}" if one.refusal else one.reason
         ended = f"{by}: {one.lifted_why}" if one.lifted_why else by
         yield AccountWord(one.on, one.placed_by.shown_name, one.placed_at, words, one.lifted_at, ended)
-
-
-def notes_on(roll: Roll) -> Iterator[AccountWord]:
-    """Of the roll and its clips; not those that were withdrawn."""
-    rows = Note.objects.filter(roll=roll, withdrawn_at=None).select_related("clip", "roll", "by")
-    for one in rows.order_by("pk"):
-        yield AccountWord(one.clip.path if one.clip else roll.tag, one.by.shown_name, one.at, one.words)

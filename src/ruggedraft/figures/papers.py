@@ -77,7 +77,7 @@ def edition_of(files: int) -> AccountEdition:
                     broken_files=0, left_at=None, readings=(), beside=())
         for name in ("Cart SSD 1", "Cart SSD 2")
     )  # fmt: skip
-    nothing = ((),) * 8
+    nothing = ((),) * 7
     roll = AccountRoll(
         "S001", "S", "Stills", "S-01", date(2026, 5, 14), _AT, "xxh128", RollState.SAFE, "", (), copies, listed,
         *nothing,

@@ -174,7 +174,6 @@ class AccountRoll:
     delivered: tuple[AccountWord, ...]
     cleared: tuple[AccountClearance, ...]
     runs: tuple[AccountRun, ...]
-    notes: tuple[AccountWord, ...]
     pictures: tuple[AccountPicture, ...]
 
     @property

@@ -15,6 +15,8 @@ from ruggedraft.rolls.acts.say_delivered import note_delivered
 
 from ..models import Consignment, Receipt
 
+_MOST = 20
+
 
 @transaction.atomic
 def receive(
@@ -33,6 +35,8 @@ def receive(
         raise ActRefused("Say who received it.")
     if consignment.withdrawn_at:
         raise ActRefused("This delivery was taken back.")
+    if consignment.receipts.count() >= _MOST:
+        raise ActRefused("It was said often enough that this arrived.")
     made = Receipt.objects.create(consignment=consignment, name=name, person=person, checked=checked, at=now())
     how = "and compared its checksums" if checked else "and did not compare its checksums"
     where = "" if person else " on the client's page"

@@ -106,7 +106,6 @@ def _roll(account: Account, roll: AccountRoll) -> str:
         + _said_of("Delivered", account, roll.delivered)
         + _cleared(account, roll)
         + _runs(account, roll)
-        + _said_of("Notes", account, roll.notes)
     )
 
 
