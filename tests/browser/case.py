@@ -60,14 +60,14 @@ class Browser:
     def go(self, path: str) -> None:
         self.driver.get(self.address + path)
 
-    def see(self, css: str, words: str = "") -> WebElement:
-        """The first element that matches and shows these words, once there is one."""
+    def see(self, css: str, words: str = "", patience: float = PATIENCE) -> WebElement:
+        """The first element that matches and shows these words, once there is one. patience: in seconds"""
 
         def look(driver):
             return next((e for e in driver.find_elements(By.CSS_SELECTOR, css) if words in e.text), None)
 
         try:
-            return WebDriverWait(self.driver, PATIENCE, 0.1, ignored_exceptions=[Exception]).until(look)
+            return WebDriverWait(self.driver, patience, 0.1, ignored_exceptions=[Exception]).until(look)
         except Exception as error:
             body = self.driver.find_element(By.TAG_NAME, "body").text
             raise AssertionError(f"{css} with '{words}' did not appear. The screen says:\n{body}") from error

@@ -11,7 +11,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.rolls.models import RollFile
 from tests.server.test_labels import words_on
 
-from .case import BrowserCase
+from .case import PATIENCE, BrowserCase
 
 
 class Accounts(BrowserCase):
@@ -36,7 +36,7 @@ class Accounts(BrowserCase):
             self.assertEqual((row["held_by"], row["verified_copies"]), ("one; two", "2"))
         wren.tab_to("[data-on-paper]")
         wren.press(Keys.ENTER)
-        wren.see("[data-account-paper]")
+        wren.see("[data-account-paper]", patience=3 * PATIENCE)  # a process of its own has to start for it
         words = words_on(wren.fetched("[data-account-paper]"))
         for checksum in files.values_list("checksum", flat=True):
             self.assertIn(checksum, words)

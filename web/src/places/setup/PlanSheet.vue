@@ -169,9 +169,14 @@ const out = computed(() => example.data.value)
       </label>
       <label class="wide"
         >{{ t('planSheet.after') }}
-        <InputText v-model="draft.after_program" class="field mid" maxlength="80" data-after />
-        <span class="soft">{{ t('planSheet.afterWhere') }}</span></label
-      >
+        <InputText
+          v-model="draft.after_program"
+          class="field mid"
+          maxlength="80"
+          aria-describedby="where-programs-are"
+          data-after
+      /></label>
+      <p id="where-programs-are" class="wide soft">{{ t('planSheet.afterWhere') }}</p>
       <template v-if="draft.sidecars">
         <label>{{ t('planSheet.creator') }} <InputText v-model="draft.creator" class="field mid" /></label>
         <label>{{ t('planSheet.rights') }} <InputText v-model="draft.rights" class="field mid" /></label>
