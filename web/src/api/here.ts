@@ -13,7 +13,6 @@ const PLACES = [
   'days',
   'reports',
   'deliveries',
-  'd',
   'returns',
   'room',
   'news',
