@@ -53,13 +53,19 @@ def main(words: list[str]) -> int:
     except RaftError as error:
         print(f"raft verify: {printable(error.sentence)}", file=sys.stderr)
         return NOTHING_DONE
+    _say(report, as_json=options.json)
+    believed = report.verified or (options.cached and not report.findings)
+    return AGREES if believed else DISAGREES
+
+
+def _say(report: ListReport, *, as_json: bool) -> None:
     for finding in report.findings:
         print(f"{finding.kind.upper()}: {printable(finding.path)}: {finding.reason}", file=sys.stderr)
     agreed = counted(report.agreed, "file agrees", "files agree")
     print(f"{agreed} ({report.algorithm}), {counted(len(report.findings), 'finding')}", file=sys.stderr)
     if report.cached:
         print(_cached_words(report), file=sys.stderr)
-    if options.json:
+    if as_json:
         findings = [{"path": f.path, "kind": f.kind, "reason": f.reason} for f in report.findings]
         told = {
             "hash": report.algorithm,
@@ -69,8 +75,6 @@ def main(words: list[str]) -> int:
             "findings": findings,
         }
         print(json.dumps(told))
-    believed = report.verified or (options.cached and not report.findings)
-    return AGREES if believed else DISAGREES
 
 
 def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:

@@ -10,11 +10,10 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
-from ..errors import MalformedList, UnknownAlgorithm, why
+from ..errors import MalformedList, UnknownAlgorithm
 from ..files.confinement import Root, parts_of
-from ..files.medium import MediumReading
 from ..hashing import ALGORITHMS, Algorithm
-from .verify import ListFinding, ListReport
+from .verify import ListFinding, ListReport, check_file, files_beneath
 
 DECLARATION = "bagit.txt"
 PAYLOAD = "data/"
@@ -46,7 +45,7 @@ def verify_bag(folder: Path) -> ListReport:
     bag = _Bag(root)
     report = ListReport(" and ".join(bag.algorithms))
     for path, sums in sorted(bag.wanted.items()):
-        _check(root, path, sums, report)
+        check_file(root, path, sums, report, lambda name: _KNOWN[name].start())
     report.findings += bag.unlisted()
     report.findings += bag.against_totals()
     return report
@@ -118,7 +117,7 @@ class _Bag:
 
     def unlisted(self) -> list[ListFinding]:
         """Files under `data/` that some list does not name, and files that a list names and another does not (3)."""
-        there = set(_files(self._root.path / PAYLOAD, PAYLOAD))
+        there = set(files_beneath(self._root.path / PAYLOAD, PAYLOAD))
         found = []
         for name, sums in self._payload.items():
             found += [ListFinding(path, "extra", f"{name} does not name it") for path in sorted(there - sums.keys())]
@@ -130,7 +129,7 @@ class _Bag:
         said = re.fullmatch(r"(\d+)\.(\d+)", self._info.get("payload-oxum", ""))
         if said is None:
             return []
-        sizes = [(self._root.path / path).lstat().st_size for path in _files(self._root.path / PAYLOAD, PAYLOAD)]
+        sizes = [(self._root.path / path).lstat().st_size for path in files_beneath(self._root.path / PAYLOAD, PAYLOAD)]
         if (int(said[1]), int(said[2])) == (sum(sizes), len(sizes)):
             return []
         reason = f"Payload-Oxum says {said[1]} bytes in {said[2]} files, and there are {sum(sizes)} in {len(sizes)}"
@@ -176,41 +175,6 @@ def _lines(text: str) -> Iterator[str]:
 def _fields(info: str) -> dict[str, str]:
     """2.2.2: `Label: value`, labels in small letters; the last of several."""
     return {name.strip().lower(): value.strip() for line in _lines(info) for name, _, value in [line.partition(":")]}
-
-
-def _files(folder: Path, below: str) -> Iterator[str]:
-    """Everything that is no folder; links too, which are read by nobody."""
-    for here, folders, names in os.walk(folder):
-        inside = os.path.relpath(here, folder)
-        prefix = below if inside == "." else f"{below}{inside}/"
-        links = [name for name in folders if Path(here, name).is_symlink()]
-        yield from (f"{prefix}{name}" for name in (*names, *links))
-
-
-def _check(root: Root, path: str, sums: Mapping[str, str], report: ListReport) -> None:
-    try:
-        medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
-    except FileNotFoundError:
-        report.findings.append(ListFinding(path, "missing", "it is not there"))
-        return
-    except OSError as error:
-        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    hashers = {name: _KNOWN[name].start() for name in sums}
-    try:
-        size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
-    except OSError as error:
-        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    finally:
-        medium.close()
-    wrong = next((name for name, hasher in hashers.items() if hasher.hexdigest() != sums[name]), "")
-    if wrong:
-        report.findings.append(ListFinding(path, "changed", f"its {wrong} is {hashers[wrong].hexdigest()}"))
-        return
-    report.agreed += 1
-    report.cached += not medium.past_caches
-    report.bytes += size
 
 
 def tag_files(

@@ -1,14 +1,14 @@
 """Re-reading the files a checksum list names."""
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from ..errors import MalformedList, UnsafePath, why
 from ..files.confinement import Root
 from ..files.medium import MediumReading
-from ..hashing import Algorithm
+from ..hashing import Hasher
 from .checksum_list import list_algorithm, parse_list
 
 
@@ -62,7 +62,7 @@ def verify_list(
     root = Root.at(path.absolute().parent)
     for file, checksum in wanted.items():
         on_file(file)
-        _check(root, file, checksum, algorithm, report)
+        check_file(root, file, {algorithm.name: checksum}, report, lambda name: algorithm.start())
     if strict:
         report.findings += _extra(root, set(wanted))
     return report
@@ -74,39 +74,56 @@ def _plain(path: str) -> str:
     return "/".join(parts) if not path.startswith("/") else path
 
 
-def _check(root: Root, path: str, checksum: str, algorithm: Algorithm, report: ListReport) -> None:
+def check_file(
+    root: Root,
+    path: str,
+    sums: Mapping[str, str],
+    report: ListReport,
+    start: Callable[[str], Hasher],
+    said: Callable[[str, Hasher], str] = lambda name, hasher: hasher.hexdigest(),
+) -> dict[str, str] | None:
+    """Read a file again, once for all of its checksums, and report what it comes to. None where it was not read whole.
+
+    sums: as they are listed, by name. start, said: begin a checksum of a name, and write it as the list does
+    """
     try:
         medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
+        try:
+            hashers = {name: start(name) for name in sums}
+            size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
+        finally:
+            medium.close()
     except UnsafePath:
         report.findings.append(ListFinding(path, "unreadable", "it lies outside the list's folder and was not read"))
-        return
+        return None
     except FileNotFoundError:
         report.findings.append(ListFinding(path, "missing", "it is not there"))
-        return
+        return None
     except OSError as error:
         report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    hasher = algorithm.start()
-    try:
-        size = medium.read(hasher.update)
-    except OSError as error:
-        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    finally:
-        medium.close()
-    if hasher.hexdigest() != checksum:
-        report.findings.append(ListFinding(path, "changed", f"its {algorithm.name} is {hasher.hexdigest()}"))
-        return
+        return None
+    found = {name: said(name, hasher) for name, hasher in hashers.items()}
+    wrong = next((name for name in sums if found[name] != sums[name]), "")
+    if wrong:
+        report.findings.append(ListFinding(path, "changed", f"its {wrong} is {found[wrong]}"))
+        return found
     report.agreed += 1
     report.cached += not medium.past_caches
     report.bytes += size
+    return found
+
+
+def files_beneath(folder: Path, below: str = "") -> Iterator[str]:
+    """Paths of everything in a folder that is no folder; links too, which are read by nobody. below: before each"""
+    for here, folders, names in os.walk(folder):
+        inside = os.path.relpath(here, folder)
+        prefix = below if inside == "." else f"{below}{inside}/"
+        links = [name for name in folders if Path(here, name).is_symlink()]
+        yield from (f"{prefix}{name}" for name in (*names, *links))
 
 
 def _extra(root: Root, listed: set[str]) -> list[ListFinding]:
     """Files beside the listed ones: in the top folders the list names (not in the list's own folder)."""
-    found = []
-    for top in sorted({path.split("/")[0] for path in listed if "/" in path}):
-        for folder, _, names in os.walk(root.path / top):
-            below = Path(folder).relative_to(root.path).as_posix()
-            found += [f"{below}/{name}" for name in names if f"{below}/{name}" not in listed]
-    return [ListFinding(path, "extra", "the list does not name it") for path in sorted(found)]
+    tops = sorted({path.split("/")[0] for path in listed if "/" in path})
+    there = (path for top in tops for path in files_beneath(root.path / top, f"{top}/"))
+    return [ListFinding(path, "extra", "the list does not name it") for path in sorted(there) if path not in listed]

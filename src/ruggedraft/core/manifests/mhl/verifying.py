@@ -5,10 +5,9 @@ import os
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
-from ...errors import MalformedList, why
+from ...errors import MalformedList
 from ...files.confinement import Root
-from ...files.medium import MediumReading
-from ..verify import ListFinding, ListReport
+from ..verify import ListFinding, ListReport, check_file, files_beneath
 from .hashes import HASHES, FolderSum, folder_sums
 from .history import FOLDER, Generation, has_history, read_history, read_in
 
@@ -26,13 +25,13 @@ def verify_history(folder: Path) -> ListReport:
     history = read_history(read_in(folder))
     if not history.generations:
         raise MalformedList("This folder has no ASC MHL history: nothing was checked.")
-    root, found = Root.at(folder), dict[str, dict[str, str]]()
+    root = Root.at(folder)
     ours = {path: sums for path, sums in history.expected().items() if not _is_in(path, inner)}
-    for path, sums in sorted(ours.items()):
-        _check(root, path, sums, report, found)
+    found = {path: _check(root, path, sums, report) for path, sums in sorted(ours.items())}
     report.findings += _unlisted(folder, set(ours), inner, history.generations[-1].ignored)
     if not inner and not report.findings:  # a file that changed changes every folder above it
-        report.findings += _folders(history.generations[-1], found, _empty(folder))
+        read = {path: sums for path, sums in found.items() if sums is not None}
+        report.findings += _folders(history.generations[-1], read, _empty(folder))
     return report
 
 
@@ -56,54 +55,19 @@ def _is_in(path: str, inner: list[str]) -> bool:
     return any(path.startswith(f"{one}/") for one in inner)
 
 
-def _check(
-    root: Root, path: str, sums: Mapping[str, str], report: ListReport, found: dict[str, dict[str, str]]
-) -> None:
+def _check(root: Root, path: str, sums: Mapping[str, str], report: ListReport) -> dict[str, str] | None:
     if not sums:
         report.findings.append(ListFinding(path, "unreadable", "no checksum that is known here was ever noted of it"))
-        return
-    try:
-        medium = MediumReading(root.open(path, os.O_RDONLY | os.O_NONBLOCK))
-        try:
-            size, said = _read(medium, sums)
-        finally:
-            medium.close()
-    except FileNotFoundError:
-        report.findings.append(ListFinding(path, "missing", "it is not there"))
-        return
-    except OSError as error:
-        report.findings.append(ListFinding(path, "unreadable", f"it could not be read ({why(error)})"))
-        return
-    found[path] = said
-    wrong = next((name for name in sums if said[name] != sums[name]), "")
-    if wrong:
-        report.findings.append(ListFinding(path, "changed", f"its {wrong} is {said[wrong]}"))
-        return
-    report.agreed += 1
-    report.cached += not medium.past_caches
-    report.bytes += size
-
-
-def _read(medium: MediumReading, sums: Mapping[str, str]) -> tuple[int, dict[str, str]]:
-    """Bytes, and each checksum that is asked for. Raises OSError."""
-    hashers = {name: HASHES[name].start() for name in sums}
-    size = medium.read(lambda data: [hasher.update(data) for hasher in hashers.values()])
-    return size, {name: HASHES[name].said(hasher) for name, hasher in hashers.items()}
+        return None
+    return check_file(
+        root, path, sums, report, lambda name: HASHES[name].start(), lambda name, hasher: HASHES[name].said(hasher)
+    )
 
 
 def _unlisted(folder: Path, listed: set[str], inner: list[str], ignored: tuple[str, ...]) -> Iterator[ListFinding]:
-    for here, folders, names in os.walk(folder):
-        below = Path(here).relative_to(folder).as_posix()
-        prefix = "" if below == "." else f"{below}/"
-        links = {name for name in folders if Path(here, name).is_symlink()}
-        folders[:] = [name for name in folders if not _passed_over(f"{prefix}{name}", inner, ignored, links)]
-        told = (f"{prefix}{name}" for name in sorted({*names, *links}) if not _ignores(ignored, name))
-        yield from (ListFinding(path, "extra", "no generation names it") for path in told if path not in listed)
-
-
-def _passed_over(path: str, inner: list[str], ignored: tuple[str, ...], links: set[str]) -> bool:
-    name = path.rpartition("/")[2]
-    return path in inner or name in links or _ignores(ignored, name)
+    for path in sorted(set(files_beneath(folder)) - listed):
+        if not _is_in(path, inner) and not any(_ignores(ignored, one) for one in path.split("/")):
+            yield ListFinding(path, "extra", "no generation names it")
 
 
 def _ignores(patterns: tuple[str, ...], name: str) -> bool:
