@@ -18,6 +18,7 @@ from ruggedraft.core.manifests import ListReport
 from ruggedraft.core.manifests.mhl import (
     FOLDER,
     Creator,
+    Reading,
     ToList,
     has_history,
     new_generation,
@@ -35,6 +36,11 @@ FILES = {
 }  # fmt: skip
 BY = Creator(datetime(2026, 5, 14, 9, tzinfo=UTC), "cart", "Rugged Raft", "0.1", "Wren & Co", "Skerrow Creek", "fog")
 THEIRS = Path(sys.executable).with_name("ascmhl")
+
+
+def reading(path: str, sums: dict[str, str] | None = None) -> Reading:
+    """Of one file."""
+    return Reading([ToList(path, 1, 0, sums or {"md5": "0" * 32})], BY.at)
 
 
 class Histories(TestCase):
@@ -61,7 +67,7 @@ class Histories(TestCase):
             for path, data in self.here().items()
         ]
         read = read_in(self.root)
-        made = new_generation(read_history(read), read(CHAIN), self.root.name, files, by)
+        made = new_generation(read_history(read), read(CHAIN), self.root.name, Reading(files, by.at), by)
         (self.root / FOLDER).mkdir(exist_ok=True)
         for name, content in made.items():
             (self.root / FOLDER / name).write_bytes(content)
@@ -111,6 +117,23 @@ class Written(Histories):
         found = self.agree(good=False)
         self.assertEqual([(one.path, one.kind) for one in found.findings], [("Clips/sub/A001_C002.mov", "changed")])
 
+    def test_what_was_not_read_is_not_said_to_be_verified_anew(self):
+        """A generation of some files tells of these alone: no sums of folders, and nothing that is merely not in it."""
+        self.make()
+        self.put({"more.mov": b"new", "same.mov": b"two"})
+        some = [ToList(path, 3, 10**18, {"md5": HASHES["md5"].of(data)})
+                for path, data in (("more.mov", b"new"), ("same.mov", b"two"))]  # fmt: skip
+        began = datetime(2026, 5, 14, 8, tzinfo=UTC)
+        read = read_in(self.root)
+        made = new_generation(read_history(read), read(CHAIN), "A001", Reading(some, began, whole=False), BY)
+        for name, content in made.items():
+            (self.root / FOLDER / name).write_bytes(content)
+        (text,) = (content.decode() for name, content in made.items() if name.startswith("0002"))
+        for words in ("verified", "Clips/", "roothash", "directoryhash", "previousPath"):
+            self.assertNotIn(words, text)
+        self.assertIn('hashdate="2026-05-14T08:00:00+00:00"', text, "as of when the reading began")
+        self.assertEqual(self.agree(good=True).agreed, len(FILES) + 2)
+
     def test_a_renamed_file_is_followed(self):
         self.make()
         (self.root / "zero").rename(self.root / "naught")
@@ -123,12 +146,12 @@ class Written(Histories):
     def test_names_cannot_break_out_and_what_xml_cannot_hold_is_refused(self):
         for path in ("a\nb", "a\x01", "caf\udce9", "a\\b", "../a", "/a", "a//b", f"{FOLDER}/a", "a\ufffe"):
             with self.assertRaises(RaftError, msg=repr(path)):
-                new_generation(read_history(lambda name: None), None, "A", [ToList(path, 1, 0, {"md5": "0" * 32})], BY)
+                new_generation(read_history(lambda name: None), None, "A", reading(path), BY)
         for sums in ({"sha256": "0" * 64}, {"blake3": "0" * 64}):
             with self.assertRaises(ListError):
-                new_generation(read_history(lambda name: None), None, "A", [ToList("a", 1, 0, sums)], BY)
+                new_generation(read_history(lambda name: None), None, "A", reading("a", sums), BY)
         with self.assertRaises(ListError):
-            new_generation(read_history(lambda name: None), None, "A", [], BY)
+            new_generation(read_history(lambda name: None), None, "A", Reading([], BY.at), BY)
 
     def test_random_trees_come_to_what_the_reference_makes_of_them(self):
         dice = random.Random(20261201)

@@ -56,7 +56,7 @@ def carry_out(feed_id: int) -> None:
     report = TransferReport(read, [], [result], cancelled=watch.cancelled())
     newest = max((file.modified_ns for file in read.values()), default=0)
     trouble = damaged + leave_lists(one.offload, [(copy, target.store)], report, kept_as, newest)
-    trouble += leave_histories(one.offload, one, [(copy, target.store)], report, kept_as)
+    trouble += leave_histories(one.offload, one, began, [(copy, target.store)], report, kept_as)
     trouble += seal_verified([(copy, target.store)], report, kept_as)
     finish_feed(
         one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()

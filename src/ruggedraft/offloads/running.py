@@ -24,7 +24,7 @@ from ruggedraft.intake.readers import open_card
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.locking import hold_still
 from ruggedraft.rolls.models import Copy, RollFile
-from ruggedraft.rolls.recording import begin, record_take
+from ruggedraft.rolls.recording import Began, begin, record_take
 from ruggedraft.runs.ending import note_start
 from ruggedraft.runs.watching import Watch
 from ruggedraft.stores.acts.sight_stores import sight_stores
@@ -85,7 +85,7 @@ def carry_out(offload_id: int) -> None:
     if watch.held_back():
         return  # nothing is claimed; what was written is read again when it goes on
     report.unread += work.not_there
-    trouble += _leave_beside(offload, work, present, report)
+    trouble += _leave_beside(offload, work, began, present, report)
     trouble += seal_verified(present, report, work.kept_as)
     finish_offload(
         offload, report, [copy for copy, _ in present], absent, trouble, began=began,
@@ -122,10 +122,10 @@ def _transfer(offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store
 
 
 def _leave_beside(
-    offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], report: TransferReport
+    offload: Offload, work: _Work, began: Began, present: Sequence[tuple[Copy, Store]], report: TransferReport
 ) -> list[tuple[Copy, str]]:
     trouble = leave_lists(offload, present, report, work.kept_as, work.newest_ns)
-    trouble += leave_histories(offload, offload, present, report, work.kept_as)
+    trouble += leave_histories(offload, offload, began, present, report, work.kept_as)
     if tags_of(offload) and not report.cancelled:
         mains = [clip.main.path for clip in described_card(work.row)[1].clips if clip.main.path in report.read]
         trouble += leave_sidecars(offload, present, mains, report.read, work.kept_as, work.newest_ns)

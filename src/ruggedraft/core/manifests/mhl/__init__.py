@@ -6,7 +6,7 @@ which the tests hold ours. Its schema was not at hand: the order of elements is 
 
 from .history import FOLDER, Generation, History, MhlFile, has_history, read_history
 from .verifying import verify_history
-from .writing import Creator, ToList, new_generation
+from .writing import Creator, Reading, ToList, new_generation
 
 __all__ = [
     "FOLDER",
@@ -14,6 +14,7 @@ __all__ = [
     "Generation",
     "History",
     "MhlFile",
+    "Reading",
     "ToList",
     "has_history",
     "new_generation",

@@ -40,23 +40,32 @@ class ToList:
     sums: Mapping[str, str]
 
 
+@dataclass(frozen=True)
+class Reading:
+    """What a generation tells of. files: those that were read, and no others. read_at: when that began
+
+    whole: these are all files of the folder. Sums of folders and what was renamed are told only then
+    empty: folders beneath without files
+    """
+
+    files: Sequence[ToList]
+    read_at: datetime
+    whole: bool = True
+    empty: Sequence[str] = ()
+
+
 def new_generation(
-    history: History,
-    chain: bytes | None,
-    root: str,
-    files: Sequence[ToList],
-    creator: Creator,
-    process: str = "transfer",
+    history: History, chain: bytes | None, root: str, reading: Reading, creator: Creator, process: str = "transfer"
 ) -> dict[str, bytes]:
     """What is to be in `ascmhl/` for a further generation, by name: the list, and the chain that names it.
 
     chain: the content of the chain as it is, None for the first. root: name of the folder that holds it all
-    The same files, creator and history make the same bytes. Raises UnknownAlgorithm, MalformedList, UnsafePath.
+    The same reading, creator and history make the same bytes. Raises UnknownAlgorithm, MalformedList, UnsafePath.
     """
-    _refuse(files)
+    _refuse(reading.files)
     number = len(history.generations) + 1
     name = f"{number:04}_{_plain(root)}_{creator.at.astimezone(UTC):%Y-%m-%d_%H%M%SZ}.mhl"
-    content = "".join(_list(history, files, creator, process)).encode()
+    content = "".join(_list(history, reading, creator, process)).encode()
     return {name: content, CHAIN: _chain(chain, number, name, HASHES["c4"].of(content))}
 
 
@@ -77,25 +86,39 @@ def _plain(root: str) -> str:
     return re.sub(r"[^\w.-]", "_", root) or "root"
 
 
-def _list(history: History, files: Sequence[ToList], creator: Creator, process: str) -> Iterator[str]:
-    at, ordered = _moment(creator.at), sorted(files, key=lambda one: one.path)
-    folders = _folders(ordered)
-    yield f'<?xml version="1.0" encoding="UTF-8"?>\n<hashlist version="2.0" xmlns="{LISTS}">\n  <creatorinfo>\n'
-    yield f"    <creationdate>{at}</creationdate>\n    <hostname>{escape(creator.host)}</hostname>\n"
-    yield f"    <tool version={quoteattr(creator.version)}>{escape(creator.tool)}</tool>\n"
-    for tag, said in (("author", creator.author), ("location", creator.location), ("comment", creator.comment)):
-        yield f"    <{tag}>{escape(said)}</{tag}>\n" if said else ""
-    yield f"  </creatorinfo>\n  <processinfo>\n    <process>{escape(process)}</process>\n    <roothash>\n"
-    yield from _folder(folders, "", at, "      ")
-    yield "    </roothash>\n    <ignore>\n"
-    yield from (f"      <pattern>{escape(one)}</pattern>\n" for one in _IGNORED)
-    yield "    </ignore>\n  </processinfo>\n  <hashes>\n"
-    known, here = history.expected(), {file.path for file in files}
-    gone = {_key(sums): path for path, sums in known.items() if path not in here and sums}
+def _list(history: History, reading: Reading, creator: Creator, process: str) -> Iterator[str]:
+    at, ordered = _moment(reading.read_at), sorted(reading.files, key=lambda one: one.path)
+    folders = _folders(ordered, reading.empty) if reading.whole else {}
+    yield f'<?xml version="1.0" encoding="UTF-8"?>\n<hashlist version="2.0" xmlns="{LISTS}">\n'
+    yield from _creator(creator)
+    yield f"  <processinfo>\n    <process>{escape(process)}</process>\n"
+    yield from ("    <roothash>\n", *_folder(folders, "", at, "      "), "    </roothash>\n") if folders else ()
+    yield from ("    <ignore>\n", *(f"      <pattern>{escape(one)}</pattern>\n" for one in _IGNORED), "    </ignore>\n")
+    yield "  </processinfo>\n  <hashes>\n"
+    known = history.expected()
+    gone = _not_here(known, ordered) if reading.whole else {}
     for file in ordered:
         yield from _hash(file, known.get(file.path), gone, at)
     yield from _inner_folders(folders, at)
     yield "  </hashes>\n</hashlist>\n"
+
+
+def _creator(creator: Creator) -> Iterator[str]:
+    yield f"  <creatorinfo>\n    <creationdate>{_moment(creator.at)}</creationdate>\n"
+    yield f"    <hostname>{escape(creator.host)}</hostname>\n"
+    yield f"    <tool version={quoteattr(creator.version)}>{escape(creator.tool)}</tool>\n"
+    for tag, said in (("author", creator.author), ("location", creator.location), ("comment", creator.comment)):
+        yield f"    <{tag}>{escape(said)}</{tag}>\n" if said else ""
+    yield "  </creatorinfo>\n"
+
+
+_Gone = Mapping[tuple[str, str], str]
+"""Files that are not here any more: what each is known by, and what it was called."""
+
+
+def _not_here(known: Mapping[str, Mapping[str, str]], files: Sequence[ToList]) -> _Gone:
+    here = {file.path for file in files}
+    return {min(sums.items()): path for path, sums in known.items() if path not in here and sums}
 
 
 def _inner_folders(folders: Mapping[str, Mapping[str, FolderSum]], at: str) -> Iterator[str]:
@@ -107,10 +130,12 @@ def _inner_folders(folders: Mapping[str, Mapping[str, FolderSum]], at: str) -> I
         yield "    </directoryhash>\n"
 
 
-def _folders(files: Sequence[ToList]) -> dict[str, dict[str, FolderSum]]:
+def _folders(files: Sequence[ToList], empty: Sequence[str]) -> dict[str, dict[str, FolderSum]]:
     """By hash, of those that every file has."""
     everywhere = [name for name in HASHES if all(name in file.sums for file in files)]
-    return {name: folder_sums({file.path: file.sums[name] for file in files}, HASHES[name]) for name in everywhere}
+    return {
+        name: folder_sums({file.path: file.sums[name] for file in files}, HASHES[name], empty) for name in everywhere
+    }
 
 
 def _folder(folders: Mapping[str, Mapping[str, FolderSum]], path: str, at: str, indent: str) -> Iterator[str]:
@@ -121,14 +146,10 @@ def _folder(folders: Mapping[str, Mapping[str, FolderSum]], path: str, at: str, 
         yield f"{indent}</{part}>\n"
 
 
-_Gone = Mapping[tuple[str, str], str]
-"""Files that are not here any more: what each is known by, and what it was called."""
-
-
 def _hash(file: ToList, known: Mapping[str, str] | None, gone: _Gone, at: str) -> Iterator[str]:
     changed = datetime.fromtimestamp(file.modified_ns // 10**9, UTC).isoformat()
     yield f'    <hash>\n      <path size="{file.size}" lastmodificationdate="{changed}">{escape(file.path)}</path>\n'
-    before = "" if known else next((gone[key] for key in _keys(file.sums) if key in gone), "")
+    before = "" if known else next((gone[key] for key in sorted(file.sums.items()) if key in gone), "")
     for name, said in sorted(file.sums.items()):
         action = _action(name, said, known, renamed=bool(before))
         yield f'      <{name} action="{action}" hashdate="{at}">{said}</{name}>\n'
@@ -143,15 +164,6 @@ def _action(name: str, said: str, known: Mapping[str, str] | None, *, renamed: b
     if not known:
         return "original"
     return "new" if name not in known else "verified" if known[name] == said else "failed"
-
-
-def _key(sums: Mapping[str, str]) -> tuple[str, str]:
-    """What a renamed file is known by: the first of its checksums by name."""
-    return min(sums.items())
-
-
-def _keys(sums: Mapping[str, str]) -> Iterator[tuple[str, str]]:
-    yield from sorted(sums.items())
 
 
 def _chain(before: bytes | None, number: int, name: str, c4: str) -> bytes:
