@@ -16,7 +16,9 @@ def signed_by(path: str, fingerprint: str) -> dict:
 
 
 said = signed_by(sys.argv[1], sys.argv[2])
-listed = signed_by(sys.argv[3], sys.argv[2])["revoked"] if len(sys.argv) > 3 else []
-if said["revoked"] or any(one["clearance"] == said["clearance"] for one in listed):
+listed = signed_by(sys.argv[3], sys.argv[2]) if len(sys.argv) > 3 else {"as_of": said["at"], "revoked": []}
+if said["revoked"] or any(one["clearance"] == said["clearance"] for one in listed["revoked"]):
     sys.exit("revoked")
+if listed["as_of"] < said["at"]:  # both in UTC, ISO 8601
+    sys.exit("this list is older than the clearance, and says nothing of it")
 print(f"genuine: card {said['card']} ({said['roll']}) of {said['production']} was cleared at {said['at']}")

@@ -37,10 +37,10 @@ SAID = {
 CHANGED, GENUINE = CertificateState.CHANGED, CertificateState.GENUINE
 
 
-def listed(*ids: int, key: Ed25519PrivateKey = KEY) -> bytes:
+def listed(*ids: int, key: Ed25519PrivateKey = KEY, as_of: str = "2026-12-01T00:00:00+00:00") -> bytes:
     """A list of what was revoked."""
     revoked = [{"clearance": one, "by": "Ida", "at": "2026-11-30", "why": "wrong card"} for one in ids]
-    return signed({"certificate": REVOCATIONS, "as_of": "2026-12-01", "revoked": revoked}, key)
+    return signed({"certificate": REVOCATIONS, "as_of": as_of, "revoked": revoked}, key)
 
 
 class Judged(TestCase):
@@ -79,7 +79,19 @@ class Judged(TestCase):
             self.assertIs(found.state, state)
             self.assertEqual(found.state.believed, state is GENUINE)
         self.assertEqual(check_certificate(made, MINE, listed(7)).revocation["why"], "wrong card")
-        self.assertEqual(check_certificate(made, MINE, listed(6)).as_of, "2026-12-01")
+        self.assertEqual(check_certificate(made, MINE, listed(6)).as_of, "2026-12-01T00:00:00+00:00")
+
+    def test_a_list_from_before_the_clearance_says_nothing_of_it(self):
+        made = signed(SAID, KEY)
+        for as_of in (
+            "2026-11-29T02:09:59+00:00",
+            "2026-11-29T03:09:59+01:00",
+            "2026-12-01",
+            "2026-12-01T00:00:00",
+            "",
+        ):
+            self.assertIs(check_certificate(made, MINE, listed(6, as_of=as_of)).state, CertificateState.UNPROVEN, as_of)
+        self.assertIs(check_certificate(made, MINE, listed(6, as_of=SAID["at"])).state, GENUINE)
 
     def test_what_is_nested_too_deeply_is_no_certificate(self):
         for line in (b'{"a": ' + b"[" * 100_000, b'{"a": 1', b"[1]", b'"x"'):
@@ -120,10 +132,12 @@ class CheckedByOthers(TestCase):
         bent = self.file("bent.jsonl", self.made.read_bytes().replace(b"A012", b"A013"))
         fine, bad = self.file("fine", listed(6)), self.file("bad", listed(7))
         alien = self.file("alien", listed(6, key=OTHER))
+        old = self.file("old", listed(6, as_of="2026-11-29T02:09:59+00:00"))
         for words, genuine in (
             ((self.made, MINE), True), ((self.made, MINE.upper()), True), ((self.made, MINE, fine), True),
             ((other, MINE), False), ((bent, MINE), False), ((self.made, MINE, bad), False),
-            ((self.made, MINE, alien), False), ((self.made, "0" * 40), False), ((fine, MINE), False),
+            ((self.made, MINE, alien), False), ((self.made, MINE, old), False),
+            ((self.made, "0" * 40), False), ((fine, MINE), False),
         ):  # fmt: skip
             path, key, *more = words
             with self.subTest(path=path.name, more=more):

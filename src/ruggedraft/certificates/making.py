@@ -65,7 +65,7 @@ def revocations_of(production: Production) -> bytes:
     said = {
         "certificate": REVOCATIONS, "form": FORM,
         "production": production.name, "production_uuid": str(production.uuid),
-        "as_of": now().isoformat(timespec="seconds"), "revoked": listed, "journal": dict(journal_head()),
+        "as_of": now().isoformat(), "revoked": listed, "journal": dict(journal_head()),
     }  # fmt: skip
     return signed(said, key_in_use(production))
 

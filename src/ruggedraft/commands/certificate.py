@@ -68,5 +68,5 @@ def _taken_back(checked: Checked) -> str:
 
 def _why_unproven(checked: Checked, *, listed: bool) -> str:
     if listed:
-        return "the list of what was revoked is not signed with the key of this certificate, or is no such list."
+        return "the list of what was revoked is not signed with this certificate's key, is none, or is older than it."
     return f"nothing changed since it was signed with {checked.key}. Whose that is, only --key FINGERPRINT tells."

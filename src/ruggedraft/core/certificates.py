@@ -10,6 +10,7 @@ import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from enum import StrEnum
 from typing import Any
 
@@ -84,7 +85,8 @@ def check_certificate(content: bytes, key: str = "", revoked: bytes | None = Non
     """What can be said of a certificate.
 
     key: fingerprint of the production's, as it stands on its papers. revoked: the production's signed list of what was
-    revoked. A list that is not signed with the expected key says nothing, and leaves the certificate unproven
+    revoked. A list that is not signed with the expected key, or is older than the clearance, says nothing of it, and
+    leaves the certificate unproven
     """
     said, found = _opened(content)
     if said is None or said.get("certificate") != CLEARANCE:
@@ -104,8 +106,18 @@ def _beside(said: Mapping[str, Any], key: str, revoked: bytes) -> Checked:
     if listed is None or listed.get("certificate") != REVOCATIONS or theirs != key:
         return Checked(CertificateState.UNPROVEN, said, key)
     as_of = str(listed.get("as_of", ""))
+    if not _speaks_of(as_of, str(said.get("at", ""))):
+        return Checked(CertificateState.UNPROVEN, said, key, as_of=as_of)
     mine = next((one for one in listed.get("revoked", []) if one.get("clearance") == said.get("clearance")), None)
     return Checked(CertificateState.REVOKED if mine else CertificateState.GENUINE, said, key, mine, as_of)
+
+
+def _speaks_of(as_of: str, cleared_at: str) -> bool:
+    """Whether a list as of then can know of a clearance; one that was made before says nothing of it."""
+    try:
+        return datetime.fromisoformat(as_of) >= datetime.fromisoformat(cleared_at)
+    except (ValueError, TypeError):  # a moment without its zone is compared with none
+        return False
 
 
 def _opened(content: bytes) -> tuple[dict[str, Any] | None, str]:
