@@ -27,7 +27,10 @@ class AccountOn(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class NotThere:
-    """A file that a copy is not known to hold, and why. result: empty where it was never brought"""
+    """A file that a copy is not known to hold.
+
+    result: what speaks against it; empty where nothing does: never brought, or not read since its store was found
+    """
 
     store: str
     result: Result | None = None
