@@ -173,6 +173,23 @@ class Put(Deliveries, TestCase):
         self.client_.post(page, {"name": "Nell"}, headers=HOST)
         self.assertEqual(len(self.holding()), 1)
 
+    def test_a_roll_that_went_on_since_is_not_delivered_by_what_was_sent_before(self):
+        self.hold("roll", "A001", "until the client has it", ends="delivered")
+        page = self.deliver()
+        (self.card_folder / "DCIM/100AAAAA/AAAA0003.JPG").write_bytes(b"three")
+        self.put_in("A-01")
+        self.assertEqual(self.start().status_code, 200)
+        self.run_all()
+        self.assertNotIn("AAAA0003", self.by_link(page).content.decode())
+        self.assertEqual(self.by_link(page + "files/A001/DCIM/100AAAAA/AAAA0003.JPG").status_code, 404)
+        self.assertEqual(self.rows()[0]["files"], 4)
+        self.client_.post(page, {"name": "Nell"}, headers=HOST)
+        self.assertEqual(len(self.holding()), 1, "they have not got what was shot since")
+
+    def test_half_a_card_is_delivered_to_nobody(self):
+        RollFile.objects.filter(path="zero").update(checksum="")
+        self.assertIn("never read off the card", self.deliver(status=409))
+
     def test_what_cannot_be_delivered_is_refused(self):
         for words, why in (
             ({"tags": []}, "Say which"), ({"tags": ["Z999"]}, "There is no roll"), ({"to": " "}, "who it is for"),

@@ -25,12 +25,16 @@ class Consignment(models.Model):
 
 
 class ConsignedRoll(models.Model):
-    """A roll of a consignment. files: ids of those that go, where not all do. edition: its account, as it was then"""
+    """A roll of a consignment. files: ids of those that go, where not all do. edition: its account, as it was then
+
+    until: id of the last take of it then. What came onto the roll later is no part of this
+    """
 
     consignment = models.ForeignKey(Consignment, on_delete=models.CASCADE, related_name="rolls")
     roll = models.ForeignKey(Roll, on_delete=models.PROTECT, related_name="consigned")
     files = ArrayField(models.BigIntegerField(), null=True)
     edition = models.ForeignKey(Edition, on_delete=models.PROTECT, related_name="+")
+    until = models.BigIntegerField(default=0)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["consignment", "roll"], name="a_roll_is_consigned_once")]

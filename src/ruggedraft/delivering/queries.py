@@ -48,13 +48,17 @@ def _sizes(rows: Sequence[Consignment]) -> dict[int, tuple[int, int]]:
     """By the consigned roll's id: files and bytes that go."""
     going = [one for row in rows for one in row.rolls.all()]
     read = RollFile.objects.exclude(checksum="")
-    counted = (
-        read.filter(roll__in=[one.roll_id for one in going]).values_list("roll").annotate(Count("pk"), Sum("size"))
-    )
-    whole = {roll: (count, size) for roll, count, size in counted}
+    takes = read.filter(roll__in=[one.roll_id for one in going]).values_list("roll", "take")
+    counted = list(takes.annotate(Count("pk"), Sum("size")))
     chosen = {pk for one in going for pk in one.files or ()}
     size_of = dict(read.filter(pk__in=chosen).values_list("pk", "size"))
-    return {one.pk: _of_chosen(one.files, size_of) if one.files else whole.get(one.roll_id, (0, 0)) for one in going}
+    return {one.pk: _of_chosen(one.files, size_of) if one.files else _of_takes(one, counted) for one in going}
+
+
+def _of_takes(one: ConsignedRoll, counted: Sequence[tuple[int, int, int, int]]) -> tuple[int, int]:
+    """counted: of each take its roll, its id, files and bytes"""
+    mine = [(count, size) for roll, take, count, size in counted if roll == one.roll_id and take <= one.until]
+    return sum(count for count, _ in mine), sum(size for _, size in mine)
 
 
 def _of_chosen(files: Sequence[int], size_of: Mapping[int, int]) -> tuple[int, int]:
@@ -96,7 +100,7 @@ def _delivered(row: Consignment, sizes: Mapping[int, tuple[int, int]], fetched: 
 
 def files_of(one: ConsignedRoll) -> QuerySet[RollFile]:
     """Those of a roll that go: what was read off the card, and of that what was chosen; in the order of their paths."""
-    rows = RollFile.objects.filter(roll=one.roll).exclude(checksum="").order_by("path")
+    rows = RollFile.objects.filter(roll=one.roll, take__lte=one.until).exclude(checksum="").order_by("path")
     return rows if one.files is None else rows.filter(pk__in=one.files)
 
 

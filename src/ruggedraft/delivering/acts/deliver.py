@@ -5,6 +5,7 @@ from datetime import timedelta
 
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
+from django.db.models import Max
 
 from ruggedraft.accounts.acts.make_account import ask_paper, make_account
 from ruggedraft.choosing.queries import files_kept
@@ -50,6 +51,7 @@ def deliver(
     require(person, May.DELIVER, production.pk)
     to, rolls = one_line(to)[:120], _rolls(production, tags)
     _refuse(to, way, days)
+    until = {roll.pk: last_take(roll) for roll in rolls}
     chosen = {roll.pk: _chosen(roll) if kept_only else None for roll in rolls}
     editions = {roll.pk: make_account(person, production, AccountOn.ROLL, roll.tag) for roll in rolls}
     with transaction.atomic():
@@ -59,7 +61,9 @@ def deliver(
         )
         for roll in rolls:
             ask_paper(person, editions[roll.pk])
-            ConsignedRoll.objects.create(consignment=made, roll=roll, edition=editions[roll.pk], files=chosen[roll.pk])
+            ConsignedRoll.objects.create(
+                consignment=made, roll=roll, edition=editions[roll.pk], files=chosen[roll.pk], until=until[roll.pk]
+            )
         secret = _link(made, days, password) if way is DeliveryWay.LINK else ""
         what = first_of([roll.tag for roll in rolls])
         words = f"For {to}, by {way}: {what}{' (clips that are kept)' if kept_only else ''}."
@@ -80,6 +84,15 @@ def _rolls(production: Production, tags: Sequence[str]) -> list[Roll]:
     if not rolls or len(rolls) > MOST_ROLLS:
         raise ActRefused(f"Choose 1 to {MOST_ROLLS} rolls.")
     return rolls
+
+
+def last_take(roll: Roll) -> int:
+    """Id of the last take of a roll. Raises ActRefused where not all of it was read: nobody is given half a card."""
+    unread = roll.files.filter(checksum="").count()
+    if unread:
+        which = counted(unread, "file was", "files were")
+        raise ActRefused(f"Of {roll.tag} {which} never read off the card: offload it again first.")
+    return roll.takes.aggregate(last=Max("pk"))["last"] or 0
 
 
 def _chosen(roll: Roll) -> list[int]:

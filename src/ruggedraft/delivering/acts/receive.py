@@ -24,7 +24,8 @@ def receive(
 ) -> Receipt:
     """Note that it arrived. person: of the crew, who was told so; None: said on the client's page by this name
 
-    checked: they compared the checksums. Only whole rolls count as delivered. Raises ActRefused.
+    checked: they compared the checksums. Only whole rolls count as delivered, and none that went on since. Raises
+    ActRefused.
     """
     if person is not None:
         require(person, May.DELIVER, consignment.production_id)
@@ -43,7 +44,8 @@ def receive(
     words = f"{name} said{where} that the delivery to {consignment.to} arrived, {how}."
     write("receive delivery", consignment.to, words, person=person, origin=origin,
           production=consignment.production_id, detail={"consignment": consignment.pk})  # fmt: skip
-    whole = [one.roll for one in consignment.rolls.filter(files=None).select_related("roll").order_by("pk")]
+    rows = consignment.rolls.filter(files=None).select_related("roll").order_by("pk")
+    whole = [one.roll for one in rows if not one.roll.takes.filter(pk__gt=one.until).exists()]
     note_delivered(person or consignment.by, whole, consignment.to)
     changed(Topic.DELIVERIES, production=consignment.production_id)
     return made
