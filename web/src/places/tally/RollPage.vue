@@ -12,15 +12,13 @@ import PennantMark from '../../marks/PennantMark.vue'
 import { PLANK_WORDS } from '../../marks/plank'
 import PlankMark from '../../marks/PlankMark.vue'
 import NoteList from '../../parts/NoteList.vue'
-import AccountLines from '../../parts/AccountLines.vue'
 import MoreRows from '../../parts/MoreRows.vue'
 import { sayWhy, useWho } from '../../shell/me'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted, exactBytes } from '../../words/units'
 import RemedySteps from '../../parts/RemedySteps.vue'
-import AfterRuns from './AfterRuns.vue'
-import ClipLists from './ClipLists.vue'
 import CopyTo from './CopyTo.vue'
+import RollHandOver from './RollHandOver.vue'
 import RollReport from './RollReport.vue'
 import RollSaid from './RollSaid.vue'
 import HungPictures from './HungPictures.vue'
@@ -126,14 +124,6 @@ const survives = computed(() => {
             t('returns.ofRoll')
           }}</RouterLink>
         </p>
-        <p v-if="may('see_work')">
-          <RouterLink :to="{ path: '/deliveries', query: { tag } }" data-deliver-roll>{{
-            t('deliveries.deliverRoll')
-          }}</RouterLink>
-        </p>
-        <AccountLines v-if="may('see_work')" on="roll" :about="tag" />
-        <AfterRuns v-if="may('see_work')" :tag="tag" />
-        <ClipLists v-if="may('see_work') && clipsShown.length" :tag="tag" />
         <ul class="copies">
           <li v-for="plank in detail.data.value.roll.planks" :key="plank.copy_id" :data-copy="plank.store">
             <PlankMark :state="plank.state" :half="plank.same_device" :size="28" />
@@ -191,6 +181,7 @@ const survives = computed(() => {
           />
         </form>
         <SaidNo :error="check.error.value ?? lost.error.value ?? found.error.value" />
+        <RollHandOver v-if="may('see_work')" :tag="tag" :clips="clipsShown.length > 0" />
         <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
           <h2>{{ t('rollPage.inNoCopyOnPurpose') }}</h2>
           <ul>
