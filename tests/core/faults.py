@@ -16,14 +16,20 @@ from pathlib import Path
 from unittest.mock import patch
 
 from ruggedraft.core.files import confinement, medium
+from ruggedraft.core.packages import reading, writing
 from ruggedraft.core.sources import folder
 from ruggedraft.core.stores.local import parts
 from ruggedraft.core.stores.local import store as local
+from ruggedraft.core.stores.packages import store as packages
 
-MODULES = (confinement, folder, local, medium, parts)
+MODULES = (confinement, folder, local, medium, packages, parts, reading, writing)
 ERRORS = {
     "open": (errno.EIO, errno.ENOSPC, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.EACCES, errno.EMFILE),
     "write": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.ETIMEDOUT),
+    "pwrite": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.ENODEV),
+    "pread": (errno.EIO, errno.ENODEV),
+    "ftruncate": (errno.EIO, errno.ENOSPC, errno.EROFS),
+    "fdatasync": (errno.EIO, errno.ENOSPC, errno.ENODEV),
     "fsync": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.ENODEV, errno.ETIMEDOUT),
     "syncfs": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.ENODEV),
     "preadv": (errno.EIO, errno.ESTALE, errno.ENODEV, errno.ETIMEDOUT),
@@ -42,6 +48,7 @@ ERRORS = {
 }
 LIES = {
     "write": ("short", "flipped"),
+    "pwrite": ("short", "flipped"),
     "preadv": ("short", "flipped"),
     "fsync": ("rotten afterwards",),
     "syncfs": ("rotten afterwards",),
@@ -100,9 +107,9 @@ class FaultyOs:
 
     def _note(self, name, words, done) -> None:
         """What would be lost if the power went now."""
-        if name == "write":
+        if name in ("write", "pwrite"):
             self.unsynced.add(os.fstat(words[0]).st_ino)
-        elif name == "fsync":
+        elif name in ("fsync", "fdatasync"):
             number = os.fstat(words[0]).st_ino
             self.unsynced.discard(number)
             self.unsettled = [one for one in self.unsettled if one[2] != number]
@@ -134,12 +141,12 @@ def _flipped(data) -> bytes:
 
 def _write_flipped(real, words):
     try:
-        return real(words[0], _flipped(words[1]))
+        return real(words[0], _flipped(words[1]), *words[2:])
     except OSError:  # direct I/O wants its own buffers: flip in place, and back
         view = memoryview(words[1])
         view[len(view) // 2] ^= 0x20
         try:
-            return real(words[0], view)
+            return real(words[0], view, *words[2:])
         finally:
             view[len(view) // 2] ^= 0x20
 
@@ -173,6 +180,10 @@ def _rot_after_sync(real, words):
 _LIARS = {
     ("write", "short"): lambda real, words: real(words[0], memoryview(words[1])[: max(1, len(words[1]) // 2)]),
     ("write", "flipped"): _write_flipped,
+    ("pwrite", "short"): lambda real, words: real(
+        words[0], memoryview(words[1])[: max(1, len(words[1]) // 2)], words[2]
+    ),
+    ("pwrite", "flipped"): _write_flipped,
     ("preadv", "short"): _read_short,
     ("preadv", "flipped"): _read_flipped,
     ("fsync", "rotten afterwards"): _rot_after_sync,
@@ -201,7 +212,7 @@ def faulty(fault: Fault | None = None):
 
 @contextmanager
 def tmpfs_is_a_medium():
-    with patch.object(medium, "cached_pages", lambda descriptor, size: 0):
+    with patch.object(medium, "cached_pages", lambda descriptor, size, at=0: 0):
         yield
 
 

@@ -1,4 +1,4 @@
-"""`./raft verify`: re-read the files of any checksum list, bag or ASC MHL history; or check a certificate."""
+"""`./raft verify`: re-read the files of any checksum list, bag, ASC MHL history or package; or check a certificate."""
 
 import argparse
 import json
@@ -9,6 +9,7 @@ from ruggedraft.core.errors import MalformedList, RaftError, why
 from ruggedraft.core.hashing import ALGORITHMS
 from ruggedraft.core.manifests import ListReport, is_bag, verify_bag, verify_list
 from ruggedraft.core.manifests.mhl import has_history, verify_history
+from ruggedraft.core.packages import ENDING, verify_package
 from ruggedraft.core.wording import counted
 
 from .certificate import certificate_checked, is_certificate
@@ -21,7 +22,8 @@ def _options() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="raft verify",
         description="Read again, past the caches, every file a checksum list names, relative to the list's folder; or"
-        " every file of a folder that is a bag (RFC 8493) or has an ASC MHL history. Or check a certificate.",
+        " every file of a folder that is a bag (RFC 8493) or has an ASC MHL history, or of a package (.tar). Or check a"
+        " certificate.",
     )
     parser.add_argument("list", type=Path, metavar="LIST")
     parser.add_argument("--hash", choices=list(ALGORITHMS), help="where neither the list nor its name tells")
@@ -85,6 +87,8 @@ def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:
         if has_history(path):
             return verify_history(path)
         raise MalformedList(f"{path} is a folder with neither a bag nor an ASC MHL history: nothing was checked.")
+    if path.name.endswith(ENDING):
+        return verify_package(path)
     return verify_list(path, asked=asked, strict=strict)
 
 

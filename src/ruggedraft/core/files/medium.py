@@ -31,7 +31,6 @@ _KNOWN = {
 Numbers from statfs(2) and linux/magic.h.
 """
 
-_WHOLE = struct.pack("QQ", 0, 0)
 _Cachestat = ctypes.c_uint64 * 5
 
 _libc = ctypes.CDLL(None, use_errno=True)
@@ -46,8 +45,9 @@ class MediumReading:
     Owns the descriptor. Errors are OSError.
     """
 
-    def __init__(self, descriptor: int) -> None:
-        self._descriptor = descriptor
+    def __init__(self, descriptor: int, part: tuple[int, int] | None = None) -> None:
+        """part: where it begins and how many bytes it has, of a file of which no more is to be read."""
+        self._descriptor, self._part = descriptor, part
         try:
             self._begin()
         except OSError:
@@ -59,14 +59,14 @@ class MediumReading:
         facts = os.fstat(descriptor)
         if not stat.S_ISREG(facts.st_mode):
             raise OSError(errno.EINVAL, "it is not a file")
-        self._size = facts.st_size
-        self.past_caches = drop_pages(descriptor, self._size) and not keeps_more(descriptor)
-        self._direct = self._size >= LARGE and set_direct(descriptor)
+        self._at, self._size = self._part or (0, facts.st_size)
+        self.past_caches = drop_pages(descriptor, self._size, self._at) and not keeps_more(descriptor)
+        self._direct = self._size >= LARGE and self._at % mmap.PAGESIZE == 0 and set_direct(descriptor)
         if not self._direct:
-            os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
+            os.posix_fadvise(descriptor, self._at, self._size if self._part else 0, os.POSIX_FADV_WILLNEED)
 
     def read(self, consume: Callable[[memoryview], object], scratch: memoryview | None = None) -> int:
-        """Feed the whole file to `consume` and say how many bytes it has. A file that shrinks meanwhile is EIO.
+        """Feed it whole to `consume` and say how many bytes it has. A file that shrinks meanwhile is EIO.
 
         scratch: whole pages of memory to read through, where they are lent
         """
@@ -81,7 +81,9 @@ class MediumReading:
     def _feed(self, view: memoryview, consume: Callable[[memoryview], object]) -> None:
         offset = 0
         while offset < self._size:
-            count = self._read_at(view, offset)
+            left = self._size - offset
+            pages = view if left > len(view) else view[: -(-left // mmap.PAGESIZE) * mmap.PAGESIZE]
+            count = min(self._read_at(pages, self._at + offset), left)  # of a part no more than it has
             if count == 0:
                 raise OSError(errno.EIO, os.strerror(errno.EIO))
             consume(view[:count])
@@ -104,18 +106,21 @@ class MediumReading:
             self._descriptor = -1
 
 
-def drop_pages(descriptor: int, size: int) -> bool:
+def drop_pages(descriptor: int, size: int, at: int = 0) -> bool:
     """Have the kernel forget a file's pages, and ask it whether it did. Raises OSError.
 
+    at: where in the file the `size` bytes begin. Whole pages go, also those that it shares with what lies beside it.
     Not all that this machine keeps of some file systems is in those pages: see `keeps_more`.
     """
     if not size:
         return True
-    os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
-    if cached_pages(descriptor, size):
+    begins = at // mmap.PAGESIZE * mmap.PAGESIZE
+    length = -(-(at + size - begins) // mmap.PAGESIZE) * mmap.PAGESIZE if at else 0  # 0: to the end of the file
+    os.posix_fadvise(descriptor, begins, length, os.POSIX_FADV_DONTNEED)
+    if cached_pages(descriptor, at + size - begins, begins):
         os.fsync(descriptor)  # dirty pages cannot be dropped
-        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)
-        if cached_pages(descriptor, size):
+        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_DONTNEED)  # nor less than what the kernel keeps as one piece
+        if cached_pages(descriptor, at + size - begins, begins):
             return False
     return True
 
@@ -164,20 +169,21 @@ def read_now(descriptor: int, view: memoryview, offset: int) -> int:
     return os.preadv(descriptor, [view], offset) if file_system_number(descriptor) == _TMPFS else 0
 
 
-def cached_pages(descriptor: int, size: int) -> int:
+def cached_pages(descriptor: int, size: int, at: int = 0) -> int:
     """How many pages of a file the kernel holds in memory: cachestat(2), on systems before Linux 6.5 mincore(2).
 
     A file system that lies on another one (overlay) keeps its pages there, where cachestat does not look.
+    size, at: bytes, from which on; at the start of a file all of it is meant. `at` is a multiple of the page's size
     """
-    answer = _Cachestat()
-    if file_system_number(descriptor) in _KNOWN and _libc.syscall(_CACHESTAT, descriptor, _WHOLE, answer, 0) == 0:
+    answer, asked = _Cachestat(), struct.pack("QQ", at, size if at else 0)
+    if file_system_number(descriptor) in _KNOWN and _libc.syscall(_CACHESTAT, descriptor, asked, answer, 0) == 0:
         return answer[0]
-    return resident_pages(descriptor, size)
+    return resident_pages(descriptor, size, at)
 
 
-def resident_pages(descriptor: int, size: int) -> int:
+def resident_pages(descriptor: int, size: int, at: int = 0) -> int:
     """The same by mincore(2)."""
-    address = _libc.mmap(None, size, mmap.PROT_READ, mmap.MAP_SHARED, descriptor, 0)
+    address = _libc.mmap(None, size, mmap.PROT_READ, mmap.MAP_SHARED, descriptor, at)
     if address == ctypes.c_void_p(-1).value:
         _raise_errno()
     try:

@@ -44,6 +44,13 @@ class StoreKind(StrEnum):
     """a bucket of an object storage"""
     WEBDAV = "webdav"
     """a folder of a WebDAV server"""
+    PACKAGES = "packages"
+    """a folder of a mounted file system, in which each copy is one sealed file"""
+
+    @property
+    def is_local(self) -> bool:
+        """Whether it is a folder of this machine."""
+        return self in (StoreKind.FOLDER, StoreKind.PACKAGES)
 
 
 @dataclass(frozen=True)
@@ -100,6 +107,8 @@ class Store(ABC):
     name: str
     attests: bool = False
     """Its server's own word is taken for what a run wrote there."""
+    closes: bool = False
+    """A copy is closed when the run ends that wrote it: nothing is added to it, changed or taken out of it after."""
 
     @abstractmethod
     def open(self, turns: Turns | None = None) -> None:
@@ -107,6 +116,11 @@ class Store(ABC):
 
         turns: how the run's threads get out of each other's way
         """
+
+    def begin(self, folder: str) -> None:
+        """What is written beneath this folder from now on is one copy; most kinds of store need not know. Between
+        `open` and the first file. Raises StoreError."""
+        return
 
     @abstractmethod
     def close(self) -> None:

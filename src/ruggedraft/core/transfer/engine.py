@@ -96,12 +96,23 @@ def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> Tr
         lane.result.failed += [failure for failure in (*odd, *reading.unread) if failure.path not in told]
         if lane.silence:
             _fail_the_rest(lane.result, listing, lane.silence)
+        if lane.closes and not lane.result.settled:
+            _claim_nothing(lane.result)
         lane.close()
     stores = [lane.result for lane in lanes]
     return TransferReport(
         reading.read, [*odd, *reading.unread], stores, reading.was_cancelled, reading.doubted,
         reading.card_gone, frozenset(reading.errors),
     )  # fmt: skip
+
+
+def _claim_nothing(result: StoreResult) -> None:
+    """What agreed lies in something that was not closed, and is not where anybody would look for it."""
+    reason = (
+        f"what was written to '{result.name}' was not sealed, and is no copy yet: run again, and it goes on with it"
+    )
+    result.failed += [FileFailure(path, reason) for path in sorted(result.agreed)]
+    result.agreed.clear()
 
 
 def _fail_the_rest(result: StoreResult, listing: Listing, reason: str) -> None:

@@ -122,6 +122,11 @@ class Lane:
         return self._store.name
 
     @property
+    def closes(self) -> bool:
+        """Whether nothing of what it wrote is a copy before the store has settled it all."""
+        return self._store.closes
+
+    @property
     def result(self) -> StoreResult:
         """What has become of the store's files so far; final after `wait`."""
         return self._abandoned or self._proving.result
@@ -250,6 +255,7 @@ class Lane:
     def _write_all(self) -> None:
         try:
             self._store.open(self._turns)
+            self._store.begin(self.folder)
         except Exception as error:  # as below
             self._proving.stopped = as_store_error(error)
         while not isinstance(message := self._inbox.get(), Finish):
