@@ -12,6 +12,7 @@ import json
 import tarfile
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from ..errors import MalformedList, UnsafePath
@@ -28,7 +29,9 @@ LAST = 2 * BLOCK
 """Bytes of zeros that end an archive."""
 DIGEST = algorithm_named("xxh128")
 _FORM = 1
-_LONGEST_TIME = -(10**19)
+_LONGEST_TIME, _LARGEST, _SHORT = -(10**19), 1 << 62, 100
+_USUAL = 3 * BLOCK
+"""A header of what pax says, a block that says it, and the old header."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,18 +99,24 @@ def time_of(said: str) -> int:
 
 def header(path: str, size: int, modified_ns: int, mode: int, length: int = 0, kind: bytes = tarfile.REGTYPE) -> bytes:
     """What stands before a file. length: bytes it shall have if that is more than it needs; a multiple of `BLOCK`"""
+    usual = length - _USUAL
+    if usual > 0:
+        made = _header(path, size, modified_ns, mode, kind, " " * _comment_signs(usual))
+        if len(made) == length:
+            return made
     plain = _header(path, size, modified_ns, mode, kind, "")
     missing = length - len(plain)
-    if missing <= 0:
-        return plain
-    return _header(path, size, modified_ns, mode, kind, " " * _comment_signs(missing))
+    return _header(path, size, modified_ns, mode, kind, " " * _comment_signs(missing)) if missing > 0 else plain
 
 
-def header_room(path: str, size: int) -> int:
-    """Bytes that a file's header takes, whatever its time will be: whole pages."""
-    return up_to(len(header(path, size, _LONGEST_TIME, 0o644)), PAGE)
+def header_room(path: str) -> int:
+    """Bytes that a file's header takes, whatever its size and time will be: whole pages."""
+    if len(path) <= _SHORT and path.isascii():
+        return PAGE
+    return up_to(len(_header(path, _LARGEST, _LONGEST_TIME, 0o644, tarfile.REGTYPE, "")), PAGE)
 
 
+@lru_cache(maxsize=16)
 def filler(length: int) -> bytes:
     """A comment for nobody, of so many bytes: a multiple of `BLOCK`, and more than one."""
     size = length - BLOCK

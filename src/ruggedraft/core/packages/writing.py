@@ -1,10 +1,11 @@
 """Writing a package: files are put behind one another as they come, and the whole is closed by its index."""
 
 import errno
+import hashlib
 import os
 import tarfile
 import threading
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ..files.confinement import shut
@@ -50,6 +51,7 @@ class PackageWriter:
         self._lock = threading.Lock()  # files are added by one thread, and named or taken out by another
         self.still = threading.Lock()
         """Held by whoever writes; and by whoever wants that nobody does."""
+        self._made: dict[str, bytes] = {}
         self._left_out = 0
         self._unsynced = 0
         os.ftruncate(descriptor, self._end)
@@ -66,7 +68,7 @@ class PackageWriter:
     def begin(self, path: str, size: int, mode: int | None) -> Region:
         """Room for a file, behind everything that is there. More may come than was said only to the last one."""
         with self._lock:
-            room = form.header_room(f"{self._name}/{path}", max(size, 1 << 40))
+            room = form.header_room(f"{self._name}/{path}")
             region = Region(path, self._end, self._end + room, size, 0o644 if mode is None else mode)
             self._end = self._end_of(region)
             return region
@@ -147,6 +149,7 @@ class PackageWriter:
                 path = f"{self._name}/{region.path}"
                 made = form.header(path, region.size, region.modified_ns, region.mode, region.at - region.header)
                 os.pwrite(self._descriptor, made, region.header)
+                self._made[region.path] = _hash_of(made)
         os.fdatasync(self._descriptor)
         with self._lock:
             for one in regions:
@@ -167,7 +170,7 @@ class PackageWriter:
         """A file is no part of it any more. Raises KeyError where there is none of this name."""
         with self._lock:
             gone = self.members.pop(path)
-            room = form.header_room(f"{self._name}/{path}", max(gone.size, 1 << 40))
+            room = form.header_room(f"{self._name}/{path}")
             self._leave_out(gone.at - room, gone.at, gone.size)
 
     def _leave_out(self, header: int, at: int, size: int) -> None:
@@ -212,20 +215,38 @@ class PackageWriter:
         return newest
 
     def _require_as_meant(self, members: Mapping[str, Member]) -> None:
-        """What is read back of the index, and of the headers by which others find the files."""
+        """What is read back of the index; and, byte for byte, of all by which others find the files."""
         drop_pages(self._descriptor, os.fstat(self._descriptor).st_size)
         if Package.read(self._descriptor, indexed=True, past_caches=True).members != members:
             raise OSError(errno.EIO, "its index was read back otherwise than it was written")
-        bare = {path: replace(one, mode=one.mode & 0o777, checksum="") for path, one in members.items()}
-        if Package.by_headers(self._descriptor, self._name) != bare or not all(map(self._is_headed, members.values())):
+        if not all(map(self._is_headed, members.values())):
             raise OSError(errno.EIO, "its headers were read back otherwise than they were written")
+        if not self._is_without_gaps(members.values()):
+            bare = {path: replace(one, mode=one.mode & 0o777, checksum="") for path, one in members.items()}
+            if Package.by_headers(self._descriptor, self._name) != bare:
+                raise OSError(errno.EIO, "what lies between its files was read back otherwise than it was written")
 
     def _is_headed(self, one: Member) -> bool:
-        """Byte for byte: a header that we understand all the same may be none to others."""
+        """With what stands behind the file up to the next page: a header that we understand may be none to others."""
         path = f"{self._name}/{one.path}"
-        room = form.header_room(path, max(one.size, 1 << 40))
-        wanted = form.header(path, one.size, one.modified_ns, one.mode, room)
-        return os.pread(self._descriptor, room, one.at - room) == wanted
+        room, end = form.header_room(path), one.at + one.size
+        rest = form.after(end)
+        if rest and os.pread(self._descriptor, rest, end) != form.rest_of_page(end):
+            return False
+        there = os.pread(self._descriptor, room, one.at - room)
+        made = self._made.get(one.path)
+        if made is not None:
+            return _hash_of(there) == made
+        return there == form.header(path, one.size, one.modified_ns, one.mode, room)
+
+    def _is_without_gaps(self, members: Iterable[Member]) -> bool:
+        """Whether each file begins where the one before has ended, so that nothing of them stands between."""
+        at = 0
+        for one in sorted(members, key=lambda one: one.at):
+            if one.at - form.header_room(f"{self._name}/{one.path}") != at:
+                return False
+            at = one.at + one.size + form.after(one.at + one.size)
+        return at == self._end
 
     def _known(self, member: Member) -> Member:
         """With its checksum, which what an earlier run left has not."""
@@ -234,6 +255,11 @@ class PackageWriter:
         hasher = form.DIGEST.start()
         Package.read_member(self._descriptor, member, hasher.update)
         return replace(member, checksum=hasher.hexdigest())
+
+
+def _hash_of(header: bytes) -> bytes:
+    """Enough to know a header again."""
+    return hashlib.blake2b(header, digest_size=16).digest()
 
 
 def _write_all(descriptor: int, content: bytes | bytearray, at: int) -> None:
