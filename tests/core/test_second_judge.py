@@ -110,7 +110,7 @@ def cards(draw):
         draw(st.sampled_from([False, False, True])), clearance, tuple(draw(st.sampled_from([(), ("w",), ("w", "s")]))),
         ("w",), unwatched=draw(st.booleans()), holds=tuple(draw(few_holds)), camera_holds=tuple(draw(few_holds)),
         out_of_use="quarantined" if draw(rare) else "", doubts=("slow",) if draw(rare) else (),
-        own_rule=draw(rules) if draw(rare) else None, finals=draw(rare),
+        own_rule=draw(rules) if draw(rare) else None, finals=draw(rare), package=draw(rare),
     )  # fmt: skip
 
 
@@ -259,6 +259,7 @@ def standing(card, rule):
         (card.gone, "files gone"),
         (card.out_of_use and not reasons, "out of use"),
         (card.finals and not reasons, "set of finals"),
+        (card.package and not reasons, "package"),
         (out, "handed back"),
         (reasons and (not card.entries or any(roll.files for roll in card.rolls)), "not clear"),
         (reasons, "not offloaded"),

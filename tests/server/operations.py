@@ -145,6 +145,8 @@ ACTS: dict[str, May | None] = {
     "POST stores/{name}/search": May.CHECK,
     "POST stores/{name}/shared": May.KEEP_STORES,
     "POST stores/{name}/take-in": May.KEEP_STORES,
+    "POST stores/{name}/packages": May.KEEP_STORES,
+    "POST stores/{name}/packages/{tag}/open": May.KEEP_STORES,
     "POST tally/deliveries": May.DELIVER,
     "POST tally/looked": May.SEE_STATE,
     "POST deliveries": May.DELIVER,

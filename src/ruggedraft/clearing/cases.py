@@ -28,7 +28,7 @@ from ruggedraft.core.redundancy import (
     judge_card,
     judge_roll,
 )
-from ruggedraft.intake.folders import FINALS
+from ruggedraft.intake.folders import FINALS, SEALED
 from ruggedraft.intake.models import Card, GoneFile
 from ruggedraft.journal.clock import now
 from ruggedraft.live.snapshot import when_over
@@ -207,6 +207,7 @@ class _Loaded:
             doubts=self.said.doubts.get(row.card.pk, ()),
             own_rule=None if own == ruled.base else own,
             finals=row.card.kind == FINALS,
+            package=row.card.kind == SEALED,
         )  # fmt: skip
 
     def _with_holds(self, standing: RollStanding) -> RollFacts:

@@ -56,7 +56,9 @@ def page_of_cards(
     after: from the page before
     """
     found = cases(active_cards().filter(camera__production=production), places)
-    found = [one for one in found if one.standing is not CardStanding.FINALS]  # they ask nothing of anybody
+    found = [
+        one for one in found if one.standing not in (CardStanding.FINALS, CardStanding.PACKAGE)
+    ]  # they ask nothing of anybody
     placed = sorted(((_place(one), one) for one in found), key=lambda pair: pair[0])
     behind = [(place, one) for place, one in placed if not after or place > _from_words(after)]
     shown = behind[:most]

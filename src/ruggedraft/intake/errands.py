@@ -9,6 +9,7 @@ from ruggedraft.crew.models import Person
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import is_running, looks_queue
+from ruggedraft.stores.acts.keep_packages import keep_packages
 
 from .acts.say_folder import say_folder
 from .acts.say_reader import say_reader
@@ -16,7 +17,7 @@ from .acts.use_drive import use_drive
 from .models import Errand
 
 KINDS: dict[str, Callable[..., object]] = {
-    "use drive": use_drive, "say reader": say_reader, "say folder": say_folder,
+    "use drive": use_drive, "say reader": say_reader, "say folder": say_folder, "keep packages": keep_packages,
 }  # fmt: skip
 _PATIENCE_S = 12.0
 _LATE_S = 30.0

@@ -6,12 +6,13 @@ from django.db.models import QuerySet
 from ruggedraft.core.cards import Answer, KnownCard, Seen, who_is
 from ruggedraft.kit.stations import stations_away
 
+from .folders import SEALED
 from .models import Card, CardListing, CardSerial, Insertion, ListedEntry
 
 
 def who_is_in(insertion: Insertion) -> Answer:
     """Judged by what the reader tells and, once it was listed, by what is on the card."""
-    seen = Seen(insertion.serial, insertion.volume, insertion.capacity)
+    seen = Seen(insertion.serial, insertion.volume, insertion.capacity, package=insertion.kind == SEALED)
     serials: dict[int, set[str]] = {}
     for card, serial in CardSerial.objects.values_list("card_id", "serial"):
         serials.setdefault(card, set()).add(serial)
@@ -28,6 +29,7 @@ def who_is_in(insertion: Insertion) -> Answer:
             card.capacity,
             alike.get(card.pk, 0.0),
             elsewhere.get(card.pk, ""),
+            card.kind == SEALED,
         )
         for card in Card.objects.order_by("label")
     ]

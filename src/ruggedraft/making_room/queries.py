@@ -11,8 +11,10 @@ from django.db.models import Q
 from ruggedraft.choosing.queries import Kept, kept_in
 from ruggedraft.clearing.models import Hold
 from ruggedraft.clearing.roll_cases import open_runs_of
+from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.making_room import Held, Room, room
 from ruggedraft.core.redundancy import HoldEnd, HoldFact
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Copy, Delivery, Roll, RollFile
@@ -57,7 +59,8 @@ def _back(moment: datetime, months: int) -> datetime:
 
 
 def room_on(production: Production, store: Store, before: datetime, *, with_kept: bool) -> RoomOn:
-    """What could go from a store (from `stores()`) of rolls that were delivered before a moment."""
+    """What could go from a store (from `stores()`) of rolls that were delivered before a moment. Raises ActRefused."""
+    refuse_packages(store)
     there = Copy.objects.filter(store=store, roll__production=production, readings__isnull=False)
     delivered = Delivery.objects.filter(withdrawn_at=None, roll__copies__in=there, at__lte=before).distinct()
     rolls = list(delivered.order_by("at", "roll").values_list("roll", flat=True)[: _MOST + 1])
@@ -65,6 +68,12 @@ def room_on(production: Production, store: Store, before: datetime, *, with_kept
     held = held_there(rolls[:_MOST], store, with_kept=with_kept)
     found = room(held, store.name, production.rule.as_rule(), now(), before)
     return RoomOn(found, len(rolls) > _MOST, no_one.values("roll").distinct().count())
+
+
+def refuse_packages(store: Store) -> None:
+    """Raises ActRefused."""
+    if store.kind == StoreKind.PACKAGES:
+        raise ActRefused(f"'{store.name}' keeps sealed packages, which nothing is ever taken out of.")
 
 
 def held_there(

@@ -93,8 +93,9 @@ def record_of(copy: Copy) -> RollRecord:
         camera={"letter": camera.letter, "name": camera.name, "kind": camera.kind},
         card={"label": card.label, "kind": card.kind, "capacity": card.capacity},
         store={
-            "uuid": str(store.uuid), "name": store.name, "device": store.device.name, "medium": store.device.medium,
-            "place": store.device.location.name, "offsite": store.device.location.offsite,
+            "uuid": str(store.uuid), "name": store.name, "kind": store.kind, "device": store.device.name,
+            "medium": store.device.medium, "place": store.device.location.name,
+            "offsite": store.device.location.offsite,
         },
         files=[RecordedFile(*row) for row in rows],
     )  # fmt: skip

@@ -40,7 +40,7 @@ def leave_histories(
         return []
     trouble = []
     for (copy, store), result in zip(present, report.stores, strict=True):
-        if not result.verified or list_name(copy):
+        if not result.verified or list_name(copy) or store.closes:
             continue
         try:
             store.open()

@@ -41,6 +41,8 @@ def leave_sidecars(
     paths = [path for path in paths if path.lower() not in taken]
     trouble = []
     for copy, store in present:
+        if store.closes:
+            continue
         try:
             store.open()
             for path in paths:

@@ -4643,6 +4643,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('stores', '0007_retired', now()),
 ('stores', '0008_stores_of_productions', now()),
 ('stores', '0009_every_store_everywhere', now()),
+('stores', '0010_packages', now()),
 ('units', '0001_units', now()),
 ('units', '0002_unit_secrets', now()),
 ('upkeep', '0001_initial', now()),

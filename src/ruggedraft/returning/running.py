@@ -13,7 +13,7 @@ from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger, to_ledger
-from ruggedraft.core.stores import LocalStore, StoreKind
+from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import FileRead, Target, feed
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.core.wording import counted, first_of
@@ -185,7 +185,7 @@ def _sources(files: Iterable[RollFile]) -> Iterator[tuple[Copy, set[int]]]:
         for one in of:
             held.setdefault(one.copy.pk, set()).add(file)
             copies[one.copy.pk] = one.store, one.copy
-    near_first = sorted(copies.values(), key=lambda of: (of[0].kind != StoreKind.FOLDER, of[0].position))
+    near_first = sorted(copies.values(), key=lambda of: (not of[0].is_local, of[0].position))
     for store, copy in near_first:
         copy.store = store
         yield copy, held[copy.pk]

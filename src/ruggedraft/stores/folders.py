@@ -4,7 +4,8 @@ from pathlib import Path
 
 from ruggedraft.core.errors import StoreVanished, why
 from ruggedraft.core.machine.devices import UNKNOWN
-from ruggedraft.core.stores import LocalStore, StoreKind
+from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores.packages import PackageStore
 
 from .models import Store
 from .probe import device_probe
@@ -24,12 +25,18 @@ def open_folder(store: Store) -> LocalStore:
     return device_probe().store(store.name, folder_of(store))
 
 
+def open_packages(store: Store) -> PackageStore:
+    """The same for one that keeps sealed packages."""
+    folder = folder_of(store)
+    return PackageStore(device_probe().store(store.name, folder), folder)
+
+
 def folder_of(store: Store) -> Path:
     """Where a store is on this machine: at its last place, else wherever its file system is mounted now.
 
     Its marker says which store it is, its device and its file system that it is no copy of one. Raises StoreVanished.
     """
-    if store.kind != StoreKind.FOLDER:
+    if not store.is_local:
         raise StoreVanished(f"'{store.name}' is on a server, and no folder of this machine")
     usual = Path(store.path)
     against = _what_speaks_against(store, usual)

@@ -52,6 +52,10 @@ class Store(models.Model):
         ordering = ["position", "id"]
 
     @property
+    def is_local(self) -> bool:
+        return StoreKind(self.kind).is_local
+
+    @property
     def counts(self) -> bool:
         return not self.landing and not self.system_disk_reason and self.retired_at is None
 

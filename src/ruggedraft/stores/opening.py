@@ -6,13 +6,14 @@ from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.stores import Store as OpenStore
 from ruggedraft.core.stores import StoreKind
 
-from .folders import open_folder
+from .folders import open_folder, open_packages
 from .models import Store
 from .queries import is_lost, stores
 from .servers import open_on_server
 
 _BY_KIND: dict[StoreKind, Callable[[Store], OpenStore]] = dict.fromkeys(StoreKind, open_on_server) | {
-    StoreKind.FOLDER: open_folder
+    StoreKind.FOLDER: open_folder,
+    StoreKind.PACKAGES: open_packages,
 }
 
 

@@ -13,7 +13,6 @@ from ruggedraft.core.errors import NotThere
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.machine.devices import UNKNOWN
 from ruggedraft.core.redundancy import StoreFacts
-from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import shown_name
 from ruggedraft.kit.models import Custody, DeviceLoss, Station
 from ruggedraft.kit.stations import is_running
@@ -141,7 +140,7 @@ def devices_of(store: Store) -> frozenset[str]:
     stands on besides: two that stand on one thing are one device.
     """
     found, stated = set(store.identities) or {UNKNOWN}, getattr(store, "stated", None)
-    if store.kind != StoreKind.FOLDER and stated:
+    if not store.is_local and stated:
         found.add(f"stated {stated}")
     if UNKNOWN in found and stated:
         found = found - {UNKNOWN} | {f"stated {stated}"}

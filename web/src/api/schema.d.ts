@@ -3044,6 +3044,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/stores/{name}/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Packages May Go There
+         * @description Have a drive keep each roll as one sealed file too.
+         */
+        post: operations["ruggedraft_api_stores_routes_packages_may_go_there"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/productions/{production}/stores/{name}/packages/{tag}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Package On The Bench
+         * @description Show a roll's sealed package as a card on the Bench.
+         */
+        post: operations["ruggedraft_api_stores_routes_package_on_the_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/stores/{name}/place": {
         parameters: {
             query?: never;
@@ -4352,7 +4392,7 @@ export interface components {
          * @description The first that applies is said.
          * @enum {string}
          */
-        CardLife: "retired" | "quarantined" | "lost" | "broken" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "set of finals" | "waiting";
+        CardLife: "retired" | "quarantined" | "lost" | "broken" | "handed back" | "held" | "cleared" | "formatted" | "in a reader" | "new" | "with the camera" | "set of finals" | "package" | "waiting";
         /**
          * CardLine
          * @description A card as the set-up lists it. capacity: bytes; 0 where no reader told it yet
@@ -4429,7 +4469,7 @@ export interface components {
          * @description Where a card stands. Only CLEARED and EMPTY say that it may go to a camera.
          * @enum {string}
          */
-        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use" | "set of finals";
+        CardStanding: "never read" | "empty" | "files gone" | "not offloaded" | "being offloaded" | "not clear" | "not read since" | "ready to sign" | "waiting for a signature" | "cleared" | "handed back" | "out of use" | "set of finals" | "package";
         /**
          * CardTime
          * @description How long a card was away from its camera: came_at: into a reader; cleared_at: it was said to be free.
@@ -7516,6 +7556,7 @@ export interface components {
          *     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
          *     ever_read: there is evidence of it, good or bad, so that it can be checked
          *     same_device: another copy of the roll is on this device, so that this one does not count twice
+         *     sealed: it is one sealed file
          */
         PlankOut: {
             /** Broken Files */
@@ -7545,6 +7586,8 @@ export interface components {
             read_at: string | null;
             /** Same Device */
             same_device: boolean;
+            /** Sealed */
+            sealed: boolean;
             state: components["schemas"]["CopyState"];
             /** Store */
             store: string;
@@ -9637,7 +9680,7 @@ export interface components {
          * @description How a store is reached.
          * @enum {string}
          */
-        StoreKind: "folder" | "sftp" | "objects" | "webdav";
+        StoreKind: "folder" | "sftp" | "objects" | "webdav" | "packages";
         /**
          * StoreOut
          * @description path: where it was last seen. devices: what it stands on, as identities.
@@ -27353,6 +27396,197 @@ export interface operations {
                 "application/json": components["schemas"]["LossIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_packages_may_go_there: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_stores_routes_package_on_the_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                name: string;
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -13,5 +13,6 @@ export const MEANINGS: readonly { verdict: string; means: string }[] = [
   { verdict: WORDS.pulled, means: t('meanings.pulled') },
   { verdict: WORDS.keep, means: t('meanings.keep') },
   { verdict: WORDS.finals, means: t('meanings.finals') },
+  { verdict: WORDS.package, means: t('meanings.package') },
   { verdict: WORDS.out, means: t('meanings.out') },
 ]

@@ -16,4 +16,5 @@ export const STANDINGS: Record<Shapes['CardStanding'], string> = {
   'not clear': t('standings.notClear'),
   'out of use': t('standings.outOfUse'),
   'set of finals': t('standings.finals'),
+  package: t('standings.package'),
 }

@@ -14,6 +14,7 @@ export const WORDS = {
   pulled: t('verdicts.pulled'),
   keep: t('verdicts.keep'),
   finals: t('verdicts.finals'),
+  package: t('verdicts.package'),
 } as const
 
 /** What a card's standing comes to, in letters that can be read from two metres; the same on every screen. */
@@ -31,6 +32,7 @@ export const VERDICTS: Record<Shapes['CardStanding'], string> = {
   'not clear': WORDS.notClear,
   'out of use': WORDS.keep,
   'set of finals': WORDS.finals,
+  package: WORDS.package,
 }
 
 /** Whether something speaks against the card's reuse. */

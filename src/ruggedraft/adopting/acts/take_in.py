@@ -21,6 +21,8 @@ def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) 
     """
     require(person, May.KEEP_STORES, *productions_of(store))
     search, store = last_search(store), stores().get(pk=store.pk)
+    if store.kind == StoreKind.PACKAGES:
+        raise ActRefused(f"'{store.name}' keeps sealed packages: open the roll's package on the Bench instead.")
     if store.kind != StoreKind.FOLDER:
         raise ActRefused(f"'{store.name}' is on a server: copy the folder to a drive first, and show it from there.")
     if search is None or folder not in {name for name, _, _ in search.strangers}:

@@ -26,6 +26,7 @@ from ruggedraft.core.redundancy import (
     rule_for,
 )
 from ruggedraft.core.runs import RunKind, RunState
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.offloads.models import Feed
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.footage import FileFootage
@@ -59,6 +60,7 @@ class PlankOut(BaseModel):
     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
     ever_read: there is evidence of it, good or bad, so that it can be checked
     same_device: another copy of the roll is on this device, so that this one does not count twice
+    sealed: it is one sealed file
     """
 
     copy_id: int
@@ -77,6 +79,7 @@ class PlankOut(BaseModel):
     broken_files: int
     counts: bool
     same_device: bool
+    sealed: bool
 
     @staticmethod
     def all_of(copies: tuple[CopyStanding, ...], rule: Rule, moment: datetime) -> "list[PlankOut]":
@@ -107,6 +110,7 @@ class PlankOut(BaseModel):
             broken_files=facts.broken_files,
             counts=state is CopyState.VERIFIED,
             same_device=bool(facts.store.devices & devices),
+            sealed=standing.store.kind == StoreKind.PACKAGES,
         )
 
 

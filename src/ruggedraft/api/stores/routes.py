@@ -8,6 +8,7 @@ from ninja import Path, Router
 from ruggedraft.adopting.acts.adopt_copy import adopt_copy
 from ruggedraft.adopting.acts.ask_comparison import ask_comparison
 from ruggedraft.adopting.acts.ask_search import ask_search
+from ruggedraft.adopting.acts.open_package import open_package
 from ruggedraft.adopting.acts.stop_comparison import stop_comparison
 from ruggedraft.adopting.acts.take_in import take_in
 from ruggedraft.adopting.queries import found_on, last_comparison, last_search, rows_after
@@ -35,10 +36,11 @@ from ruggedraft.stores.acts.ask_host_key import ask_host_key
 from ruggedraft.stores.acts.change_credentials import change_credentials
 from ruggedraft.stores.acts.choose_backups import choose_backups
 from ruggedraft.stores.acts.introduce_server import introduce_server
+from ruggedraft.stores.acts.keep_packages import keep_packages
 from ruggedraft.stores.acts.share_store import share_store
 from ruggedraft.stores.addresses import Secret
 from ruggedraft.stores.noting import volumes_of
-from ruggedraft.stores.queries import store_in, stores, stores_in
+from ruggedraft.stores.queries import station_that_sees, store_in, stores, stores_in
 from ruggedraft.stores.volumes import volumes
 from ruggedraft.upkeep.acts.change_store import change_store, retire_store, use_store_again
 
@@ -311,6 +313,25 @@ def adopt(request: HttpRequest, production: Path[str], name: str, given: AdoptIn
     """Take a folder for a copy of a roll, or follow a copy that was moved; it is read now."""
     roll = roll_named(production_named(production), given.tag)
     adopt_copy(who(request), _store(production, name), roll, given.folder)
+    return Done()
+
+
+@router.post("/{name}/packages", response={200: Done, **REFUSED})
+def packages_may_go_there(request: HttpRequest, production: Path[str], name: str) -> Done:
+    """Have a drive keep each roll as one sealed file too."""
+    store, mine = _store(production, name), production_named(production).pk
+    station = station_that_sees(store)
+    if station and station.role:
+        send(who(request), station, "keep packages", store=store.pk, production=mine)
+    else:
+        keep_packages(who(request), store.pk, mine)
+    return Done()
+
+
+@router.post("/{name}/packages/{tag}/open", response={200: Done, **REFUSED})
+def package_on_the_bench(request: HttpRequest, production: Path[str], name: str, tag: str) -> Done:
+    """Show a roll's sealed package as a card on the Bench."""
+    open_package(who(request), _store(production, name), roll_named(production_named(production), tag))
     return Done()
 
 

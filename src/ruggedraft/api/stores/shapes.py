@@ -89,7 +89,7 @@ class StoreOut(StoreColumn):
             carried_by=carrier.username if carrier else "", carrier=carrier.name if carrier else "",
             carried_since=carrier.since if carrier else None, carry_note=carrier.note if carrier else "",
             unbounded=sighting is not None and sighting.total >= UNBOUNDED,
-            kind=StoreKind(store.kind), server=store.kind != StoreKind.FOLDER, attests=store.attests,
+            kind=StoreKind(store.kind), server=not store.is_local, attests=store.attests,
             host_key=fingerprint_of(store.address["host_key"]) if "host_key" in store.address else "",
             trouble=trouble_with(store), keeps_backups=store.keeps_backups, backed_up_at=backed_up_at(store),
         )  # fmt: skip

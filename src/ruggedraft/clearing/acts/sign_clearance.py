@@ -133,6 +133,7 @@ _NOT_NOW = {
     CardStanding.OUT: "was handed back; put it into a reader, so that it is known what is on it.",
     CardStanding.ASIDE: "is out of use: it goes to no camera. Nothing was signed.",
     CardStanding.RUNNING: "is being offloaded. Nothing was signed.",
+    CardStanding.PACKAGE: "is a sealed package: it is no card, and nothing of it is cleared. Nothing was signed.",
     CardStanding.FINALS: "is a set of finals: it is no card, and nothing of it is cleared. Nothing was signed.",
 }
 

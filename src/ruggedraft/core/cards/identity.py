@@ -8,20 +8,25 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 _MOST_LIKE = 0.5
+_PACKAGE = (
+    "A sealed package, and no card. It can be looked at here; single files come out of it on Working files. To take it"
+    " in as a roll of its own, give it a name"
+)
 
 
 @dataclass(frozen=True)
 class Seen:
-    """A card in a reader. capacity: bytes, 0 if unknown."""
+    """A card in a reader. capacity: bytes, 0 if unknown. package: it is none, but a sealed package of a roll"""
 
     serial: str
     volume: str
     capacity: int
+    package: bool = False
 
 
 @dataclass(frozen=True)
 class KnownCard:
-    """A card of the ledger. serials: those it was seen with.
+    """A card of the ledger. serials: those it was seen with. package: as of one that was seen
 
     likeness: the share of the files last seen on it that are on the card in question; 0 before that was listed
     elsewhere: the reader it is in at this moment, if that is another one
@@ -32,6 +37,7 @@ class KnownCard:
     capacity: int
     likeness: float = 0.0
     elsewhere: str = ""
+    package: bool = False
 
 
 @dataclass(frozen=True)
@@ -47,8 +53,8 @@ class Answer:
 
 
 def who_is(seen: Seen, known: Iterable[KnownCard]) -> Answer:
-    """Which of the known cards this is, or what has to be asked."""
-    known = list(known)
+    """Which of the known cards this is, or what has to be asked. A package is never a card, nor a card a package."""
+    known = [card for card in known if card.package is seen.package]
     claimed = [card for card in known if _claims(seen, card)]
     if not claimed:
         return _stranger(seen, [card for card in known if not card.elsewhere])
@@ -94,7 +100,7 @@ def _stranger(seen: Seen, known: list[KnownCard]) -> Answer:
     elif by_name:
         question = f"Its serial is unknown, but its volume is named {seen.volume}: was {by_name[0].label} formatted?"
     else:
-        question = "This card is not in the ledger"
+        question = _PACKAGE if seen.package else "This card is not in the ledger"
     return Answer(None, question, candidates)
 
 

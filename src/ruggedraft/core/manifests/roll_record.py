@@ -10,7 +10,7 @@ UTF-8, one object:
     production  {"name", "slug", "time_zone", "first_day", "day_starts_at", "rule": {...}}
     camera      {"letter", "name", "kind"}
     card        {"label", "kind", "capacity"}
-    store       {"uuid", "name", "device", "medium", "place", "offsite"}
+    store       {"uuid", "name", "device", "medium", "place", "offsite"}, and since packages "kind"
     files       a list of [path, bytes, modified_ns, checksum, fingerprint, kept_as]; paths in the ledger's form
 
 Records of form 1 hold `roll` (a tag), `folder` and `journal` alone.

@@ -10,9 +10,10 @@ That no two files share a page is what lets one be read back from the medium whi
 
 import json
 import tarfile
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import count
 from typing import Any
 
 from ..errors import MalformedList, UnsafePath
@@ -56,6 +57,16 @@ def package_name(folder: str, part: int = 1) -> str:
     ('2027-04-26/A012.tar', 'A012.part2.tar')
     """
     return f"{folder}{ENDING}" if part == 1 else f"{folder}.part{part}{ENDING}"
+
+
+def parts_from(first: str) -> Iterator[str]:
+    """Paths that a package and those that came after it may have, without end.
+
+    >>> found = parts_from("drive/A012.tar")
+    >>> next(found), next(found)
+    ('drive/A012.tar', 'drive/A012.part2.tar')
+    """
+    return (package_name(first.removesuffix(ENDING), number) for number in count(1))
 
 
 def name_of(folder: str) -> str:

@@ -3,6 +3,7 @@
 import contextlib
 import os
 from collections.abc import Callable, Iterator, Sequence
+from itertools import takewhile
 from pathlib import Path
 
 from ..errors import MalformedList, SourceError, SourceUnreadable, SourceVanished, source_error, why
@@ -10,7 +11,7 @@ from ..files.confinement import shut
 from ..files.medium import LARGE, drop_pages
 from ..sources.listing import Entry, EntryKind
 from ..sources.port import CardSource, OpenFile, one_by_one
-from .form import Member
+from .form import Member, parts_from
 from .reading import Package, folders_above, opened
 
 _NEVER = "it lies in a sealed package, which is never changed: it stays"
@@ -30,6 +31,11 @@ class PackageSource(CardSource):
         except BaseException:
             self.__del__()
             raise
+
+    @classmethod
+    def at(cls, first: Path) -> "PackageSource":
+        """With the packages beside it that hold what came to the roll later. Raises as making one does."""
+        return cls([Path(path) for path in takewhile(os.path.isfile, parts_from(str(first)))] or [first])
 
     def _open(self, path: Path) -> None:
         try:

@@ -26,6 +26,7 @@ class CardFacts:
     own_rule: what is asked of its camera's cards, where that is not what the production asks
     doubts: what speaks against using it again, in sentences, and nobody has answered
     finals: it is no card, but a folder of finals that was taken in like one: nothing of it is ever cleared or removed
+    package: the same of a sealed package of a roll
     """
 
     label: str
@@ -50,6 +51,7 @@ class CardFacts:
     doubts: tuple[str, ...] = ()
     own_rule: Rule | None = None
     finals: bool = False
+    package: bool = False
 
     @cached_property
     def known(self) -> Cover:

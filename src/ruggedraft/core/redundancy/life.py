@@ -27,6 +27,8 @@ class CardLife(StrEnum):
     """it left with nothing on it"""
     FINALS = "set of finals"
     """no card, but a folder of finals; how it stands is said by its verdict"""
+    PACKAGE = "package"
+    """no card, but a sealed package of a roll"""
     WAITING = "waiting"
     """in no reader, with something on it that is not cleared"""
 
@@ -41,6 +43,7 @@ def life_of(card: CardFacts, verdict: CardVerdict, *, rolls: int) -> CardLife:
         (verdict.standing is CardStanding.OUT, CardLife.HANDED_BACK),
         (held, CardLife.HELD),
         (card.finals, CardLife.FINALS),
+        (card.package, CardLife.PACKAGE),
         (verdict.standing is CardStanding.CLEARED, CardLife.CLEARED),
         (formatted, CardLife.FORMATTED),
         (card.in_reader, CardLife.IN_READER),

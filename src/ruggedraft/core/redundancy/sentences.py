@@ -80,6 +80,10 @@ def _finals(card: CardFacts, verdict: CardVerdict) -> str:
     return f"{covered} A set of finals is no card: nothing of it is cleared or removed."
 
 
+def _package(card: CardFacts, verdict: CardVerdict) -> str:
+    return f"{_covered(card, verdict)} A sealed package is no card: nothing of it is cleared or removed."
+
+
 _SAY: Mapping[CardStanding, Callable[[CardFacts, CardVerdict], str]] = {
     CardStanding.UNREAD: _unread,
     CardStanding.ASIDE: _aside,
@@ -87,6 +91,7 @@ _SAY: Mapping[CardStanding, Callable[[CardFacts, CardVerdict], str]] = {
     CardStanding.SIGNED: _signed,
     CardStanding.CLEARED: _cleared,
     CardStanding.FINALS: _finals,
+    CardStanding.PACKAGE: _package,
 }
 
 

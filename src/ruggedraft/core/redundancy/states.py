@@ -64,6 +64,8 @@ class CardStanding(StrEnum):
     """nothing on it is owed, and it is out of use: it goes to no camera"""
     FINALS = "set of finals"
     """nothing speaks against it: a folder of finals, which is no card and is never cleared"""
+    PACKAGE = "package"
+    """nothing speaks against it: a sealed package of a roll, which is no card either"""
 
     @property
     def may_go_back(self) -> bool:

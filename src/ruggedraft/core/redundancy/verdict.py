@@ -214,7 +214,7 @@ def rolls_that_may_go(card: CardFacts, rule: Rule, now: datetime) -> frozenset[s
 
     What else is on the card makes no difference: it stays.
     """
-    if card.finals or not _is_here_as_listed(card):
+    if card.finals or card.package or not _is_here_as_listed(card):
         return frozenset()
     present = _Covered(card, rule, now).present
     if list(_holds_that_block(card, present, now)):
@@ -401,6 +401,7 @@ def _standing_of_safe(card: CardFacts, rule: Rule, now: datetime, missing: int) 
     listed = is_recent(card.listed_at, rule.listing_within, now) and not card.unwatched
     steps = (
         (card.finals, CardStanding.FINALS),
+        (card.package, CardStanding.PACKAGE),
         (cleared and _was_handed_back(card), CardStanding.OUT),
         (not listed, CardStanding.OLD),
         (not card.files, CardStanding.EMPTY if card.in_reader else CardStanding.OLD),

@@ -10,7 +10,7 @@ from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_all_still
 
-from ..folders import FINALS
+from ..folders import FINALS, SEALED
 from ..gone import note_gone
 from ..identity import watched_stays, who_is_in
 from ..models import Card, CardSerial, Insertion
@@ -75,7 +75,12 @@ def settle(insertion: Insertion, card: Card) -> None:
     """This stay is this card's, and so is everything that was listed in it.
 
     What passed for a card, and is said to hold finals now, is no card from then on, so that nothing of it is cleared.
+    Raises ActRefused where a package is to pass for a card: one would be cleared by what the other holds.
     """
+    if (insertion.kind == SEALED) != (card.kind == SEALED):
+        raise ActRefused(
+            f"One of both is a sealed package, and no card: it is never {card.label}. Give it a name of its own."
+        )
     end_unwatched_stays(card)
     if insertion.kind == FINALS and card.kind != FINALS:
         card.kind = FINALS

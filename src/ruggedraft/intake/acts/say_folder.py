@@ -2,7 +2,8 @@ from pathlib import Path
 
 from django.db import transaction
 
-from ruggedraft.core.errors import ActRefused, why
+from ruggedraft.core.errors import ActRefused, SourceError, why
+from ruggedraft.core.packages import ENDING, PackageSource
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -39,18 +40,22 @@ def say_folder(
         )  # fmt: skip
         if said.finals != finals:
             raise ActRefused(f"{folder} is a reader already, and {_HOLDS[said.finals]}: say first that it is none.")
-        words = f"The folder {folder} {_HOLDS[finals]}, says {person.shown_name}."
+        what = "package" if path.endswith(ENDING) else "folder"
+        words = f"The {what} {folder} {_HOLDS[finals]}, says {person.shown_name}."
     else:
         open_ones = FolderReader.objects.filter(station=station, path=path, ended_at=None)
         made = bool(open_ones.update(ended_at=now()))
-        words = f"The folder {path} is no reader any more, says {person.shown_name}."
+        what = "package" if path.endswith(ENDING) else "folder"
+        words = f"The {what} {path} is no reader any more, says {person.shown_name}."
     if made:
         write("say reader", Path(path).name or path, words, person=person)
         changed(Topic.SETUP, Topic.READERS)
 
 
 def _checked(path: str, *, beside_copies: bool) -> Path:
-    """The folder itself, links followed. Raises ActRefused for what can be no card."""
+    """The folder itself, links followed; or a package. Raises ActRefused for what can be no card."""
+    if path.endswith(ENDING):
+        return _package_at(path)
     folder = _folder_at(path)
     if str(folder) in _NOBODYS_CARD:
         raise ActRefused(f"{folder} is the computer's own, and no card.")
@@ -60,6 +65,18 @@ def _checked(path: str, *, beside_copies: bool) -> Path:
     if stores:
         raise ActRefused(f"Copies are kept in {stores[0]}: it is a store, and no card.")
     return folder
+
+
+def _package_at(path: str) -> Path:
+    """It may lie among copies: nothing is ever written to it. Raises ActRefused where it is none."""
+    try:
+        package = Path(path).resolve(strict=True)
+        PackageSource.at(package)
+    except (OSError, SourceError) as error:
+        raise ActRefused(f"{path} is no package that can be opened: {error}") from error
+    if not Path(path).is_absolute():
+        raise ActRefused(f"{path} is no package: give its whole path, from / on.")
+    return package
 
 
 def _folder_at(path: str) -> Path:

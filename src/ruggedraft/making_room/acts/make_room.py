@@ -25,7 +25,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.queries import sightings_of, stores
 
 from ..models import MakingRoom
-from ..queries import files_that_go, held_there, what_stays
+from ..queries import files_that_go, held_there, refuse_packages, what_stays
 
 
 @dataclass(frozen=True)
@@ -47,6 +47,7 @@ def make_room(
     Raises ActRefused with what speaks against it, or where things are not as they were shown any more.
     """
     require(person, May.MAKE_ROOM, production.pk)
+    refuse_packages(store)
     hold_still(production.pk)
     rolls = rolls_named(production, [one.tag for one in shown])
     return [_ordered(person, roll, store, shown, before, with_kept=with_kept) for roll in rolls]

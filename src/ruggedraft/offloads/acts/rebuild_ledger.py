@@ -15,6 +15,7 @@ from ruggedraft.core.errors import ActRefused, MalformedRecord, RaftError, why
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.manifests import Kept, RecordedFile, RollRecord, parse_record
 from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.accounts import checked_name
 from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.crew.queries import somebody_is_there
@@ -120,6 +121,7 @@ def _take_over(person: Person, found: Sequence[Found], done: Rebuilt) -> dict[Pa
                 person, None, name=str(said["name"]), folder=folder, device_name=str(said["device"]),
                 medium=said["medium"] if said["medium"] in Medium.values else Medium.DISK, location=place,
                 system_disk_reason="", known_as=UUID(said["uuid"]),
+                kind=StoreKind.PACKAGES if said.get("kind") == StoreKind.PACKAGES else StoreKind.FOLDER,
             )  # fmt: skip
             done.stores.append(stores[folder].name)
         except (ActRefused, ValueError) as error:

@@ -2,7 +2,6 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.machine.devices import UNKNOWN
-from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
 from ruggedraft.journal.clock import now
@@ -24,7 +23,7 @@ def state_device(person: Person, store: Store, stands_on: str, reason: str) -> D
     require(person, May.KEEP_STORES, *productions_of(store))
     hold_all_still()
     store = Store.objects.get(pk=store.pk)
-    if store.kind == StoreKind.FOLDER and store.identities and UNKNOWN not in store.identities:
+    if store.is_local and store.identities and UNKNOWN not in store.identities:
         raise ActRefused(f"The machine can tell what '{store.name}' stands on; nobody needs to say it.")
     if not stands_on.strip() or not reason.strip():
         raise ActRefused("Say what the store stands on, and how you know.")

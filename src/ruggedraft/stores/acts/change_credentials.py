@@ -3,7 +3,6 @@ from dataclasses import asdict, replace
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, StoreError
-from ruggedraft.core.stores import StoreKind
 from ruggedraft.core.stores.sftp import SftpAddress, fingerprint_of
 from ruggedraft.core.wording import one_line
 from ruggedraft.crew.models import Person
@@ -26,7 +25,7 @@ def change_credentials(person: Person, store: Store, secret: Secret, *, host_key
     Tried before it is kept: the store has to be there with its mark. Raises ActRefused.
     """
     require(person, May.KEEP_STORES, *productions_of(store))
-    if store.kind == StoreKind.FOLDER:
+    if store.is_local:
         raise ActRefused(f"'{store.name}' is no store on a server: nothing opens it but its plug.")
     reason = one_line(reason)
     if not reason:

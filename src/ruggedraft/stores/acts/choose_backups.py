@@ -1,7 +1,6 @@
 from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused
-from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require_everywhere
 from ruggedraft.journal.writing import write_in_each
@@ -21,7 +20,7 @@ def choose_backups(person: Person, store: Store, *, on: bool) -> None:
     require_everywhere(person, May.SET_UP)
     if on and store.system_disk_reason:
         raise ActRefused(f"'{store.name}' is on this computer's own disk: a backup there goes when the computer goes.")
-    if on and store.kind != StoreKind.FOLDER:
+    if on and not store.is_local:
         raise ActRefused(f"'{store.name}' is on a server: the ledger is backed up to drives and mounted shares alone.")
     if Store.objects.filter(pk=store.pk).exclude(keeps_backups=on).update(keeps_backups=on):
         words = "is backed up to" if on else "is no more backed up to"

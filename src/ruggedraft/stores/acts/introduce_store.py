@@ -6,6 +6,7 @@ from django.db import transaction
 
 from ruggedraft.core.errors import ActRefused, why
 from ruggedraft.core.machine.devices import UNKNOWN
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.core.wording import is_name, one_line
 from ruggedraft.crew.models import Person
 from ruggedraft.crew.permissions import May, require
@@ -41,11 +42,13 @@ def make_store(
     seals: bool = False,
     system_disk_reason: str = "",
     known_as: UUID | None = None,
+    kind: StoreKind = StoreKind.FOLDER,
 ) -> Store:
     """Take a folder as a store. What it stands on is what the probe says: a second folder of a known disk joins it.
 
     production: id of the one that uses it; None where that is said later
     known_as: of a store of a ledger that was lost, whose mark it bears: it is taken over, and keeps it
+    kind: how copies are kept in it
     Raises ActRefused for a folder that cannot be used, or one on the system disk without a reason.
     """
     identities = _probed(folder, system_disk_reason)
@@ -54,7 +57,7 @@ def make_store(
     volume, inside = volume_at(folder)
     device = device_under(identities) or new_device(device_name, medium, location)
     store = Store.objects.create(
-        name=name, device=device, identities=sorted(identities), path=str(folder), volume=volume,
+        kind=kind.value, name=name, device=device, identities=sorted(identities), path=str(folder), volume=volume,
         inside=inside, reserve=reserve, landing=landing,
         seals=seals, system_disk_reason=system_disk_reason, position=Store.objects.count(),
         **({"uuid": known_as} if known_as else {}),

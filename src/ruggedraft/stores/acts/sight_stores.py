@@ -4,6 +4,7 @@ from typing import Any
 
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.errors import StoreError
+from ruggedraft.core.naming import EXT
 from ruggedraft.core.stores import Room, StoreKind
 from ruggedraft.core.stores.remote import RemoteStore
 from ruggedraft.journal.clock import now
@@ -61,13 +62,14 @@ def _look_at_server(store: Store, there: RemoteStore) -> _Seen:
 def _look_at_folder(store: Store) -> _Seen:
     """Its place and room, its file system, and what it stands on now: a disk of an array may have been replaced."""
     probe, folder = device_probe(), folder_of(store)
-    facts = {"file_system": probe.file_system(folder), "identities": sorted(probe.under(folder)), "path": str(folder)}
+    kind = EXT.name if store.kind == StoreKind.PACKAGES else probe.file_system(folder)  # an archive holds any name
+    facts = {"file_system": kind, "identities": sorted(probe.under(folder)), "path": str(folder)}
     return _Seen(probe.room(folder), facts)
 
 
 def _looking_at(store: Store) -> Callable[[], _Seen]:
     """What is done apart reads no table. Raises StoreVanished where nothing opens a server."""
-    if store.kind == StoreKind.FOLDER:
+    if store.is_local:
         return lambda: _look_at_folder(store)
     there = on_server(store)
     return lambda: _look_at_server(store, there)

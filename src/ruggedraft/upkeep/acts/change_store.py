@@ -56,6 +56,8 @@ def _landing(store: Store, *, on: bool) -> Iterator[str]:
     """Raises ActRefused."""
     if on == store.landing:
         return
+    if on and store.kind == StoreKind.PACKAGES:
+        raise ActRefused(f"'{store.name}' keeps sealed packages, which nothing is ever taken out of.")
     if on and store.kind not in (StoreKind.FOLDER, StoreKind.SFTP):
         raise ActRefused(f"'{store.name}' keeps no times, so that nothing could be taken away there safely.")
     store.landing = on
@@ -67,7 +69,7 @@ def _sealing(store: Store, *, on: bool) -> Iterator[str]:
     """Raises ActRefused."""
     if on == store.seals:
         return
-    if on and store.kind not in (StoreKind.FOLDER, StoreKind.OBJECTS):
+    if on and store.kind not in (StoreKind.FOLDER, StoreKind.OBJECTS, StoreKind.PACKAGES):
         raise ActRefused(f"What is on the server of '{store.name}' cannot be made read-only from here.")
     store.seals = on
     yield f"what is verified on '{store.name}' is {'' if on else 'not '}made read-only from now on"

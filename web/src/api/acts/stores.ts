@@ -30,6 +30,23 @@ export const usePlaceStore = () =>
     'stores',
   )
 
+/** Have a drive keep each roll as one sealed file too. */
+export const useKeepPackages = () =>
+  useAct((store: string) => answered(client.POST(`${P}/{name}/packages`, ofStore(store))), 'stores', 'setup')
+
+/** Show a roll's sealed package as a card on the Bench. */
+export const useOpenPackage = () =>
+  useAct(
+    ({ store, tag }: { store: string; tag: string }) =>
+      answered(
+        client.POST(`${P}/{name}/packages/{tag}/open`, {
+          params: { path: { production: HERE, name: store, tag } },
+        }),
+      ),
+    'bench',
+    'setup',
+  )
+
 /** Have the ledger backed up to a store too, or no more. */
 export const useChooseBackups = () =>
   useAct(

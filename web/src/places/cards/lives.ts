@@ -16,4 +16,5 @@ export const LIVES: Record<Shapes['CardLife'], string> = {
   lost: t('lives.lost'),
   broken: t('lives.broken'),
   'set of finals': t('lives.finals'),
+  package: t('lives.package'),
 }

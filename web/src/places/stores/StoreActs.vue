@@ -2,7 +2,7 @@
 import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
-import { useChangeStore, useRetireStore, useStoreAgain } from '../../api/acts/stores'
+import { useChangeStore, useKeepPackages, useRetireStore, useStoreAgain } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
 import ActButton from '../../parts/ActButton.vue'
 import SaidNo from '../../parts/SaidNo.vue'
@@ -16,6 +16,7 @@ const { may, whyNot } = useWho()
 const change = useChangeStore()
 const retire = useRetireStore()
 const again = useStoreAgain()
+const packages = useKeepPackages()
 const open = ref(false)
 const name = ref('')
 const landing = ref(false)
@@ -68,18 +69,30 @@ const go = () =>
           retire.mutate({ store: store.name, reason }, { onSuccess: done })
       "
     />
+    <ActButton
+      v-if="store.kind === 'folder' && !store.landing && !store.retired"
+      type="button"
+      link
+      :label="t('storeActs.packages')"
+      :why-not="whyNot('keep_stores')"
+      :busy="packages.isPending.value"
+      :data-keep-packages="store.name"
+      @press="packages.mutate(store.name)"
+    />
     <RouterLink
-      v-if="may('make_room') && !store.lost"
+      v-if="may('make_room') && !store.lost && store.kind !== 'packages'"
       :to="{ path: '/room', query: { store: store.name } }"
       :data-make-room="store.name"
       >{{ t('storeActs.makeRoom') }}</RouterLink
     >
     <form v-if="open" class="line wide" @submit.prevent="go()">
       <label>{{ t('storeActs.name') }} <InputText v-model="name" class="field" data-new-name /></label>
-      <label class="ticked"
+      <label v-if="store.kind !== 'packages'" class="ticked"
         ><Checkbox v-model="landing" binary data-landing /> {{ t('storeActs.landing') }}</label
       >
-      <label v-if="store.kind === 'folder' || store.kind === 'objects'" class="ticked"
+      <label
+        v-if="store.kind === 'folder' || store.kind === 'objects' || store.kind === 'packages'"
+        class="ticked"
         ><Checkbox v-model="seals" binary data-seals /> {{ t('storeActs.seals') }}</label
       >
       <ActButton
@@ -91,7 +104,7 @@ const go = () =>
         data-change-go
       />
     </form>
-    <SaidNo :error="change.error.value ?? again.error.value" />
+    <SaidNo :error="change.error.value ?? again.error.value ?? packages.error.value" />
   </div>
 </template>
 

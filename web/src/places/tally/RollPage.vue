@@ -2,7 +2,9 @@
 import { I18nT } from 'vue-i18n'
 import InputText from 'primevue/inputtext'
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { useCheckCopy, useReportFound, useReportLoss } from '../../api/acts/copies'
+import { useOpenPackage } from '../../api/acts/stores'
 import type { Shapes } from '../../api/client'
 import { useRoll } from '../../api/queries/useRoll'
 import { useClips } from '../../api/queries/useClips'
@@ -39,6 +41,8 @@ const clipsShown = computed(() => clips.data.value?.pages.flatMap((page) => page
 const line = useWaterline()
 const zone = computed(() => line.data.value?.time_zone ?? 'UTC')
 const check = useCheckCopy()
+const openPackage = useOpenPackage()
+const router = useRouter()
 function standing(plank: Shapes['PlankOut']): string {
   const parts = [PLANK_WORDS[plank.state]]
   if (plank.missing_files && plank.files)
@@ -133,7 +137,20 @@ const survives = computed(() => {
                 >{{ plank.device === plank.store ? '' : `${plank.device}, ` }}{{ plank.location }}</span
               >
             </span>
-            <span>{{ standing(plank) }}</span>
+            <span
+              >{{ standing(plank)
+              }}<template v-if="plank.sealed">, {{ t('rollPage.sealed') }}</template></span
+            >
+            <ActButton
+              v-if="plank.sealed && plank.ever_read"
+              type="button"
+              link
+              :label="t('rollPage.openPackage')"
+              :why-not="whyNot('keep_stores')"
+              :busy="openPackage.isPending.value"
+              :data-open-package="plank.store"
+              @press="openPackage.mutate({ store: plank.store, tag }, { onSuccess: () => router.push('/') })"
+            />
             <ActButton
               v-if="!workOn(plank.store)"
               type="button"
@@ -180,7 +197,9 @@ const survives = computed(() => {
             :busy="lost.isPending.value"
           />
         </form>
-        <SaidNo :error="check.error.value ?? lost.error.value ?? found.error.value" />
+        <SaidNo
+          :error="check.error.value ?? lost.error.value ?? found.error.value ?? openPackage.error.value"
+        />
         <RollHandOver v-if="may('see_work')" :tag="tag" :clips="clipsShown.length > 0" />
         <template v-if="detail.data.value.waivers.length || detail.data.value.left_behind.length">
           <h2>{{ t('rollPage.inNoCopyOnPurpose') }}</h2>

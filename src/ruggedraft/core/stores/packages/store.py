@@ -37,7 +37,8 @@ from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead
 from .held import HeldCopy, HeldPart
 from .packed import PackedFile
 
-_SEALED = "it lies in a sealed package on '{}', which is never changed: have the roll packed anew, in another place"
+_SEALED = "its sealed package on '{}' is never changed"
+_MOVE_IT = f"{_SEALED}: move the package away, check this copy, and have it brought there anew"
 _BUSY = "another run is writing {} on '{}': wait for its end, and run again"
 
 
@@ -388,7 +389,7 @@ class PackageStore(Store):
         """Only what lies beside packages."""
         with self._told():
             if self._split(path)[0]:
-                raise FileRefused(_SEALED.format(self.name))
+                raise FileRefused(_MOVE_IT.format(self.name))
         return self._beside.set_aside(path)
 
     def seal(self, path: str) -> None:
