@@ -13,6 +13,7 @@ from .engine import engine, flatness
 from .judging import judging
 from .live import live
 from .networks import networks
+from .packages import packages
 from .papers import papers
 from .reading import reading
 from .screens import screens
@@ -89,7 +90,7 @@ def _on_the_demo(section: Callable[[], str]) -> str:
 SECTIONS: dict[str, Callable[[], str]] = {
     "judging": judging, "reading": _reading, "ledger": _ledger, "engine": _engine, "screens": _screens,
     "live": _live, "comparing": comparing, "networks": networks,
-    "pictures": _pictures, "papers": papers,
+    "pictures": _pictures, "papers": papers, "packages": packages,
 }  # fmt: skip
 
 
