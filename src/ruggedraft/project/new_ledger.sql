@@ -2513,7 +2513,8 @@ CREATE TABLE public.returning_return (
     aside boolean NOT NULL,
     stands_on jsonb NOT NULL,
     system_disk_reason character varying(300) NOT NULL,
-    moved jsonb NOT NULL
+    moved jsonb NOT NULL,
+    bag boolean NOT NULL
 );
 
 CREATE TABLE public.returning_takeaway (
@@ -4616,6 +4617,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('productions', '0013_plan_after', now()),
 ('returning', '0001_folders', now()),
 ('returning', '0002_moved', now()),
+('returning', '0003_bags', now()),
 ('rolls', '0001_initial', now()),
 ('rolls', '0002_facts_are_counted', now()),
 ('rolls', '0003_take_without_listing', now()),

@@ -73,6 +73,7 @@ class Return(Run):
     moved: where what stood in a file's place was moved to, by where the file goes, both in the ledger's form
     back: ids of those that were there in the end, read and as they were taken
     system_disk_reason: why it may be on the system's disk; empty: it may not
+    bag: its files go under `data/`, and once all are there it is made a bag (RFC 8493)
     """
 
     KIND: ClassVar[RunKind] = RunKind.RETURN
@@ -86,6 +87,7 @@ class Return(Run):
     moved = models.JSONField(default=dict)
     stands_on = models.JSONField(default=list)
     system_disk_reason = models.CharField(max_length=300, blank=True)
+    bag = models.BooleanField(default=False)
 
 
 class MakingOfCopies(Run):

@@ -8,7 +8,7 @@ from pathlib import Path
 from django.db import transaction
 
 from ruggedraft.core.comparing import Contents
-from ruggedraft.core.errors import StoreError
+from ruggedraft.core.errors import RaftError, StoreError
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
@@ -28,6 +28,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.opening import open_usable
 from ruggedraft.stores.probe import device_probe
 
+from .bags import Stopped, make_bag
 from .models import Return
 from .places import folder_to_write
 
@@ -37,6 +38,7 @@ class _Came:
     """What came of it. back: paths in the folder that were read back and agree. failed: by path, the last reason
 
     level: the weakest evidence among them
+    bag: why it is no bag, where it was to be one
     from_: names of the stores that files came from. aside: where what stood in a file's place was moved to
     """
 
@@ -45,6 +47,7 @@ class _Came:
     level: Evidence = Evidence.READ_BACK
     from_: list[str] = field(default_factory=list)
     aside: dict[str, str] = field(default_factory=dict)
+    bag: str = ""
     cancelled: bool = False
 
 
@@ -70,10 +73,14 @@ def carry_out(return_id: int) -> None:
         if one.aside:
             _make_way(one, folder, wanted, came)
         _bring(one, folder, wanted, came, watch)
+        if one.bag and came.back == wanted.keys() and not watch.cancelled():
+            _make_bag(one, folder, wanted, came, watch)
     _put_back(one.folder, came)
     if watch.held_back():
         return
     came.cancelled = watch.cancelled()
+    if one.bag and came.back != wanted.keys():
+        came.bag = "not all of it is there"
     _finish(one, came, back=[wanted[path].pk for path in sorted(came.back)])
 
 
@@ -147,6 +154,15 @@ def _bring(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: 
         came.failed.pop(path, None)
 
 
+def _make_bag(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: Watch) -> None:
+    try:
+        make_bag(one.roll, folder, wanted, watch)
+    except Stopped:
+        came.bag = "it was cancelled"
+    except RaftError as error:
+        came.bag = error.sentence
+
+
 def _brought(copy: Copy, folder: LocalStore, files: _Files, one: Return, came: _Came, watch: Watch) -> dict[str, str]:
     """From one copy. Returns why each that did not come did not."""
     at = {from_ledger(file.path): path for path, file in files.items()}
@@ -203,14 +219,23 @@ def _finish(
         end_run(one, end, f"{where} could not be brought: {trouble}. Nothing there was overwritten.{_moved(one.moved)}")
         return
     Return.objects.filter(pk=one.pk).update(back=list(back))
-    end_run(one, _end(came, asked), _sentence(where, came, asked))
+    end_run(one, _end(came, asked), _sentence(where, came, asked) + _of_bag(one, came))
     changed(Topic.COMPARING)
 
 
 def _end(came: _Came, asked: int) -> RunEnd:
     if came.cancelled:
         return RunEnd.CANCELLED
-    return RunEnd.WELL if len(came.back) == asked and came.level >= Evidence.READ_BACK else RunEnd.TROUBLE
+    well = len(came.back) == asked and came.level >= Evidence.READ_BACK and not came.bag
+    return RunEnd.WELL if well else RunEnd.TROUBLE
+
+
+def _of_bag(one: Return, came: _Came) -> str:
+    if not one.bag:
+        return ""
+    return (
+        f" It is no bag: {came.bag}." if came.bag else " It is a bag (BagIt, SHA-256): any program for those checks it."
+    )
 
 
 def _sentence(where: str, came: _Came, asked: int) -> str:

@@ -8031,9 +8031,14 @@ export interface components {
          * RestoreIn
          * @description Rolls by their tags, or those of a day, to a folder of a station's machine; each into a folder of its tag.
          *
-         *     clip: of one roll, the path of a file: only the clip that it is of
+         *     clip: of one roll, the path of a file: only the clip that it is of. bag: each folder is to be one (RFC 8493)
          */
         RestoreIn: {
+            /**
+             * Bag
+             * @default false
+             */
+            bag: boolean;
             /**
              * Clip
              * @default

@@ -136,7 +136,7 @@ def bring_rolls(request: HttpRequest, production: Path[str], given: RestoreIn) -
     restore(
         who(request), here, station_named(given.station), given.folder,
         _tags(here, given), clip=given.clip,
-        system_disk_reason=given.system_disk_reason,
+        system_disk_reason=given.system_disk_reason, bag=given.bag,
     )  # fmt: skip
     return Done()
 

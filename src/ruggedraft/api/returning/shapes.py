@@ -117,7 +117,7 @@ class BringBackIn(BaseModel):
 class RestoreIn(BaseModel):
     """Rolls by their tags, or those of a day, to a folder of a station's machine; each into a folder of its tag.
 
-    clip: of one roll, the path of a file: only the clip that it is of
+    clip: of one roll, the path of a file: only the clip that it is of. bag: each folder is to be one (RFC 8493)
     """
 
     station: str
@@ -126,6 +126,7 @@ class RestoreIn(BaseModel):
     day: date | None = None
     clip: str = ""
     system_disk_reason: str = ""
+    bag: bool = False
 
 
 class FolderRunOut(BaseModel):

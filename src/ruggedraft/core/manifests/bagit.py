@@ -208,7 +208,18 @@ def _listed_in_all(sums: Mapping[str, Mapping[str, str]]) -> int:
         parts_of(path)
         if not path.startswith(PAYLOAD) or not all(path in listed for listed in sums.values()):
             raise MalformedList(f"{path!r} is not in every list, or not under data/: no bag was made.")
+        if not is_text(path):
+            raise MalformedList(f"{path!r} is no text, as names in a bag have to be: no bag was made.")
     return len(paths)
+
+
+def is_text(path: str) -> bool:
+    """Whether it can be written in UTF-8, as our tag files are."""
+    try:
+        path.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def _manifest(sums: Mapping[str, str]) -> bytes:

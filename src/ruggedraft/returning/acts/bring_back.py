@@ -4,6 +4,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from ruggedraft.core.errors import ActRefused, NotThere
+from ruggedraft.core.manifests.bagit import PAYLOAD
 from ruggedraft.core.sources import from_ledger, to_ledger
 from ruggedraft.core.stores.port import beneath
 from ruggedraft.core.wording import counted, one_line
@@ -68,25 +69,33 @@ def _by_roll(rows: Sequence[FolderRow]) -> dict[int, list[tuple[int, str]]]:
 @transaction.atomic
 def restore(
     person: Person, production: Production, station: Station, folder: str, tags: Sequence[str], *, clip: str = "",
-    system_disk_reason: str = "",
+    system_disk_reason: str = "", bag: bool = False,
 ) -> list[Return]:  # fmt: skip
     """Have rolls brought to a folder of their own tag's name in a folder, as copies keep them. Raises ActRefused.
 
     clip: of one roll, the path of a file: only the clip that it is of, or that file where it is of none
+    bag: each roll's folder is to be a bag (RFC 8493)
     """
     require(person, May.OFFLOAD, production.pk)
     folder = checked_folder(folder)
     rolls = rolls_named(production, tags)
     if clip and len(rolls) > 1:
         raise ActRefused("A clip is of one roll.")
+    if clip and bag:
+        raise ActRefused("A bag is made of a whole roll.")
     wanted = {}
     for roll in rolls:
         files = _of_clip(roll, clip) if clip else roll.files.exclude(checksum="")
         names = files.order_by("path").values_list("pk", "path", "kept_as")
-        wanted[roll.pk] = [(pk, beneath(roll.tag, kept or path)) for pk, path, kept in names]
+        wanted[roll.pk] = [(pk, beneath(_home(roll, bag=bag), kept or path)) for pk, path, kept in names]
         if not wanted[roll.pk]:
             raise ActRefused(f"Nothing of {roll.tag} was ever read off its card: there is nothing to bring.")
-    return _ordered(person, station, folder, wanted, system_disk_reason=system_disk_reason)
+    return _ordered(person, station, folder, wanted, system_disk_reason=system_disk_reason, bag=bag)
+
+
+def _home(roll: Roll, *, bag: bool) -> str:
+    """Where in the folder a roll's files go."""
+    return f"{roll.tag}/{PAYLOAD.rstrip('/')}" if bag else roll.tag
 
 
 def _of_clip(roll: Roll, path: str) -> QuerySet[RollFile]:
@@ -102,7 +111,7 @@ def _of_clip(roll: Roll, path: str) -> QuerySet[RollFile]:
 
 def _ordered(
     person: Person, station: Station, folder: str, wanted: Mapping[int, Sequence[tuple[int, str]]], *,
-    aside: bool = False, stands_on: Sequence[str] = (), system_disk_reason: str = "",
+    aside: bool = False, stands_on: Sequence[str] = (), system_disk_reason: str = "", bag: bool = False,
 ) -> list[Return]:  # fmt: skip
     """A run for each roll."""
     refuse_away(station)
@@ -114,11 +123,11 @@ def _ordered(
             raise ActRefused(f"Files of {roll.tag} are being brought to {folder} already.")
         run = Return(
             subject=subject, roll=roll, station=station, person=person, folder=folder, files=files, aside=aside,
-            stands_on=list(stands_on), system_disk_reason=one_line(system_disk_reason)[:300],
+            stands_on=list(stands_on), system_disk_reason=one_line(system_disk_reason)[:300], bag=bag,
         )  # fmt: skip
         add_to_queue(run)
         what = f"{counted(len(files), 'file')} of {roll.tag}"
-        how = "; what stands there otherwise is to go aside" if aside else ""
+        how = "; what stands there otherwise is to go aside" if aside else ", as a bag" if bag else ""
         write("ask return", roll.tag, f"{what} are to be brought to {folder} on {station.name}{how}.",
               person=person, origin=station.name, production=roll.production_id)  # fmt: skip
         runs.append(run)

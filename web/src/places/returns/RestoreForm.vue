@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox'
 import InputText from 'primevue/inputtext'
 import { ref } from 'vue'
 import { useRestore } from '../../api/acts/returns'
@@ -12,8 +13,15 @@ import type { Target } from './target'
 const props = defineProps<{ target: Target; clip?: string | undefined; lacks?: string | undefined }>()
 const { whyNot } = useWho()
 const reason = ref('')
+const bag = ref(false)
 const restore = useRestore()
-const go = () => restore.mutate({ ...props.target, clip: props.clip ?? '', system_disk_reason: reason.value })
+const go = () =>
+  restore.mutate({
+    ...props.target,
+    clip: props.clip ?? '',
+    system_disk_reason: reason.value,
+    bag: bag.value && !props.clip,
+  })
 </script>
 
 <template>
@@ -24,6 +32,9 @@ const go = () => restore.mutate({ ...props.target, clip: props.clip ?? '', syste
       <label
         >{{ t('returns.reason') }} <InputText v-model="reason" class="field" autocomplete="off" data-reason
       /></label>
+      <label v-if="!clip" class="ticked"
+        ><Checkbox v-model="bag" binary data-bag /> {{ t('returns.bag') }}</label
+      >
       <ActButton
         type="submit"
         class="quiet small"
