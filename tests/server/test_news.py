@@ -15,6 +15,7 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.news.models import Hook, News, NewsChoice, NewsRules, Sending
 from ruggedraft.news.sending import said_to_programs, send_due
 from ruggedraft.news.telling import escalate, tell_news
+from ruggedraft.productions.models import Plan
 from ruggedraft.rolls.acts.report_loss import report_loss
 
 from .world import World
@@ -203,6 +204,23 @@ class Telling(World, TestCase):
             self.assertTrue(copy["lists"] and all((root / path).is_file() for path in copy["lists"]), copy)
         self.assertNotIn(secret, json.dumps(self.get("news", self.sol)))
         self.assertNotIn(secret.encode(), bytes(Hook.objects.get().sealed))
+
+    def test_a_program_of_one_plan_is_told_of_its_rolls_alone(self):
+        mine, other = Program(self), Program(self)
+        plan = Plan.objects.create(production=self.production, name="sound")
+        plan.stores.set(self.plan.stores.all())
+        kinds = ["roll verified", "trouble"]
+        for program, of in ((mine, "all"), (other, "sound")):
+            said = {"name": of, "address": program.address, "kinds": kinds, "plan": of}
+            self.assertEqual(self.post("programs", said, self.sol).status_code, 200)
+        self.assertEqual(self.post("programs", {**said, "plan": "none"}, self.sol).status_code, 409)
+        self.assertEqual([one["plan"] for one in self.get("news", self.sol)["programs"]], ["all", "sound"])
+        self.offload()
+        tell_news(self.production)
+        send_due()
+        ((_, body),) = mine.heard
+        self.assertIn("DCIM/100AAAAA/AAAA0001.JPG", json.loads(body)["data"]["roll"]["clips"])
+        self.assertEqual(other.heard, [])
 
     def test_no_program_is_told_that_a_roll_is_verified_once_it_is_not(self):
         program = Program(self, [(500, {}, b"")])

@@ -16,7 +16,9 @@ from ruggedraft.core.transfer import Target, transfer
 from ruggedraft.intake.models import Card, Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
+from ruggedraft.offloads.after import said_to
 from ruggedraft.offloads.models import Offload, OffloadFinding
+from ruggedraft.reports.clip_lists import clips_listed
 from ruggedraft.rolls.acts.look_at_copy import look_at_copy
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.standins import hub
@@ -135,6 +137,16 @@ class Kept(Vault, Deciding, TestCase):
         before = self.package().read_bytes()
         self.assertTrue((self.on_drive("one") / "ascmhl").is_dir())
         self.assertEqual(self.package().read_bytes(), before)
+
+    def test_where_its_files_lie_is_said_as_it_is(self):
+        self.offload()
+        found = self.get("find?text=AAAA0002")
+        places = {one["store"]: one["path"] for one in found["files"][0]["places"]}
+        self.assertEqual(places[VAULT], "Heron/2026-05-14/A001.tar/DCIM/100AAAAA/AAAA0002.JPG")
+        (said,) = [one for one in said_to(Offload.objects.get())["copies"] if one["store"] == VAULT]
+        self.assertEqual((said["folder"], said["package"]), (None, str(self.package())))
+        Copy.objects.exclude(store=self.vault).update(folder="elsewhere")
+        self.assertTrue(all(one.path.startswith("elsewhere/") for one in clips_listed(Roll.objects.get())))
 
     def test_who_may_and_what_is_refused(self):
         self.assertEqual(self.keep("one", self.wren).status_code, 403)

@@ -7,6 +7,8 @@ from datetime import datetime
 from ruggedraft.clearing.tally import Sought
 from ruggedraft.clearing.where import FoundThing, where_is, where_store_is
 from ruggedraft.core.finding import words_of
+from ruggedraft.core.packages import package_name
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.keywords.queries import SaidOf, said_of
 from ruggedraft.pictures.queries import ClipSeen, seen_of
 from ruggedraft.productions.models import Production
@@ -110,10 +112,15 @@ def _file(seen: ClipSeen, held: Sequence[HeldOn], said: SaidOf | None) -> FoundF
     return FoundFile(seen, places, unread=not seen.file.checksum, said=said)
 
 
+def _home(held: HeldOn) -> str:
+    """Where a copy's files lie: in its folder, or in its sealed package."""
+    return package_name(held.copy.folder) if held.store.kind == StoreKind.PACKAGES else held.copy.folder
+
+
 def _place(file: RollFile, held: HeldOn) -> FilePlace:
     where, since = where_store_is(held.store)
     sighting, lost = sighting_of(held.store), is_lost(held.store)
     return FilePlace(
-        held.store.name, f"{held.copy.folder}/{file.kept_as or file.path}", where, since,
+        held.store.name, f"{_home(held)}/{file.kept_as or file.path}", where, since,
         connected=bool(sighting and sighting.online) and not lost, lost=lost,
     )  # fmt: skip

@@ -5,7 +5,7 @@ from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from ruggedraft.core.news import NewsKind
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.models import Plan, Production
 
 
 class News(models.Model):
@@ -67,12 +67,16 @@ class NewsChoice(models.Model):
 
 
 class Hook(models.Model):
-    """Another program that is told. sealed: what it is signed with, of no use without the server's key."""
+    """Another program that is told. sealed: what it is signed with, of no use without the server's key.
+
+    plan: it is told of rolls of its cameras alone, and of nothing that is about no roll; None: of everything
+    """
 
     production = models.ForeignKey(Production, on_delete=models.CASCADE, related_name="hooks")
     name = models.CharField(max_length=80)
     address = models.CharField(max_length=500)
     kinds = ArrayField(models.CharField(max_length=20))
+    plan = models.ForeignKey(Plan, null=True, on_delete=models.PROTECT, related_name="+")
     sealed = models.BinaryField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()

@@ -26,7 +26,7 @@ def rules_of(production: Production) -> NewsRules:
 
 def hooks_of(production: Production) -> list[Hook]:
     """Programs that are told, as long as they are."""
-    return list(Hook.objects.filter(production=production, ended_at=None).select_related("by").order_by("pk"))
+    return list(Hook.objects.filter(production=production, ended_at=None).select_related("by", "plan").order_by("pk"))
 
 
 def last_sendings(hooks: list[Hook]) -> dict[int, Sending]:

@@ -12,7 +12,9 @@ from django.db import transaction
 from ruggedraft.clearing.roll_cases import RollCase
 from ruggedraft.core.errors import RaftError
 from ruggedraft.core.news import NewsKind, next_try, signed_headers
+from ruggedraft.core.packages import package_name
 from ruggedraft.core.redundancy import RollState
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.snapshot import one_moment
@@ -25,6 +27,8 @@ from .secrets import opened
 
 _LONGEST_ANSWER = 1024
 _TIMEOUT_S = 10.0
+MOST_CLIPS = 1000
+"""That a program is told of by name."""
 _AT_A_TIME = 10
 """What waits for others' answers is little: what happens meanwhile is told soon."""
 
@@ -125,7 +129,10 @@ def said_to_programs(news: News) -> dict[str, Any]:
         "data": {"production": news.production.slug, "subject": news.subject, "sentence": _sentence(news, case)},
     }
     if case is not None:
-        said["data"]["roll"] = {"tag": case.standing.roll.tag, "copies": [_copy(one) for one in _counting(case)]}
+        roll = case.standing.roll
+        clips = roll.files.filter(is_clip=True).order_by("path").values_list("path", flat=True)[:MOST_CLIPS]
+        copies = [_copy(one) for one in _counting(case)]
+        said["data"]["roll"] = {"tag": roll.tag, "copies": copies, "clips": list(clips)}
     return said
 
 
@@ -143,4 +150,5 @@ def _counting(case: RollCase) -> list[CopyStanding]:
 
 def _copy(copy: CopyStanding) -> dict[str, Any]:
     lists = BesideCopy.objects.filter(copy=copy.id).order_by("path").values_list("path", flat=True)
-    return {"store": copy.store.name, "folder": copy.folder, "lists": list(lists)}
+    told = {"store": copy.store.name, "folder": copy.folder, "lists": list(lists)}
+    return told | {"package": package_name(copy.folder)} if copy.store.kind == StoreKind.PACKAGES else told

@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
+from django.db.models import Q
 
 from ruggedraft.core.news import GRAVE, Choices, Happening, NewsKind, Quiet, Way, fresh_and_over, ways_of
 from ruggedraft.crew.models import Membership, Person, Role
@@ -62,15 +63,16 @@ def _row(production: Production, one: Happening, *, aside: bool) -> News:
 
 def _put_in_line(production: Production, news: News) -> None:
     moment, kind = now(), NewsKind(news.kind)
-    sendings = [Sending(news=news, hook=hook, due_at=moment) for hook in _hooks(production, kind)]
+    sendings = [Sending(news=news, hook=hook, due_at=moment) for hook in _hooks(production, news)]
     for person, choices, quiet in _crew(production):
         if person.email and Way.MAIL in ways_of(choices, kind):
             sendings.append(Sending(news=news, person=person, due_at=_due(production, quiet, moment)))
     Sending.objects.bulk_create(sendings, ignore_conflicts=True)
 
 
-def _hooks(production: Production, kind: NewsKind) -> Iterable[Hook]:
-    return Hook.objects.filter(production=production, ended_at=None, kinds__contains=[kind.value])
+def _hooks(production: Production, news: News) -> Iterable[Hook]:
+    hooks = Hook.objects.filter(production=production, ended_at=None, kinds__contains=[news.kind])
+    return hooks.filter(Q(plan=None) | Q(plan__cameras__rolls=news.roll)).distinct()
 
 
 def _crew(production: Production) -> Iterable[tuple[Person, Choices, Quiet]]:

@@ -20,8 +20,10 @@ from django.db import transaction
 from django.db.models import F
 
 from ruggedraft.core.errors import StoreVanished, why
+from ruggedraft.core.packages import package_name
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.kit.models import Station
@@ -151,14 +153,19 @@ def _copies(roll: int) -> Iterator[Copy]:
 
 
 def _copy(copy: Copy, *, verified: bool) -> dict[str, Any]:
-    """folder, lists: as this machine reaches them now; null and empty where it does not."""
+    """folder, lists: as this machine reaches them now; null and empty where it does not.
+
+    package: of a copy that is sealed, in place of its folder
+    """
     try:
         home: Path | None = folder_of(copy.store)
     except StoreVanished:
         home = None
     lists = [str(home / from_ledger(one.path)) for one in copy.beside.all()] if home else []
-    folder = str(home / from_ledger(copy.folder)) if home else None
-    return {"store": copy.store.name, "read_back": verified, "folder": folder, "lists": sorted(lists)}
+    told = {"store": copy.store.name, "read_back": verified, "folder": None, "lists": sorted(lists)}
+    if home and copy.store.kind == StoreKind.PACKAGES:
+        return told | {"package": str(home / from_ledger(package_name(copy.folder)))}
+    return told | {"folder": str(home / from_ledger(copy.folder)) if home else None}
 
 
 def _last_of(output: IO[bytes]) -> str:

@@ -6,6 +6,7 @@ from ruggedraft.core.cards import Clip
 from ruggedraft.core.cards.media import MediaFacts, kind_of
 from ruggedraft.core.manifests.clip_list import ListedClip
 from ruggedraft.core.sources import from_ledger, to_ledger
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.core.stores.port import beneath
 from ruggedraft.rolls.clips import described
 from ruggedraft.rolls.models import Roll, RollFile
@@ -13,7 +14,8 @@ from ruggedraft.rolls.models import Roll, RollFile
 
 def clips_listed(roll: Roll) -> list[ListedClip]:
     """roll: with camera and production. Where copies lie in different folders, by the one that most of them have."""
-    folders = list(roll.copies.order_by("pk").values_list("folder", flat=True))
+    as_files = roll.copies.exclude(store__kind=StoreKind.PACKAGES)
+    folders = list(as_files.order_by("pk").values_list("folder", flat=True))
     folder = max(folders, key=folders.count) if folders else ""
     zone, files = ZoneInfo(roll.production.time_zone), {file.path: file for file in roll.files.all()}
     clips = described([roll])[roll.pk].clips

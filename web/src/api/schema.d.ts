@@ -7623,7 +7623,10 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
-        /** ProgramIn */
+        /**
+         * ProgramIn
+         * @description plan: only what is about rolls of its cameras; empty: everything
+         */
         ProgramIn: {
             /** Address */
             address: string;
@@ -7631,6 +7634,11 @@ export interface components {
             kinds: components["schemas"]["NewsKind"][];
             /** Name */
             name: string;
+            /**
+             * Plan
+             * @default
+             */
+            plan: string;
         };
         /**
          * ProgramOut
@@ -7645,6 +7653,8 @@ export interface components {
             kinds: components["schemas"]["NewsKind"][];
             /** Name */
             name: string;
+            /** Plan */
+            plan: string;
             /** Trouble */
             trouble: string;
         };

@@ -57,12 +57,14 @@ class ProgramOut(BaseModel):
     name: str
     address: str
     kinds: list[NewsKind]
+    plan: str
     trouble: str
 
     @classmethod
     def of(cls, hook: Hook, last: Sending | None) -> "ProgramOut":
         kinds = [NewsKind(kind) for kind in hook.kinds]
-        return cls(id=hook.pk, name=hook.name, address=hook.address, kinds=kinds, trouble=last.trouble if last else "")
+        plan, trouble = hook.plan.name if hook.plan else "", last.trouble if last else ""
+        return cls(id=hook.pk, name=hook.name, address=hook.address, kinds=kinds, plan=plan, trouble=trouble)
 
 
 class NewsPageOut(BaseModel):
@@ -96,9 +98,12 @@ class EscalationIn(BaseModel):
 
 
 class ProgramIn(BaseModel):
+    """plan: only what is about rolls of its cameras; empty: everything"""
+
     name: str
     address: str
     kinds: list[NewsKind]
+    plan: str = ""
 
 
 class ProgramSecret(BaseModel):
@@ -149,7 +154,9 @@ def escalation(request: HttpRequest, production: Path[str], given: EscalationIn)
 @programs.post("", response={200: ProgramSecret, **REFUSED})
 def tell(request: HttpRequest, production: Path[str], given: ProgramIn) -> ProgramSecret:
     here = production_named(production)
-    secret = tell_program(who(request), here, name=given.name, address=given.address, kinds=given.kinds)
+    secret = tell_program(
+        who(request), here, name=given.name, address=given.address, kinds=given.kinds, plan=given.plan
+    )
     return ProgramSecret(secret=secret)
 
 

@@ -12,16 +12,19 @@ from ruggedraft.journal.clock import now
 from ruggedraft.journal.writing import write
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
-from ruggedraft.productions.models import Production
+from ruggedraft.productions.models import Plan, Production
 
 from ..models import Hook
 from ..secrets import sealed
 
 
 @transaction.atomic
-def tell_program(person: Person, production: Production, *, name: str, address: str, kinds: Sequence[NewsKind]) -> str:
+def tell_program(
+    person: Person, production: Production, *, name: str, address: str, kinds: Sequence[NewsKind], plan: str = ""
+) -> str:
     """Have another program told of these kinds of news. Returns the secret that it checks them with, this once.
 
+    plan: by name; only what is about rolls of its cameras
     Raises ActRefused for an address that is none, and where this server has no key.
     """
     require(person, May.SET_UP, production.pk)
@@ -31,12 +34,16 @@ def tell_program(person: Person, production: Production, *, name: str, address: 
     if not kinds:
         raise ActRefused("Say what the program is to be told of.")
     checked_address(address)
+    of = Plan.objects.filter(production=production, name=plan).first() if plan else None
+    if plan and of is None:
+        raise ActRefused(f"There is no plan '{plan}'.")
     secret = new_secret()
     Hook.objects.create(
         production=production, name=name, address=address, kinds=sorted({kind.value for kind in kinds}),
-        sealed=sealed(secret, address), by=person, at=now(),
+        sealed=sealed(secret, address), by=person, at=now(), plan=of,
     )  # fmt: skip
-    words = f"Program '{name}' at {urlsplit(address).hostname} is told of: {', '.join(sorted(kinds))}."
+    which = f" of rolls of plan '{plan}'" if plan else ""
+    words = f"Program '{name}' at {urlsplit(address).hostname} is told{which} of: {', '.join(sorted(kinds))}."
     write("tell program", name, words, person=person, production=production.pk)
     changed(Topic.NEWS, production=production.pk)
     return secret

@@ -4,7 +4,9 @@ import MultiSelect from 'primevue/multiselect'
 import { computed, ref } from 'vue'
 import { useSetEscalation, useTellNoMore, useTellProgram } from '../../api/acts/news'
 import type { Shapes } from '../../api/client'
+import { useSetUp } from '../../api/queries/useSetUp'
 import ActButton from '../../parts/ActButton.vue'
+import ChooseOne from '../../parts/ChooseOne.vue'
 import NumberField from '../../parts/NumberField.vue'
 import SaidNo from '../../parts/SaidNo.vue'
 import { useWho } from '../../shell/me'
@@ -21,6 +23,12 @@ const name = ref('')
 const address = ref('')
 const kinds = ref<Shapes['NewsKind'][]>(['roll verified'])
 const secret = ref('')
+const setUp = useSetUp()
+const plan = ref('')
+const plans = computed(() => [
+  { name: t('news.anyPlan'), value: '' },
+  ...(setUp.data.value?.plans ?? []).map(({ name }) => ({ name, value: name })),
+])
 const minutes = ref(props.page.escalate_minutes ?? 0)
 const KINDS = Object.entries(NEWS_KINDS).map(([value, words]) => ({ value, name: words }))
 const lacks = computed(() =>
@@ -28,7 +36,7 @@ const lacks = computed(() =>
 )
 const add = () =>
   tell.mutate(
-    { name: name.value, address: address.value.trim(), kinds: kinds.value },
+    { name: name.value, address: address.value.trim(), kinds: kinds.value, plan: plan.value },
     {
       onSuccess: (made) => {
         secret.value = made.secret
@@ -50,6 +58,7 @@ const add = () =>
       <li v-for="one in page.programs" :key="one.id" :data-program="one.name">
         <span class="tag">{{ one.name }}</span> {{ one.address }}
         <span class="soft">{{ listed(one.kinds.map((kind) => NEWS_KINDS[kind])) }}</span>
+        <span v-if="one.plan" class="soft">{{ t('news.ofPlan', { plan: one.plan }) }}</span>
         <span v-if="one.trouble" class="trouble">{{ one.trouble }}</span>
         <ActButton
           type="button"
@@ -72,6 +81,7 @@ const add = () =>
         option-value="value"
         :aria-label="t('news.ofWhat')"
       />
+      <ChooseOne v-if="plans.length > 1" v-model="plan" :label="t('news.plan')" :options="plans" />
       <ActButton
         type="submit"
         class="quiet small"
