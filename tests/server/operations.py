@@ -144,6 +144,7 @@ ACTS: dict[str, May | None] = {
     "POST stores/{name}/retired": May.KEEP_STORES,
     "POST stores/{name}/search": May.CHECK,
     "POST stores/{name}/shared": May.KEEP_STORES,
+    "POST deliveries/{consignment_id}/papers": May.DELIVER,
     "POST stores/{name}/take-in": May.KEEP_STORES,
     "POST stores/{name}/packages": May.KEEP_STORES,
     "POST stores/{name}/packages/{tag}/open": May.KEEP_STORES,

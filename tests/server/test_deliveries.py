@@ -15,7 +15,7 @@ from ruggedraft.delivering.models import ClientLink, Consignment, Fetched
 from ruggedraft.journal.clock import now
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.reports.papers import make_papers
-from ruggedraft.rolls.models import RollFile
+from ruggedraft.rolls.models import Roll, RollFile
 from ruggedraft.standins import hub
 
 from .deciding import ONE, TWO, Deciding
@@ -185,6 +185,51 @@ class Put(Deliveries, TestCase):
         self.assertEqual(self.rows()[0]["files"], 4)
         self.client_.post(page, {"name": "Nell"}, headers=HOST)
         self.assertEqual(len(self.holding()), 1, "they have not got what was shot since")
+
+    def papers(self, store: str = "two", person=None):
+        return self.post(f"deliveries/{self.rows()[0]['id']}/papers", {"store": store}, person)
+
+    def test_what_lies_beside_the_copies_on_their_own_drive(self):
+        """What the READ ME says is done as it says."""
+        self.deliver(way="drive")
+        self.assertEqual(self.papers().status_code, 200)
+        self.assertEqual(make_papers(), 1)
+        answer = self.papers()
+        home = self.on_drive("two").parent
+        names = sorted(path.rpartition("/")[2] for path in answer.json()["paths"])
+        self.assertEqual(names, ["A001.READ ME.txt", "A001.account.csv", "A001.account.json", "A001.account.pdf"])
+        self.assertTrue((home / "A001.account.pdf").read_bytes().startswith(b"%PDF"))
+        text = (home / "A001.READ ME.txt").read_text()
+        for words in ("Heron: roll A001", "for Broadcaster by Wren", "4 files, 603,003 bytes, in the folder 'A001'"):
+            self.assertIn(words, " ".join(text.split()))
+        command = next(line.strip() for line in text.splitlines() if line.strip().startswith("xxhsum"))
+        done = subprocess.run(command.split(), cwd=home, capture_output=True, text=True)
+        self.assertNotIn("FAILED", done.stdout)
+        self.assertIn(f"A001/{TWO}: OK", done.stdout)
+        for line in text.splitlines():
+            if line.strip().startswith("A001."):
+                self.assertTrue((home / line.strip()).is_file(), line)
+        self.assertLess(max(map(len, text.splitlines())), 80)
+        self.assertIn("are on 'two'", JournalEntry.objects.latest("pk").sentence)
+
+    def test_papers_are_left_only_beside_what_is_whole_there(self):
+        self.deliver(way="drive")
+        self.refused(self.papers("three"), "A001 is not on 'three', whole and read back")
+        self.assertEqual(self.papers(person=self.pip).status_code, 403)
+        (self.on_drive("two").parent / "A001.READ ME.txt").write_text("somebody's own")
+        self.assertEqual(self.papers().status_code, 200)
+        self.assertEqual((self.on_drive("two").parent / "A001.READ ME.txt").read_text(), "somebody's own")
+        spoilt = self.on_drive("two") / TWO
+        spoilt.write_bytes(b"X" * spoilt.stat().st_size)
+        self.check(Roll.objects.get(), "two")
+        self.refused(self.papers(), "whole and read back")
+        hub.home().joinpath("unplugged").mkdir(exist_ok=True)
+        (hub.home() / "drives/one").rename(hub.home() / "unplugged/one")
+        self.refused(self.papers("one"), "is not connected")
+
+    def test_only_what_goes_by_a_drive_has_papers_on_one(self):
+        self.deliver()
+        self.refused(self.papers(), "Only what goes by a drive")
 
     def test_half_a_card_is_delivered_to_nobody(self):
         RollFile.objects.filter(path="zero").update(checksum="")

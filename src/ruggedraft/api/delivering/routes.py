@@ -14,7 +14,9 @@ from ruggedraft.delivering.queries import Delivered, deliveries_of, delivery_wit
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
+from ruggedraft.reports.acts.leave_papers import leave_papers
 from ruggedraft.reports.papers import have_papers_made
+from ruggedraft.stores.queries import store_in
 
 from ..shapes import REFUSED, Done
 from ..who import who
@@ -98,6 +100,18 @@ class ReceivedIn(BaseModel):
     checked: bool = False
 
 
+class PapersIn(BaseModel):
+    """store: that the copies lie on, by name"""
+
+    store: str
+
+
+class LeftOut(BaseModel):
+    """paths: on the store"""
+
+    paths: list[str]
+
+
 @router.get("", response=list[ConsignmentOut])
 @asked_together
 @one_moment()
@@ -118,6 +132,15 @@ def take_back(request: HttpRequest, production: Path[str], consignment_id: int) 
     """It goes nowhere any more; a link opens nothing from now on."""
     withdraw(who(request), delivery_with(production_named(production), consignment_id))
     return Done()
+
+
+@router.post("/{consignment_id}/papers", response={200: LeftOut, **REFUSED})
+def papers(request: HttpRequest, production: Path[str], consignment_id: int, given: PapersIn) -> LeftOut:
+    """Accounts, and a READ ME, beside the copies on a drive that goes to somebody."""
+    here = production_named(production)
+    return LeftOut(
+        paths=leave_papers(who(request), delivery_with(here, consignment_id), store_in(here.pk, given.store))
+    )
 
 
 @router.post("/{consignment_id}/received", response={200: Done, **REFUSED})

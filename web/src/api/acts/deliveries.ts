@@ -20,6 +20,14 @@ export const useWithdraw = () =>
     'deliveries',
   )
 
+/** Accounts, and a READ ME, beside the copies on a drive that goes to somebody. */
+export const useLeavePapers = () =>
+  useAct(
+    ({ id, store }: { id: number; store: string }) =>
+      answered(client.POST(`${P}/{consignment_id}/papers`, { ...at(id), body: { store } })),
+    'deliveries',
+  )
+
 /** Somebody said that it arrived: its rolls are delivered. */
 export const useReceive = () =>
   useAct(

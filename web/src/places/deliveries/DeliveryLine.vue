@@ -11,6 +11,7 @@ import { useWho } from '../../shell/me'
 import { number, t } from '../../words/say'
 import { age, dayAndClock } from '../../words/times'
 import { bytes, counted } from '../../words/units'
+import PapersOnDrive from './PapersOnDrive.vue'
 
 /** One delivery: what of it went out, who has it, and what may still be done. */
 const props = defineProps<{ one: Shapes['ConsignmentOut'] }>()
@@ -85,6 +86,7 @@ const account = (edition: number) =>
         @press="withdraw.mutate(one.id)"
       />
     </p>
+    <PapersOnDrive v-if="one.way === 'drive' && !one.withdrawn_at" :delivery="one.id" />
     <SaidNo :error="withdraw.error.value" />
   </li>
 </template>
