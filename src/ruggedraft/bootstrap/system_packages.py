@@ -53,6 +53,7 @@ TEST = {
     "rsync": _program("rsync"),
     "diffutils": _program("diff"),
     "curl": _program("curl"),
+    "libarchive-tools": _program("bsdtar"),
 }
 
 
