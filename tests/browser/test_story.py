@@ -22,7 +22,8 @@ from .case import BrowserCase
 SCREENS = {
     "/": "[data-next]", "/tally": "[data-roll]", "/tally/A001": "[data-copy]", "/clearing": "[data-card='A-02']",
     "/log": "ol li", "/legend": "[data-plank]", "/cards": "[data-card='A-01']", "/cards/A-01": "[data-record]",
-    "/deliveries": "[data-deliver]", "/find": "[data-none]", "/room": "[data-none]", "/returns": "[data-look-into]",
+    "/deliveries": "[data-deliver]", "/sets": "[data-divide]",
+    "/find": "[data-none]", "/room": "[data-none]", "/returns": "[data-look-into]",
     "/stores": "[data-if-place]", "/handover": "[data-to-hand-over]",
     "/parts": "[data-part-of=checkbox]", "/setup": "[data-part=plans]",
 }  # fmt: skip

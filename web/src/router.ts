@@ -45,6 +45,7 @@ export const router = createRouter({
     { path: '/trends', component: () => import('./places/trends/TrendsPlace.vue') },
     { path: '/returns', component: () => import('./places/returns/ReturnsPlace.vue') },
     { path: '/room', component: () => import('./places/room/RoomPlace.vue') },
+    { path: '/sets', component: () => import('./places/sets/SetsPlace.vue') },
     { path: '/deliveries', component: () => import('./places/deliveries/DeliveriesPlace.vue') },
     { path: '/reports', component: () => import('./places/reports/ReportsPlace.vue') },
     { path: '/news', component: () => import('./places/news/NewsPlace.vue') },
@@ -79,6 +80,7 @@ const PAGES: Record<string, Sentence> = {
   '/reports': 'reports.title',
   '/returns': 'returns.title',
   '/deliveries': 'deliveries.title',
+  '/sets': 'sets.title',
 }
 
 /** What the browser's tab and history say, and what a reader of the screen hears first. */

@@ -52,6 +52,7 @@ from .returning import routes as returning
 from .rolls import routes as rolls
 from .runs import routes as runs
 from .screens import acting_at, only_asks, screen_of, seen_at
+from .sets import routes as sets
 from .shapes import Problem
 from .shifts import routes as shifts
 from .stations import routes as stations
@@ -192,6 +193,7 @@ _PLACES = {
     "days": (days.router,),
     "accounts": (accounts.router,),
     "deliveries": (delivering.router,),
+    "sets": (sets.router,),
     "trends": (trends.router,),
     "camera-reports": (camera_reports.router,),
     "returns": (returning.router,),

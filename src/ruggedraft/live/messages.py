@@ -29,6 +29,7 @@ class Topic(StrEnum):
     SHIFTS = "shifts"
     NEWS = "news"
     DELIVERIES = "deliveries"
+    SETS = "sets"
     """something was made ready for somebody, fetched or received"""
     ACCOUNTS = "accounts"
     """an account was made, or put on paper"""

@@ -62,8 +62,8 @@ class Production(models.Model):
 _PLACES = frozenset(
     (
         "begin", "join", "bench", "tally", "clearing", "stores", "cards", "clearances", "find", "log", "handover",
-        "setup", "days", "reports", "deliveries", "d", "returns", "room", "news", "wall", "trends", "legend", "parts",
-        "api", "static",
+        "setup", "days", "reports", "deliveries", "sets", "d", "returns", "room", "news", "wall", "trends", "legend",
+        "parts", "api", "static",
     )
 )  # fmt: skip
 """First parts of addresses that mean something else."""

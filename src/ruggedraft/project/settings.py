@@ -69,6 +69,7 @@ INSTALLED_APPS = [
     "ruggedraft.choosing",
     "ruggedraft.returning",
     "ruggedraft.making_room",
+    "ruggedraft.sets",
     "ruggedraft.keywords",
     "ruggedraft.accounts",
     "ruggedraft.delivering",

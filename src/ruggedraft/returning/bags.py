@@ -29,15 +29,20 @@ def make_bag(roll: Roll, folder: LocalStore, files: Mapping[str, RollFile], watc
     size = sum(file.size for file in files.values())
     newest = max((file.modified_ns for file in files.values()), default=0)
     made = tag_files({_SUM: sums}, size, _info(roll))
+    leave_all(folder, {home + name: content for name, content in made.items()}, newest)
+
+
+def leave_all(folder: LocalStore, files: Mapping[str, bytes], modified_ns: int) -> None:
+    """Small files, by path in the folder, read back; none is written over another. Raises StoreError."""
     folder.open()
     try:
-        for name, content in made.items():
-            there = folder.read_whole(home + name, _LARGEST)
+        for path, content in files.items():
+            there = folder.read_whole(path, _LARGEST)
             if there not in (None, content):
-                raise StoreError(f"{home}{name} stands there already, and is of another bag: it was left as it is")
+                raise StoreError(f"{path} stands there already, and says something else: it was left as it is")
             if there is None:
-                _write(folder, home + name, content, newest)
-        folder.settle([(roll.tag, None)])
+                _write(folder, path, content, modified_ns)
+        folder.settle([(above, None) for above in sorted({path.rpartition("/")[0] for path in files} - {""})])
     finally:
         folder.close()
 

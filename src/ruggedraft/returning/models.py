@@ -74,6 +74,7 @@ class Return(Run):
     back: ids of those that were there in the end, read and as they were taken
     system_disk_reason: why it may be on the system's disk; empty: it may not
     bag: its files go under `data/`, and once all are there it is made a bag (RFC 8493)
+    beside: small files that are left there too once all are there: what each says, by its path in the folder
     """
 
     KIND: ClassVar[RunKind] = RunKind.RETURN
@@ -88,6 +89,7 @@ class Return(Run):
     stands_on = models.JSONField(default=list)
     system_disk_reason = models.CharField(max_length=300, blank=True)
     bag = models.BooleanField(default=False)
+    beside = models.JSONField(default=dict)
 
 
 class MakingOfCopies(Run):

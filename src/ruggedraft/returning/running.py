@@ -28,7 +28,7 @@ from ruggedraft.stores.models import Store
 from ruggedraft.stores.opening import open_usable
 from ruggedraft.stores.probe import device_probe
 
-from .bags import Stopped, make_bag
+from .bags import Stopped, leave_all, make_bag
 from .models import Return
 from .places import folder_to_write
 
@@ -38,7 +38,7 @@ class _Came:
     """What came of it. back: paths in the folder that were read back and agree. failed: by path, the last reason
 
     level: the weakest evidence among them
-    bag: why it is no bag, where it was to be one
+    bag: why it is no bag, where it was to be one. beside: why what was to lie beside it does not
     from_: names of the stores that files came from. aside: where what stood in a file's place was moved to
     """
 
@@ -48,6 +48,7 @@ class _Came:
     from_: list[str] = field(default_factory=list)
     aside: dict[str, str] = field(default_factory=dict)
     bag: str = ""
+    beside: str = ""
     cancelled: bool = False
 
 
@@ -75,6 +76,8 @@ def carry_out(return_id: int) -> None:
         _bring(one, folder, wanted, came, watch)
         if one.bag and came.back == wanted.keys() and not watch.cancelled():
             _make_bag(one, folder, wanted, came, watch)
+        if one.beside and came.back == wanted.keys() and not watch.cancelled():
+            _leave_beside(one, folder, wanted, came)
     _put_back(one.folder, came)
     if watch.held_back():
         return
@@ -163,6 +166,15 @@ def _make_bag(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watc
         came.bag = error.sentence
 
 
+def _leave_beside(one: Return, folder: LocalStore, wanted: _Files, came: _Came) -> None:
+    newest = max(file.modified_ns for file in wanted.values())
+    files = {from_ledger(path): words.encode("utf-8", "surrogateescape") for path, words in one.beside.items()}
+    try:
+        leave_all(folder, files, newest)
+    except StoreError as error:
+        came.beside = error.sentence
+
+
 def _brought(copy: Copy, folder: LocalStore, files: _Files, one: Return, came: _Came, watch: Watch) -> dict[str, str]:
     """From one copy. Returns why each that did not come did not."""
     at = {from_ledger(file.path): path for path, file in files.items()}
@@ -226,11 +238,13 @@ def _finish(
 def _end(came: _Came, asked: int) -> RunEnd:
     if came.cancelled:
         return RunEnd.CANCELLED
-    well = len(came.back) == asked and came.level >= Evidence.READ_BACK and not came.bag
+    well = len(came.back) == asked and came.level >= Evidence.READ_BACK and not (came.bag or came.beside)
     return RunEnd.WELL if well else RunEnd.TROUBLE
 
 
 def _of_bag(one: Return, came: _Came) -> str:
+    if came.beside:
+        return f" What was to lie beside it does not: {came.beside}."
     if not one.bag:
         return ""
     return (

@@ -13,6 +13,7 @@ const PLACES = [
   'days',
   'reports',
   'deliveries',
+  'sets',
   'returns',
   'room',
   'news',

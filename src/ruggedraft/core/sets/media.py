@@ -38,8 +38,8 @@ class Medium:
 
 
 def _disc(name: str, capacity: int) -> Medium:
-    """A file's entry and a share of its folder's; descriptors and path tables in the fixed part."""
-    return Medium(name, capacity, _SECTOR, 2 * _SECTOR, 2 << 20)
+    """A file's entry and a share of its folder's; descriptors, path tables, the set's index in the fixed part."""
+    return Medium(name, capacity, _SECTOR, 2 * _SECTOR, 8 << 20)
 
 
 def _tape(name: str, capacity: int) -> Medium:

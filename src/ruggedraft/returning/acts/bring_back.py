@@ -93,6 +93,23 @@ def restore(
     return _ordered(person, station, folder, wanted, system_disk_reason=system_disk_reason, bag=bag)
 
 
+@transaction.atomic
+def bring_files(
+    person: Person, station: Station, folder: str, wanted: Mapping[int, Sequence[tuple[int, str]]], *,
+    beside: Mapping[int, Mapping[str, str]], system_disk_reason: str = "",
+) -> list[Return]:  # fmt: skip
+    """Have chosen files brought to a folder. wanted: by the roll's id, each file's id and where in the folder it goes
+
+    beside: by the roll's id, what is left there too, by path in the folder, once all of them are there
+    Raises ActRefused.
+    """
+    productions = set(Roll.objects.filter(pk__in=wanted).values_list("production", flat=True))
+    require(person, May.OFFLOAD, *productions)
+    return _ordered(
+        person, station, checked_folder(folder), wanted, system_disk_reason=system_disk_reason, beside=beside
+    )
+
+
 def _home(roll: Roll, *, bag: bool) -> str:
     """Where in the folder a roll's files go."""
     return f"{roll.tag}/{PAYLOAD.rstrip('/')}" if bag else roll.tag
@@ -112,6 +129,7 @@ def _of_clip(roll: Roll, path: str) -> QuerySet[RollFile]:
 def _ordered(
     person: Person, station: Station, folder: str, wanted: Mapping[int, Sequence[tuple[int, str]]], *,
     aside: bool = False, stands_on: Sequence[str] = (), system_disk_reason: str = "", bag: bool = False,
+    beside: Mapping[int, Mapping[str, str]] = {},
 ) -> list[Return]:  # fmt: skip
     """A run for each roll."""
     refuse_away(station)
@@ -124,6 +142,7 @@ def _ordered(
         run = Return(
             subject=subject, roll=roll, station=station, person=person, folder=folder, files=files, aside=aside,
             stands_on=list(stands_on), system_disk_reason=one_line(system_disk_reason)[:300], bag=bag,
+            beside=dict(beside.get(roll.pk, {})),
         )  # fmt: skip
         add_to_queue(run)
         what = f"{counted(len(files), 'file')} of {roll.tag}"

@@ -67,6 +67,7 @@ export type Question =
   | 'accounts'
   | 'after'
   | 'deliveries'
+  | 'sets'
 
 declare module '@tanstack/vue-query' {
   interface Register {
@@ -201,6 +202,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   presence: ['here'],
   accounts: ['accounts'],
   deliveries: ['deliveries'],
+  sets: ['sets'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],
   session: ['sessions', 'me'],

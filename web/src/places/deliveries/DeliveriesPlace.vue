@@ -20,6 +20,7 @@ const over = computed(() => (asked.data.value ?? []).filter((one) => one.withdra
   <main class="place">
     <p>
       <RouterLink to="/tally">{{ t('places.tally') }}</RouterLink>
+      <RouterLink to="/sets" data-sets-link>{{ t('sets.link') }}</RouterLink>
     </p>
     <h1>{{ t('deliveries.title') }}</h1>
     <DeliverForm :key="String(route.query.tag ?? '')" :first="String(route.query.tag ?? '')" />
