@@ -22,6 +22,16 @@ export const useMakeVolume = () =>
     'returns',
   )
 
+/** A medium is in a reader again: its rolls are read, and count then. */
+export const useTakeMediumIn = () =>
+  useAct(
+    (body: Shapes['ReturnedIn']) =>
+      answered(client.POST(`${P}/returned`, { params: { path: { production: HERE } }, body })),
+    'sets',
+    'stores',
+    'tally',
+  )
+
 /** Where a medium is kept. */
 export const useSayShelf = () =>
   useAct(

@@ -4,6 +4,7 @@ import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
 import DivideForm from './DivideForm.vue'
 import MediaSet from './MediaSet.vue'
+import ReturnedForm from './ReturnedForm.vue'
 
 /** Rolls divided among discs or tapes: what goes onto which, and where each is kept. */
 const asked = useSets()
@@ -25,6 +26,7 @@ const asked = useSets()
       <p v-if="!asked.data.value?.sets.length" class="soft" data-none>{{ t('sets.none') }}</p>
       <MediaSet v-for="one in asked.data.value?.sets ?? []" :key="one.number" :one="one" />
     </LastKnown>
+    <ReturnedForm v-if="asked.data.value?.sets.length" />
   </main>
 </template>
 
