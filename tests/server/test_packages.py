@@ -180,6 +180,8 @@ class OnTheBench(Vault, Deciding, TestCase):
         slot = self.open_it()
         self.assertEqual((slot["listing"]["files"], slot["listing"]["bytes"]), (4, 603_003))
         self.assertIn("A sealed package, and no card.", slot["identity"]["question"])
+        waiting = self.get("waterline")["cards_waiting"]
+        self.assertEqual([one for one in waiting if "package" in one], [], "nothing in it waits to be saved")
         self.assertEqual((slot["identity"]["candidates"], slot["card_id"]), ([], None))
 
     def test_it_never_passes_for_a_card_and_no_card_for_it(self):

@@ -51,6 +51,7 @@ SELECT (SELECT concat_ws(',', count(*), sum(version)) FROM rolls_roll WHERE prod
     WHERE o.finished_at IS NULL AND o.kind = 'offload' AND r.production_id = %(production)s),
   (SELECT array_agg('unknown in ' || r.name ORDER BY i.id) FROM intake_insertion i
     JOIN intake_reader r ON r.id = i.reader_id WHERE i.card_id IS NULL AND i.removed_at IS NULL
+      AND i.kind <> 'package'
       AND NOT EXISTS (SELECT FROM intake_notours n WHERE n.insertion_id = i.id AND n.withdrawn_at IS NULL))
 """
 """Names the state of everything that the line rests on, but for stores and rule: each part grows, or is told apart by

@@ -86,7 +86,7 @@ function submit() {
       <span>{{ t('introduceForm.orANewCard') }}</span>
     </p>
     <p v-else>
-      {{ t('introduceForm.typeTheLabelThatIs') }}
+      {{ t(slotData.kind === 'package' ? 'introduceForm.packageName' : 'introduceForm.typeTheLabelThatIs') }}
     </p>
     <label
       >{{ t('introduceForm.label') }} <InputText v-model="label" class="field" required maxlength="40"

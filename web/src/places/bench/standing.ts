@@ -29,6 +29,8 @@ export function wordsOf(slot: Shapes['SlotOut'], freeIn: number | null | undefin
       next: t('standing.tryAnotherReader'),
     }
   if (slot.elsewhere) return { verdict: t('standing.notHere'), standing: t('standing.ofAnother'), next: '' }
+  if (!slot.card_id && slot.kind === 'package')
+    return { verdict: VERDICTS.package, standing: STANDINGS.package, next: t('standing.lookAtIt') }
   if (!slot.card_id)
     return slot.not_ours_by
       ? {

@@ -76,6 +76,7 @@ function go() {
   grid-template-columns: repeat(2, minmax(0, 22rem));
   gap: var(--space-3) var(--space-5);
   align-items: end;
+  margin: var(--space-4) 0 var(--space-5);
 }
 .wide {
   grid-column: 1 / -1;

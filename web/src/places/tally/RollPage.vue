@@ -137,20 +137,24 @@ const survives = computed(() => {
                 >{{ plank.device === plank.store ? '' : `${plank.device}, ` }}{{ plank.location }}</span
               >
             </span>
-            <span
-              >{{ standing(plank)
-              }}<template v-if="plank.sealed">, {{ t('rollPage.sealed') }}</template></span
-            >
-            <ActButton
-              v-if="plank.sealed && plank.ever_read"
-              type="button"
-              link
-              :label="t('rollPage.openPackage')"
-              :why-not="whyNot('keep_stores')"
-              :busy="openPackage.isPending.value"
-              :data-open-package="plank.store"
-              @press="openPackage.mutate({ store: plank.store, tag }, { onSuccess: () => router.push('/') })"
-            />
+            <span>
+              {{ standing(plank) }}
+              <template v-if="plank.sealed">
+                <span>{{ t('rollPage.sealed') }}</span>
+                <ActButton
+                  v-if="plank.ever_read"
+                  type="button"
+                  link
+                  :label="t('rollPage.openPackage')"
+                  :why-not="whyNot('keep_stores')"
+                  :busy="openPackage.isPending.value"
+                  :data-open-package="plank.store"
+                  @press="
+                    openPackage.mutate({ store: plank.store, tag }, { onSuccess: () => router.push('/') })
+                  "
+                />
+              </template>
+            </span>
             <ActButton
               v-if="!workOn(plank.store)"
               type="button"
