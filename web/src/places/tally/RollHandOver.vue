@@ -19,3 +19,9 @@ defineProps<{ tag: string; clips: boolean }>()
   <ClipLists v-if="clips" :tag="tag" />
   <AfterRuns :tag="tag" />
 </template>
+
+<style scoped>
+h2 {
+  margin-top: var(--space-5);
+}
+</style>

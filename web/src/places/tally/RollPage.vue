@@ -139,7 +139,7 @@ const survives = computed(() => {
             </span>
             <span>
               {{ standing(plank) }}
-              <template v-if="plank.sealed">
+              <span v-if="plank.sealed" class="sealed">
                 <span>{{ t('rollPage.sealed') }}</span>
                 <ActButton
                   v-if="plank.ever_read"
@@ -153,7 +153,7 @@ const survives = computed(() => {
                     openPackage.mutate({ store: plank.store, tag }, { onSuccess: () => router.push('/') })
                   "
                 />
-              </template>
+              </span>
             </span>
             <ActButton
               v-if="!workOn(plank.store)"
@@ -300,6 +300,9 @@ h2 {
 .remedy {
   justify-content: start;
   margin-top: var(--space-2);
+}
+.sealed {
+  display: block;
 }
 .copies li {
   display: grid;
