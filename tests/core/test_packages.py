@@ -264,6 +264,22 @@ class CutShort(Folder):
         self.assertEqual([path.name for path in self.folder.iterdir()], ["A012.tar"])
         self.assertEqual((verify([str(self.package)]), verify_package(self.package).agreed), (0, 60))
 
+    def test_a_header_that_came_apart_is_written_again_with_all_behind_it(self):
+        """Others' programs may read over a turned bit in it, so that it is found and yet no package can be sealed."""
+        for at in (600, 3000):
+            store = store_at(self.folder)
+            store.settle = lambda folders: None
+            card = MemorySource(self.FILES, modified_ns=T)
+            transfer(card, list_card(card), [Target(store, "A012")], XXH128)
+            with (self.folder / "A012.tar.unfinished").open("r+b") as file:
+                members = sorted(Package.by_headers(file.fileno(), "A012").values(), key=lambda one: one.at)
+                file.seek(members[30].at - 4096 + at)
+                file.write(b"?")
+            result = self.packed(self.FILES)
+            self.assertTrue(result.verified, result.failed)
+            self.assertIn(result.already, range(25, 31))
+            self.package.unlink()
+
     def test_what_was_left_and_is_wrong_is_found_by_reading(self):
         store = store_at(self.folder)
         store.settle = lambda folders: None

@@ -5,7 +5,7 @@ import hashlib
 import os
 import tarfile
 import threading
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ..files.confinement import shut
@@ -45,18 +45,29 @@ class PackageWriter:
 
     def __init__(self, descriptor: int, name: str, before: Sequence[Member] = ()) -> None:
         self._descriptor, self._name = descriptor, name
-        self.members = {one.path: one for one in before}
-        self.folders = {above for one in before for above in folders_above(one.path)}
-        self._end = max((one.at + one.size + form.after(one.at + one.size) for one in before), default=0)
+        self._made: dict[str, bytes] = {}
+        self._end = 0
+        self.members = {one.path: one for one in self._as_we_write(before)}
+        self.folders = {above for path in self.members for above in folders_above(path)}
         self._lock = threading.Lock()  # files are added by one thread, and named or taken out by another
         self.still = threading.Lock()
         """Held by whoever writes; and by whoever wants that nobody does."""
-        self._made: dict[str, bytes] = {}
         self._left_out = 0
         self._unsynced = 0
         os.ftruncate(descriptor, self._end)
         self._direct = os.open(f"/proc/self/fd/{descriptor}", os.O_WRONLY | os.O_CLOEXEC)
         self._is_direct = set_direct(self._direct)
+
+    def _as_we_write(self, before: Sequence[Member]) -> Iterator[Member]:
+        """Of what an earlier run left, as long as each header is what we would write, to the byte.
+
+        It is sealed with these; what is behind the first that is not is written again.
+        """
+        for one in sorted(before, key=lambda one: one.at):
+            if one.at - form.header_room(f"{self._name}/{one.path}") != self._end or not self._is_headed(one):
+                return
+            self._end = one.at + one.size + form.after(one.at + one.size)
+            yield one
 
     def close(self) -> None:
         """What is not sealed stays as it is; whatever is asked afterwards is refused. May be called twice."""
