@@ -52,6 +52,7 @@ class _Came:
     cancelled: bool = False
 
 
+_NOT_DONE = "it was stopped before"
 _Files = Mapping[str, RollFile]
 """By their paths in the folder."""
 
@@ -70,20 +71,17 @@ def carry_out(return_id: int) -> None:
         _finish(one, None, error.sentence)
         return
     came = _Came(aside={from_ledger(path): from_ledger(to) for path, to in one.moved.items()})
+    came.bag, came.beside = _NOT_DONE if one.bag else "", _NOT_DONE if one.beside else ""
     with Watch(one) as watch:
         if one.aside:
             _make_way(one, folder, wanted, came)
         _bring(one, folder, wanted, came, watch)
-        if one.bag and came.back == wanted.keys() and not watch.cancelled():
-            _make_bag(one, folder, wanted, came, watch)
-        if one.beside and came.back == wanted.keys() and not watch.cancelled():
-            _leave_beside(one, folder, wanted, came)
+        if came.back == wanted.keys() and not watch.cancelled():
+            _leave_with_it(one, folder, wanted, came, watch)
     _put_back(one.folder, came)
     if watch.held_back():
         return
     came.cancelled = watch.cancelled()
-    if one.bag and came.back != wanted.keys():
-        came.bag = "not all of it is there"
     _finish(one, came, back=[wanted[path].pk for path in sorted(came.back)])
 
 
@@ -157,22 +155,29 @@ def _bring(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: 
         came.failed.pop(path, None)
 
 
-def _make_bag(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: Watch) -> None:
+def _leave_with_it(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: Watch) -> None:
+    """Once all is there."""
     try:
-        make_bag(one.roll, folder, wanted, watch)
+        if one.bag:
+            make_bag(one.roll, folder, wanted, watch)
+            came.bag = ""
     except Stopped:
         came.bag = "it was cancelled"
     except RaftError as error:
         came.bag = error.sentence
+    if one.beside:
+        came.beside = _why_not_left(one, folder, wanted)
 
 
-def _leave_beside(one: Return, folder: LocalStore, wanted: _Files, came: _Came) -> None:
+def _why_not_left(one: Return, folder: LocalStore, wanted: _Files) -> str:
+    """Empty where all that was to lie beside the files does."""
     newest = max(file.modified_ns for file in wanted.values())
     files = {from_ledger(path): words.encode("utf-8", "surrogateescape") for path, words in one.beside.items()}
     try:
         leave_all(folder, files, newest)
     except StoreError as error:
-        came.beside = error.sentence
+        return error.sentence
+    return ""
 
 
 def _brought(copy: Copy, folder: LocalStore, files: _Files, one: Return, came: _Came, watch: Watch) -> dict[str, str]:
@@ -243,13 +248,14 @@ def _end(came: _Came, asked: int) -> RunEnd:
 
 
 def _of_bag(one: Return, came: _Came) -> str:
+    """Nothing where not all is there: then that is said."""
+    if len(came.back) < len(one.files):
+        return ""
     if came.beside:
         return f" What was to lie beside it does not: {came.beside}."
-    if not one.bag:
-        return ""
-    return (
-        f" It is no bag: {came.bag}." if came.bag else " It is a bag (BagIt, SHA-256): any program for those checks it."
-    )
+    if came.bag:
+        return f" It is no bag: {came.bag}."
+    return " It is a bag (BagIt, SHA-256): any program for those checks it." if one.bag else ""
 
 
 def _sentence(where: str, came: _Came, asked: int) -> str:

@@ -13,6 +13,9 @@ from ruggedraft.stores.queries import productions_of, station_that_sees, stores
 
 from ..queries import last_search
 
+_WHY_NOT = {StoreKind.PACKAGES: "keeps sealed packages: open the roll's package on the Bench instead."}
+_SERVER = "is on a server: copy the folder to a drive first, and show it from there."
+
 
 def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) -> None:
     """Show a folder that belongs to no roll as a card on the Bench, to be looked at there, and offloaded as a roll.
@@ -21,10 +24,8 @@ def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) 
     """
     require(person, May.KEEP_STORES, *productions_of(store))
     search, store = last_search(store), stores().get(pk=store.pk)
-    if store.kind == StoreKind.PACKAGES:
-        raise ActRefused(f"'{store.name}' keeps sealed packages: open the roll's package on the Bench instead.")
-    if store.kind != StoreKind.FOLDER:
-        raise ActRefused(f"'{store.name}' is on a server: copy the folder to a drive first, and show it from there.")
+    if why := _WHY_NOT.get(StoreKind(store.kind), "" if store.is_local else _SERVER):
+        raise ActRefused(f"'{store.name}' {why}")
     if search is None or folder not in {name for name, _, _ in search.strangers}:
         raise ActRefused(f"'{folder}' was not found on '{store.name}': have the store looked through.")
     for copy in Copy.objects.filter(store=store).select_related("roll"):

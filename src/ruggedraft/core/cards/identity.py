@@ -54,7 +54,10 @@ class Answer:
 
 def who_is(seen: Seen, known: Iterable[KnownCard]) -> Answer:
     """Which of the known cards this is, or what has to be asked. A package is never a card, nor a card a package."""
-    known = [card for card in known if card.package is seen.package]
+    return _answer(seen, [card for card in known if card.package is seen.package])
+
+
+def _answer(seen: Seen, known: list[KnownCard]) -> Answer:
     claimed = [card for card in known if _claims(seen, card)]
     if not claimed:
         return _stranger(seen, [card for card in known if not card.elsewhere])

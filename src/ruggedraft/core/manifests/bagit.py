@@ -7,7 +7,7 @@ bag's own files. Everything that its lists name is read again; whatever is wrong
 import hashlib
 import os
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from pathlib import Path
 
 from ..errors import MalformedList, UnknownAlgorithm
@@ -204,22 +204,21 @@ def _listed_in_all(sums: Mapping[str, Mapping[str, str]]) -> int:
             f"A bag is made with {', '.join(_KNOWN)}, and not with {', '.join(unknown) or 'nothing'}."
         )
     paths = {path for listed in sums.values() for path in listed}
+    _require_text(paths)
     for path in paths:
         parts_of(path)
         if not path.startswith(PAYLOAD) or not all(path in listed for listed in sums.values()):
             raise MalformedList(f"{path!r} is not in every list, or not under data/: no bag was made.")
-        if not is_text(path):
-            raise MalformedList(f"{path!r} is no text, as names in a bag have to be: no bag was made.")
     return len(paths)
 
 
-def is_text(path: str) -> bool:
-    """Whether it can be written in UTF-8, as our tag files are."""
-    try:
-        path.encode()
-    except UnicodeEncodeError:
-        return False
-    return True
+def _require_text(paths: Iterable[str]) -> None:
+    """Tag files are written in UTF-8. Raises MalformedList."""
+    for path in sorted(paths):
+        try:
+            path.encode()
+        except UnicodeEncodeError as error:
+            raise MalformedList(f"{path!r} is no text, as names in a bag have to be: no bag was made.") from error
 
 
 def _manifest(sums: Mapping[str, str]) -> bytes:

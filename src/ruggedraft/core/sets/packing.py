@@ -36,11 +36,10 @@ def divide(
     [['a'], ['b', 'c'], ['e']]
     """
     size = {unit.key: unit.takes for unit in units}
-    if any(takes > room for takes in size.values()):
+    if max(size.values(), default=0) > room:
         raise ValueError("a unit is larger than a medium")
-    placed = {key for keys in before for key in keys}
     media = [[key for key in keys if key in size] for keys in before]
-    left = _into_what_is_open(media, closed, size, room, [key for key in size if key not in placed])
+    left = _into_what_is_open(media, closed, size, room, size.keys() - {key for keys in before for key in keys})
     fresh = min(_best_fit(left, size, room), _one_by_one(left, size, room), key=len)
     return [sorted(keys) for keys in media] + sorted(sorted(keys) for keys in fresh)
 
@@ -53,13 +52,16 @@ def fewest_at_least(units: Iterable[Unit], room: int) -> int:
     """
     sizes = [unit.takes for unit in units]
     best = -(-sum(sizes) // room)
-    for small in {size for size in sizes if size <= room // 2} | {0}:
-        large = [size for size in sizes if size > room - small]
-        middle = [size for size in sizes if room // 2 < size <= room - small]
-        little = sum(size for size in sizes if small <= size <= room // 2)
-        spare = len(middle) * room - sum(middle)
-        best = max(best, len(large) + len(middle) + max(0, -(-(little - spare) // room)))
-    return best
+    return max(best, *(_by_halves(sizes, small, room) for small in {min(size, room // 2) for size in sizes} | {0}))
+
+
+def _by_halves(sizes: Sequence[int], small: int, room: int) -> int:
+    """What is more than a half never shares a medium; what is smaller than `small` is left out of account."""
+    large = [size for size in sizes if size > room - small]
+    middle = [size for size in sizes if room // 2 < size <= room - small]
+    little = sum(size for size in sizes if small <= size <= room // 2)
+    spare = len(middle) * room - sum(middle)
+    return len(large) + len(middle) + max(0, -(-(little - spare) // room))
 
 
 def _largest_first(keys: Iterable[str], size: Mapping[str, int]) -> list[str]:
@@ -67,7 +69,7 @@ def _largest_first(keys: Iterable[str], size: Mapping[str, int]) -> list[str]:
 
 
 def _into_what_is_open(
-    media: list[list[str]], closed: int, size: Mapping[str, int], room: int, keys: Sequence[str]
+    media: list[list[str]], closed: int, size: Mapping[str, int], room: int, keys: Collection[str]
 ) -> list[str]:
     """What fits into media that are not written yet goes there; returns the rest."""
     left = []

@@ -73,10 +73,10 @@ def _place(one: MediaSet, volumes: list[MediaVolume], units: Mapping[str, Sequen
     closed = sum(volume.closed_at is not None for volume in volumes)
     fresh = [Unit(key, size) for key, size in takes.items()]
     found = divide([*held, *fresh], medium.room, [[unit.key] for unit in held], closed)
-    for n, keys in enumerate(found):
-        if n == len(volumes):
-            volumes.append(MediaVolume.objects.create(of=one, number=n + 1))
-        _put(volumes[n], [file for key in keys if key in units for file in units[key]], medium)
+    for n in range(len(volumes), len(found)):
+        volumes.append(MediaVolume.objects.create(of=one, number=n + 1))
+    for volume, keys in zip(volumes, found, strict=True):
+        _put(volume, [file for key in keys for file in units.get(key, ())], medium)
 
 
 def _put(volume: MediaVolume, files: Sequence[RollFile], medium: Medium) -> None:

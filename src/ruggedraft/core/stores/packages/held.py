@@ -32,6 +32,11 @@ class HeldCopy:
         found = ((part, part.package.members.get(path)) for part in self.parts)
         return next(((part, member) for part, member in found if member), None)
 
+    def member(self, path: str) -> Member | None:
+        """A file, in whichever package."""
+        found = self.find(path)
+        return found[1] if found else None
+
     def has_folder(self, path: str) -> bool:
         """Whether a file lies beneath this one."""
         return any(path in part.package.folders for part in self.parts)

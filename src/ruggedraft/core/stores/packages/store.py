@@ -165,11 +165,14 @@ class PackageStore(Store):
             folder, inside = self._split(path)
             if not folder:
                 return Found(False, 0) if self._is_a_copy(path) else self._beside.found(path)
-            here, sealed = self._here(folder, inside), self._sealed(folder).find(inside)
-            if here or sealed:
-                return Found(True, here.size if here else sealed[1].size if sealed else 0)
-            of_mine = self._writing is not None and folder == self._folder and inside in self._writing.writer.folders
-            return Found(False, 0) if of_mine or self._sealed(folder).has_folder(inside) else None
+            member = self._here(folder, inside) or self._sealed(folder).member(inside)
+            if member:
+                return Found(True, member.size)
+            return Found(False, 0) if self._has_folder(folder, inside) else None
+
+    def _has_folder(self, folder: str, inside: str) -> bool:
+        of_mine = self._writing is not None and folder == self._folder and inside in self._writing.writer.folders
+        return of_mine or self._sealed(folder).has_folder(inside)
 
     # Writing
 
@@ -250,14 +253,11 @@ class PackageStore(Store):
 
     def settle(self, folders: Sequence[tuple[str, int | None]]) -> None:
         """Seals the package that was written: from then on it stands under its name, and is never changed."""
-        inside = f"{self._folder}/" if self._folder else None
-        mine = {path: when for path, when in folders if inside and f"{path}/".startswith(inside)}
+        inside = f"{self._folder}/"
         with self._told():
-            if self._writing and self._writing.writer.members and inside:
-                self._seal({path.removeprefix(inside): when for path, when in mine.items() if path != self._folder})
-        self._beside.settle(
-            [(path, when) for path, when in folders if path not in mine and not self._lies_within(path)]
-        )
+            if self._writing and self._writing.writer.members:
+                self._seal({path.removeprefix(inside): when for path, when in folders if path.startswith(inside)})
+        self._beside.settle([(path, when) for path, when in folders if not self._lies_within(path)])
 
     def _lies_within(self, path: str) -> bool:
         with self._told():
