@@ -19,7 +19,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.kit.models import Station
-from ruggedraft.returning import bags
+from ruggedraft.returning import bags, running
 from ruggedraft.returning.looking import carry_out_look
 from ruggedraft.returning.models import FolderLook, Return
 from ruggedraft.returning.running import break_off, carry_out
@@ -386,6 +386,23 @@ class Bringing(Working, TestCase):
         refused = self.post("returns/restores", {"station": "cart", "folder": "/media/x", "tags": ["A001"], "clip": ONE,
                                                  "bag": True})  # fmt: skip
         self.assertEqual(refused.status_code, 409)
+
+    def test_one_that_is_cancelled_once_all_is_there_is_said_to_be_no_bag(self):
+        RollFile.objects.filter(path__startswith="line").update(checksum="")
+        real, over = running._bring, []
+
+        def bring(*words):
+            real(*words)
+            over.append(True)
+
+        with (
+            patch.object(running, "_bring", bring),
+            patch.object(running.Watch, "cancelled", lambda watch: bool(over)),
+        ):
+            run, bag = self.as_bag()
+        self.assertIn("It is no bag: it was stopped before.", run.outcome)
+        self.assertFalse((bag / "bagit.txt").exists())
+        self.assertTrue(self.is_as_on_card(ONE, bag / "data" / ONE))
 
     def test_what_rots_before_the_bag_is_made_is_in_none(self):
         RollFile.objects.filter(path__startswith="line").update(checksum="")
