@@ -13,6 +13,7 @@ from ruggedraft.clearing.acts.holds import place_hold
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.accounts import AccountOn
 from ruggedraft.core.delivering import DeliveryWay
+from ruggedraft.core.sets import medium_named
 from ruggedraft.crew.acts.shared_screen import make_screen
 from ruggedraft.crew.models import Person, Role, SharedScreen
 from ruggedraft.crew.permissions import May
@@ -25,6 +26,7 @@ from ruggedraft.notes.models import NoteOn
 from ruggedraft.offloads.models import Offload
 from ruggedraft.returning.models import FolderLook
 from ruggedraft.rolls.models import Copy
+from ruggedraft.sets.acts.divide_rolls import divide_rolls
 from ruggedraft.units.acts.send_unit import send_unit
 
 from .world import World
@@ -147,8 +149,8 @@ ACTS: dict[str, May | None] = {
     "POST deliveries/{consignment_id}/papers": May.DELIVER,
     "POST sets": May.OFFLOAD,
     "POST sets/returned": May.KEEP_STORES,
-    "POST sets/{int:number}/volumes/{int:volume}/folder": May.OFFLOAD,
-    "PUT sets/{int:number}/volumes/{int:volume}/shelf": May.OFFLOAD,
+    "POST sets/{number}/volumes/{volume}/folder": May.OFFLOAD,
+    "PUT sets/{number}/volumes/{volume}/shelf": May.OFFLOAD,
     "POST stores/{name}/take-in": May.KEEP_STORES,
     "POST stores/{name}/packages": May.KEEP_STORES,
     "POST stores/{name}/packages/{tag}/open": May.KEEP_STORES,
@@ -177,6 +179,9 @@ ACTS: dict[str, May | None] = {
 """What each operation that changes something takes. One that is not in here fails the test."""
 REPORT = "Um9sbCxDbGlwCkEwMDEsNwo="  # Roll,Clip / A001,7
 SAID = {
+    "POST sets": {"tags": ["A001"], "medium": "DVD, 4.7 GB"},
+    "POST sets/{number}/volumes/{volume}/folder": {"station": "cart", "folder": "/media/edit"},
+    "POST sets/returned": {"station": "cart", "folder": "/media/edit", "place": "cart"},
     "POST clearing/holds": {"on": "card", "name": "A-01", "reason": "none"},
     "POST upkeep/orders": {"to": "three"},
     "POST returns/looks": {"station": "cart", "folder": "/media/edit"},
@@ -250,6 +255,8 @@ class EveryOperation(World, TestCase):
             "on": "roll", "about": roll.tag,
             "edition_id": make_account(self.wren, self.production, AccountOn.ROLL, roll.tag).pk,
         }  # fmt: skip
+        media_set = divide_rolls(self.wren, self.production, [roll.tag], medium_named("DVD, 4.7 GB"))
+        self.words |= {"number": media_set.number, "volume": 1}
         self.words["look_id"] = FolderLook.objects.create(
             production=self.production, station=self.station, person=self.wren, folder="/media/barge", asked_at=now()
         ).pk
