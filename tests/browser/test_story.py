@@ -186,7 +186,7 @@ class EveryScreen(BrowserCase):
         count = "return document.querySelectorAll(arguments[0]).length"
         self.assertEqual(wren.driver.execute_script(count, "[data-plank]"), 9)
         self.assertEqual(wren.driver.execute_script(count, "[data-raft]"), 7)
-        self.assertEqual(wren.driver.execute_script(count, "[data-verdict]"), 11)
+        self.assertEqual(wren.driver.execute_script(count, "[data-verdict]"), 12)
         shapes = wren.driver.execute_script(
             "return [...document.querySelectorAll('[data-plank] td:nth-child(2) svg')].map(svg =>"
             " svg.innerHTML.replace(/(hatch|dots)-[^\"\\)]+/g, '$1').replace(/class=\"[^\"]*\"/g, ''))"
