@@ -292,6 +292,23 @@ class CutShort(Folder):
         self.assertFalse(result.verified)
         self.assertEqual(len(result.failed), 1)
 
+    def test_one_that_did_not_get_its_name_can_be_written_by_the_next_run(self):
+        """Only root opens for writing what is read-only."""
+        store = store_at(self.folder)
+        real = store._seal
+
+        def taken(folders):
+            (self.folder / "A012.tar").mkdir()
+            real(folders)
+
+        store._seal = taken
+        card = MemorySource(self.FILES, modified_ns=T)
+        report = transfer(card, list_card(card), [Target(store, "A012")], XXH128)
+        self.assertEqual((report.stores[0].verified, report.stores[0].agreed), (False, set()))
+        self.assertTrue((self.folder / "A012.tar.unfinished").stat().st_mode & 0o200)
+        self.package.rmdir()
+        self.assertTrue(self.packed(self.FILES).verified)
+
     def test_two_runs_do_not_write_one_package(self):
         mine, other = store_at(self.folder), store_at(self.folder)
         for store in (mine, other):

@@ -268,13 +268,13 @@ class PackageStore(Store):
         if writing is None:
             return
         sealed_ns = writing.writer.seal(folders)
-        os.fchmod(writing.descriptor, 0o444)
         os.utime(writing.descriptor, ns=(sealed_ns, sealed_ns))
         os.fsync(writing.descriptor)
         *above, name = parts_of(writing.path)
         with self._root.folder(tuple(above)) as parent:
             name_if_free(name + UNFINISHED, parent, name, parent)
             os.fsync(parent)
+        os.fchmod(writing.descriptor, 0o444)  # last: what does not get its name is opened for writing again
         self._let_go()
         self._before = self._copy_at(self._folder)
 
