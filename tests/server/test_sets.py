@@ -5,6 +5,7 @@ import io
 import shutil
 import subprocess
 from pathlib import Path
+from unittest.mock import patch
 
 import pikepdf
 from django.test import TestCase
@@ -15,6 +16,7 @@ from ruggedraft.journal.models import JournalEntry
 from ruggedraft.returning.models import Return
 from ruggedraft.returning.running import carry_out
 from ruggedraft.rolls.models import RollFile
+from ruggedraft.sets.acts import take_medium_in
 from ruggedraft.sets.models import MediaSet, VolumeRoll
 from ruggedraft.standins.drives import make_drive
 from ruggedraft.stores.models import Store
@@ -162,6 +164,14 @@ class Sets(Deciding, TestCase):
         plank = self.plank()
         self.assertEqual((plank["state"], plank["files"], plank["location"]), ("verified", 4, "vault"))
         self.assertIn("is the store 'SET01-01' already", self.back(disc).json()["title"])
+
+    def test_a_medium_that_was_taken_in_by_half_is_gone_on_with(self):
+        disc = self.burnt()
+        with patch.object(take_medium_in, "sight_stores", side_effect=OSError), self.assertRaises(OSError):
+            take_medium_in.take_medium_in(self.sol, self.production.pk, str(disc), "vault", self.station)
+        self.assertEqual(self.back(disc).status_code, 200)
+        self.read()
+        self.assertEqual((self.plank()["state"], self.plank()["files"]), ("verified", 4))
 
     def plank(self) -> dict:
         planks = self.get("tally/rolls/A001")["roll"]["planks"]

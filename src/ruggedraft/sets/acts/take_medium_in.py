@@ -32,21 +32,19 @@ def take_medium_in(person: Person, production: int, folder: str, place: str, sta
     require(person, May.KEEP_STORES, production)
     require(person, May.CHECK, production)
     there, volume = _marked(Path(folder), production)
-    known = Store.objects.filter(uuid=volume.uuid).first()
-    if known:
-        raise ActRefused(f"{volume.name} is the store '{known.name}' already: check its rolls there.")
+    store = Store.objects.filter(uuid=volume.uuid).first()
+    rolls = volume.rolls.select_related("roll__production").order_by("roll__tag")
+    missing = list(rolls.exclude(roll__in=Copy.every.filter(store=store).values("roll")) if store else rolls)
+    if store and not missing:
+        raise ActRefused(f"{volume.name} is the store '{store.name}' already: check its rolls there.")
+    store = store or make_store(
+        person, production, name=volume.name, folder=there, device_name=volume.name,
+        medium=Medium.TAPE if volume.of.tape else Medium.DISK, location=place_named(place), known_as=volume.uuid,
+    )  # fmt: skip
+    sight_stores(station)  # where this, or what follows, does not come to its end, the same act goes on with it
     with transaction.atomic():
-        store = make_store(
-            person, production, name=volume.name, folder=there, device_name=volume.name,
-            medium=Medium.TAPE if volume.of.tape else Medium.DISK, location=place_named(place), known_as=volume.uuid,
-        )  # fmt: skip
-    sight_stores(station)
-    with transaction.atomic():
-        for of in volume.rolls.select_related("roll__production").order_by("roll__tag"):
-            copy, _ = Copy.every.update_or_create(
-                roll=of.roll, store=store,
-                defaults={"folder": of.roll.tag, "left_at": None, "emptied_at": None, "thinned_at": None},
-            )  # fmt: skip
+        for of in missing:
+            copy = Copy.objects.create(roll=of.roll, store=store, folder=of.roll.tag)
             words = f"{of.roll.tag} lies on '{store.name}', by its mark: it is to be read, and counts then."
             write("adopt copy", of.roll.tag, words, person=person, production=production)
             ask_check(person, copy, station, first=True)
