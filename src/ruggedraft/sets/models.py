@@ -34,7 +34,7 @@ class MediaSet(models.Model):
 
 
 class MediaVolume(models.Model):
-    """One medium of a set: what goes onto it. closed_at: since when it gets nothing more, as its folder was made
+    """One medium of a set: what goes onto it. closed_at: since when it gets nothing more, as its folder was asked for
 
     shelf: where it is kept, in words
     """
