@@ -73,6 +73,14 @@ class Sets(Deciding, TestCase):
         self.assertEqual(len(self.media()), 3)
         self.assertIn("All of this has its place", self.divide(later, into=1, status=409)["title"])
 
+    def test_a_medium_that_was_made_out_of_turn_gets_nothing_more(self):
+        """Its folder is burnt by now: what the ledger says is on it is on it."""
+        self.divide(self.roll("A-02", {"a.mov": 400_000_000, "b.mov": 500_000_000}))
+        made = self.paths_on(2)
+        self.assertEqual(self.make(2)[0].status_code, 200)
+        self.divide(self.roll("A-03", {"c.mov": 150_000_000, "d.mov": 120_000_000}), into=1)
+        self.assertEqual(self.paths_on(2), made)
+
     def test_a_clip_that_no_medium_holds_is_said_with_what_would(self):
         tag = self.roll("A-02", {"a.mov": 20_000_000_000, "b.mov": 1000})
         said = self.divide(tag, status=409)["title"]

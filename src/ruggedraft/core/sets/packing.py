@@ -5,6 +5,7 @@ packing algorithms', 1974), and filling one bin after the other as full as can b
 algorithm for the one-dimensional bin-packing problem', 1999), both from memory; whichever needs fewer.
 """
 
+from bisect import bisect_left
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
@@ -23,16 +24,16 @@ class Unit(NamedTuple):
 
 
 def divide(
-    units: Iterable[Unit], room: int, before: Sequence[Collection[str]] = (), closed: int = 0
+    units: Iterable[Unit], room: int, before: Sequence[Collection[str]] = (), closed: Collection[int] = ()
 ) -> list[list[str]]:
     """Keys by medium, in their order. room: bytes on each. before: what earlier divisions put where
 
-    closed: so many of the first media get nothing more, as they are written already
+    closed: which of those media (from 0) get nothing more, as they are written already
     What is not there any more leaves its place empty. Raises ValueError for a unit that no medium can hold.
 
     >>> divide([Unit("a", 6), Unit("b", 5), Unit("c", 4), Unit("d", 5)], 10)
     [['a', 'c'], ['b', 'd']]
-    >>> divide([Unit("a", 6), Unit("b", 5), Unit("c", 4), Unit("e", 3)], 10, before=[["a"], ["b"]], closed=1)
+    >>> divide([Unit("a", 6), Unit("b", 5), Unit("c", 4), Unit("e", 3)], 10, before=[["a"], ["b"]], closed=[0])
     [['a'], ['b', 'c'], ['e']]
     """
     size = {unit.key: unit.takes for unit in units}
@@ -44,40 +45,21 @@ def divide(
     return [sorted(keys) for keys in media] + sorted(sorted(keys) for keys in fresh)
 
 
-def fewest_at_least(units: Iterable[Unit], room: int) -> int:
-    """No division needs fewer: by all bytes; and as two of more than half do not share one (Martello and Toth, 1990).
-
-    >>> fewest_at_least([Unit("a", 6), Unit("b", 6), Unit("c", 6)], 10)
-    3
-    """
-    sizes = [unit.takes for unit in units]
-    best = -(-sum(sizes) // room)
-    return max(best, *(_by_halves(sizes, small, room) for small in {min(size, room // 2) for size in sizes} | {0}))
-
-
-def _by_halves(sizes: Sequence[int], small: int, room: int) -> int:
-    """What is more than a half never shares a medium; what is smaller than `small` is left out of account."""
-    large = [size for size in sizes if size > room - small]
-    middle = [size for size in sizes if room // 2 < size <= room - small]
-    little = sum(size for size in sizes if small <= size <= room // 2)
-    spare = len(middle) * room - sum(middle)
-    return len(large) + len(middle) + max(0, -(-(little - spare) // room))
-
-
 def _largest_first(keys: Iterable[str], size: Mapping[str, int]) -> list[str]:
     return sorted(keys, key=lambda key: (-size[key], key))
 
 
 def _into_what_is_open(
-    media: list[list[str]], closed: int, size: Mapping[str, int], room: int, keys: Collection[str]
+    media: list[list[str]], closed: Collection[int], size: Mapping[str, int], room: int, keys: Collection[str]
 ) -> list[str]:
     """What fits into media that are not written yet goes there; returns the rest."""
+    free = {n: room - sum(size[key] for key in held) for n, held in enumerate(media) if n not in closed}
     left = []
     for key in _largest_first(keys, size):
-        fitting = [(room - sum(size[one] for one in keys), n) for n, keys in enumerate(media) if n >= closed]
-        there = min(((free, n) for free, n in fitting if free >= size[key]), default=None)
+        there = min(((space, n) for n, space in free.items() if space >= size[key]), default=None)
         if there:
             media[there[1]].append(key)
+            free[there[1]] -= size[key]
         else:
             left.append(key)
     return left
@@ -110,6 +92,7 @@ def _one_by_one(keys: Sequence[str], size: Mapping[str, int], room: int) -> list
 
 def _fullest(keys: Sequence[str], size: Mapping[str, int], room: int) -> tuple[str, ...]:
     """Of keys, largest first, those that together come nearest to the room: depth first, as many steps as may be."""
+    smaller = [-size[key] for key in keys]  # in rising order, to look up in
     best: tuple[int, tuple[str, ...]] = (0, ())
     steps = 0
     stack: list[tuple[int, int, tuple[str, ...]]] = [(0, 0, ())]
@@ -118,8 +101,8 @@ def _fullest(keys: Sequence[str], size: Mapping[str, int], room: int) -> tuple[s
         steps += 1
         if filled > best[0]:
             best = filled, chosen
-        fitting = next((n for n in range(at, len(keys)) if filled + size[keys[n]] <= room), None)
-        if fitting is not None:
+        fitting = max(at, bisect_left(smaller, filled - room))
+        if fitting < len(keys):
             stack.append((fitting + 1, filled, chosen))
             stack.append((fitting + 1, filled + size[keys[fitting]], (*chosen, keys[fitting])))
     return best[1]

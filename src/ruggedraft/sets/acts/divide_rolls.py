@@ -69,14 +69,19 @@ def _place(one: MediaSet, volumes: list[MediaVolume], units: Mapping[str, Sequen
     medium = one.of
     takes = {key: sum(medium.takes(file.size) for file in files) for key, files in units.items()}
     _refuse_too_large(takes, units, medium)
-    held = [Unit(f"\0{n}", sum(of.takes for of in volume.rolls.all())) for n, volume in enumerate(volumes)]
-    closed = sum(volume.closed_at is not None for volume in volumes)
-    fresh = [Unit(key, size) for key, size in takes.items()]
-    found = divide([*held, *fresh], medium.room, [[unit.key] for unit in held], closed)
+    found = _divided(volumes, takes, medium.room)
     for n in range(len(volumes), len(found)):
         volumes.append(MediaVolume.objects.create(of=one, number=n + 1))
     for volume, keys in zip(volumes, found, strict=True):
         _put(volume, [file for key in keys for file in units.get(key, ())], medium)
+
+
+def _divided(volumes: Sequence[MediaVolume], takes: Mapping[str, int], room: int) -> list[list[str]]:
+    """Names of units by medium. What a medium holds already stays there, as one unit of a name that no clip has."""
+    held = [Unit(f"\0{n}", sum(of.takes for of in volume.rolls.all())) for n, volume in enumerate(volumes)]
+    closed = [n for n, volume in enumerate(volumes) if volume.closed_at]
+    fresh = [Unit(key, size) for key, size in takes.items()]
+    return divide([*held, *fresh], room, [[unit.key] for unit in held], closed)
 
 
 def _put(volume: MediaVolume, files: Sequence[RollFile], medium: Medium) -> None:
