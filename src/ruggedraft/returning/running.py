@@ -70,19 +70,23 @@ def carry_out(return_id: int) -> None:
     except StoreError as error:
         _finish(one, None, error.sentence)
         return
-    came = _Came(aside={from_ledger(path): from_ledger(to) for path, to in one.moved.items()})
-    came.bag, came.beside = _NOT_DONE if one.bag else "", _NOT_DONE if one.beside else ""
+    came = _begun(one)
     with Watch(one) as watch:
         if one.aside:
             _make_way(one, folder, wanted, came)
         _bring(one, folder, wanted, came, watch)
-        if came.back == wanted.keys() and not watch.cancelled():
-            _leave_with_it(one, folder, wanted, came, watch)
+        _leave_with_it(one, folder, wanted, came, watch)
     _put_back(one.folder, came)
     if watch.held_back():
         return
     came.cancelled = watch.cancelled()
     _finish(one, came, back=[wanted[path].pk for path in sorted(came.back)])
+
+
+def _begun(one: Return) -> _Came:
+    """Nothing is there yet, but what an earlier worker moved aside; bag and the rest are not done before they are."""
+    aside = {from_ledger(path): from_ledger(to) for path, to in one.moved.items()}
+    return _Came(aside=aside, bag=_NOT_DONE if one.bag else "", beside=_NOT_DONE if one.beside else "")
 
 
 def break_off(return_id: int, error: Exception) -> None:
@@ -156,7 +160,9 @@ def _bring(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: 
 
 
 def _leave_with_it(one: Return, folder: LocalStore, wanted: _Files, came: _Came, watch: Watch) -> None:
-    """Once all is there."""
+    """Once all is there, and nobody wants it to stop."""
+    if came.back != wanted.keys() or watch.cancelled():
+        return
     try:
         if one.bag:
             make_bag(one.roll, folder, wanted, watch)

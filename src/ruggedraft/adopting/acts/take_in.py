@@ -28,9 +28,7 @@ def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) 
         raise ActRefused(f"'{store.name}' {why}")
     if search is None or folder not in {name for name, _, _ in search.strangers}:
         raise ActRefused(f"'{folder}' was not found on '{store.name}': have the store looked through.")
-    for copy in Copy.objects.filter(store=store).select_related("roll"):
-        if f"{copy.folder}/".startswith(f"{folder}/") or f"{folder}/".startswith(f"{copy.folder}/"):
-            raise ActRefused(f"{copy.roll.tag} is kept in '{copy.folder}': what is beside it is moved away first.")
+    _refuse_beside_copies(store, folder)
     station = station_that_sees(store)
     if station is None:
         raise ActRefused(f"'{store.name}' is not connected to any station: connect it.")
@@ -39,3 +37,10 @@ def take_in(person: Person, store: Store, folder: str, *, finals: bool = False) 
         send(person, station, "say folder", path=path, is_reader=True, beside_copies=True, finals=finals)
     else:
         say_folder(person, path, is_reader=True, beside_copies=True, finals=finals)
+
+
+def _refuse_beside_copies(store: Store, folder: str) -> None:
+    """Raises ActRefused where a copy lies in the folder, or the folder in a copy."""
+    for copy in Copy.objects.filter(store=store).select_related("roll"):
+        if f"{copy.folder}/".startswith(f"{folder}/") or f"{folder}/".startswith(f"{copy.folder}/"):
+            raise ActRefused(f"{copy.roll.tag} is kept in '{copy.folder}': what is beside it is moved away first.")
