@@ -4,7 +4,7 @@ Why this form, and what the others gave: docs/packages.md.
 """
 
 from .form import ENDING, Member, package_name
-from .reading import Package, is_package
+from .reading import Package
 from .source import PackageSource
 from .verifying import verify_package
 from .writing import PackageWriter, Region
@@ -16,7 +16,6 @@ __all__ = [
     "PackageSource",
     "PackageWriter",
     "Region",
-    "is_package",
     "package_name",
     "verify_package",
 ]

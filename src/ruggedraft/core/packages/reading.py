@@ -154,15 +154,6 @@ def _member(path: str, info: tarfile.TarInfo) -> Member:
     return Member(path, info.offset_data, info.size, modified_ns, info.mode)
 
 
-def is_package(descriptor: int) -> bool:
-    """Whether an open file ends as a package does. Raises OSError."""
-    try:
-        Package.read(descriptor, indexed=True)
-    except MalformedList:
-        return False
-    return True
-
-
 def _part(descriptor: int, at: int, size: int, past_caches: bool) -> bytes:
     if not past_caches:
         return os.pread(descriptor, size, at)
@@ -200,6 +191,6 @@ class _Bounded(io.RawIOBase, BinaryIO):
         return self._at
 
 
-def opened(path: str, parent: int | None = None) -> int:
+def opened(path: str) -> int:
     """A package to read from, links not followed. Raises OSError."""
-    return os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC, dir_fd=parent)
+    return os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC)
