@@ -12,7 +12,7 @@ from ruggedraft.returning.models import Return
 from ruggedraft.rolls.models import RollFile
 from ruggedraft.standins.drives import make_drive
 
-from .test_returning import ONE, Working
+from .working import ONE, Working
 
 
 class Bags(Working, TestCase):

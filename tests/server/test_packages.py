@@ -25,7 +25,7 @@ from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
 
 from .deciding import Deciding
-from .test_returning import Working
+from .working import Working
 from .world import World
 
 VAULT = "three packages"
