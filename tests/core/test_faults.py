@@ -9,6 +9,7 @@ import shutil
 import sys
 import tempfile
 import threading
+from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
 from unittest import TestCase
@@ -107,6 +108,55 @@ class FaultCase(TestCase):
         print(f"\n{self.id()}: {tried} of {of} faults, {struck} struck, {len(wrong)} wrong claims", file=sys.stderr)
         self.assertEqual(wrong, [])
 
+    def cases(self, calls: Counter) -> list[Fault]:
+        """What is tried of what there is."""
+        return every_fault(calls)
+
+    def count(self, prepare: Callable[[Path], object]):
+        drive = self.drive("counting")
+        prepare(drive)
+        with faulty() as counted:
+            report = self.run_to(drive)
+            self.assertTrue(report.verified, report.stores)
+        return counted.calls
+
+    def try_every_fault(self, prepare: Callable[[Path], object]) -> None:
+        """One fault, a run, a comparison; then a run without any, and another comparison."""
+        cases = self.cases(self.count(prepare))
+        tried, wrong, struck = cases[::ONE_IN], [], 0
+        for fault in tried:
+            drive = self.drive("drive")
+            prepare(drive)
+            with faulty(fault) as system:
+                report = self.run_to(drive)
+            struck += system.struck > 0
+            wrong += [f"{fault}: {words}" for words in self.wrong_claims(report, drive)]
+            if report and not report.stores[1].verified:
+                wrong.append(f"{fault}: the other store suffers from it: {report.stores[1].failed}")
+            again = self.run_to(drive)
+            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
+            if not (again and again.verified) and fault.how != "rotten afterwards":
+                wrong.append(f"{fault}, resumed: it does not complete: {again and again.stores[0].failed}")
+        self.tell(len(tried), len(cases), struck, wrong)
+        self.assertGreater(struck, 0.8 * len(tried), "the harness strikes where it aims")
+        self.assertGreater(len(cases), 800)
+
+    def cut_power_everywhere(self) -> None:
+        """The run is dead and has claimed nothing; what has its final name is whole; the next run completes."""
+        calls = self.count(lambda drive: None)["any"]
+        wrong, cuts = [], [Fault("any", nth, POWER, ever_after=True) for nth in range(0, calls, 1 if LONG else 4)]
+        for n, fault in enumerate(cuts):
+            drive = self.drive("drive")
+            with faulty(fault) as system:
+                self.run_to(drive)
+            system.lose_what_was_not_synced(drive, random.Random(n))
+            wrong += [f"{fault}: {words}" for words in (*self.left_behind(drive), *self.not_whole(drive))]
+            again = self.run_to(drive)
+            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
+            if not (again and again.verified):
+                wrong.append(f"{fault}, resumed: it does not complete: {again and again.stores[0].failed}")
+        self.tell(len(cuts), calls, len(cuts), wrong)
+
 
 class EveryCall(FaultCase):
     def test_each_fault_at_each_call_on_an_empty_store(self):
@@ -127,50 +177,8 @@ class EveryCall(FaultCase):
         (drive / PARTS / "0123456789abcdef").mkdir(parents=True)
         (drive / PARTS / "0123456789abcdef" / "1").write_bytes(b"one" * 100)
 
-    def count(self, prepare: Callable[[Path], object]):
-        drive = self.drive("counting")
-        prepare(drive)
-        with faulty() as counted:
-            report = self.run_to(drive)
-            self.assertTrue(report.verified, report.stores)
-        return counted.calls
-
-    def try_every_fault(self, prepare: Callable[[Path], object]) -> None:
-        """One fault, a run, a comparison; then a run without any, and another comparison."""
-        cases = every_fault(self.count(prepare))
-        tried, wrong, struck = cases[::ONE_IN], [], 0
-        for fault in tried:
-            drive = self.drive("drive")
-            prepare(drive)
-            with faulty(fault) as system:
-                report = self.run_to(drive)
-            struck += system.struck > 0
-            wrong += [f"{fault}: {words}" for words in self.wrong_claims(report, drive)]
-            if report and not report.stores[1].verified:
-                wrong.append(f"{fault}: the other store suffers from it: {report.stores[1].failed}")
-            again = self.run_to(drive)
-            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
-            if not again.verified and fault.how != "rotten afterwards":
-                wrong.append(f"{fault}, resumed: it does not complete: {again.stores[0].failed}")
-        self.tell(len(tried), len(cases), struck, wrong)
-        self.assertGreater(struck, 0.8 * len(tried), "the harness strikes where it aims")
-        self.assertGreater(len(cases), 800)
-
     def test_power_cut_between_any_two_calls(self):
-        """The run is dead and has claimed nothing; what has its final name is whole; the next run completes."""
-        calls = self.count(lambda drive: None)["any"]
-        wrong, cuts = [], [Fault("any", nth, POWER, ever_after=True) for nth in range(0, calls, 1 if LONG else 4)]
-        for n, fault in enumerate(cuts):
-            drive = self.drive("drive")
-            with faulty(fault) as system:
-                self.run_to(drive)
-            system.lose_what_was_not_synced(drive, random.Random(n))
-            wrong += [f"{fault}: {words}" for words in (*self.left_behind(drive), *self.not_whole(drive))]
-            again = self.run_to(drive)
-            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
-            if not again.verified:
-                wrong.append(f"{fault}, resumed: it does not complete: {again.stores[0].failed}")
-        self.tell(len(cuts), calls, len(cuts), wrong)
+        self.cut_power_everywhere()
 
     def test_a_power_cut_would_show_if_names_were_given_before_syncing(self):
         """A check that cannot fail would prove nothing."""

@@ -1,8 +1,8 @@
 """Every call that a store of packages makes goes wrong in every way; then claims are compared with what others read."""
 
 import os
-import random
 import tarfile
+from collections import Counter
 from pathlib import Path
 
 from ruggedraft.core.errors import SourceError, StoreError
@@ -13,8 +13,8 @@ from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.packages import PackageStore
 from ruggedraft.core.transfer import Target, TransferReport, transfer
 
-from .faults import POWER, Fault, every_fault, faulty
-from .test_faults import LONG, ONE_IN, XXH, FaultCase
+from .faults import Fault, every_fault
+from .test_faults import XXH, FaultCase
 
 
 class Packed(FaultCase):
@@ -39,48 +39,15 @@ class Packed(FaultCase):
         names = [file.name for file in drive.rglob("*") if file.is_file()]
         return [f"{name} was left behind" for name in names if not name.removesuffix(UNFINISHED).endswith(".tar")]
 
-    def cases(self) -> tuple[list[Fault], int]:
-        drive = self.drive("counting")
-        with faulty() as counted:
-            report = self.run_to(drive)
-            self.assertTrue(report.verified, report.stores)
-        # what rots after it was read back is for the next check to find, and no wrong claim
-        cases = [fault for fault in every_fault(counted.calls) if fault.how != "rotten afterwards"]
-        return cases, counted.calls["any"]
+    def cases(self, calls: Counter) -> list[Fault]:
+        """What rots after it was read back is for the next check to find, and no wrong claim."""
+        return [fault for fault in every_fault(calls) if fault.how != "rotten afterwards"]
 
     def test_each_fault_at_each_call(self):
-        cases, _ = self.cases()
-        tried, wrong, struck = cases[::ONE_IN], [], 0
-        for fault in tried:
-            drive = self.drive("drive")
-            with faulty(fault) as system:
-                report = self.run_to(drive)
-            struck += system.struck > 0
-            wrong += [f"{fault}: {words}" for words in self.wrong_claims(report, drive)]
-            if report and not report.stores[1].verified:
-                wrong.append(f"{fault}: the other store suffers from it: {report.stores[1].failed}")
-            again = self.run_to(drive)
-            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
-            if not again or not again.verified:
-                wrong.append(f"{fault}, resumed: it does not complete: {again and again.stores[0].failed}")
-        self.tell(len(tried), len(cases), struck, wrong)
-        self.assertGreater(struck, 0.8 * len(tried), "the harness strikes where it aims")
-        self.assertGreater(len(cases), 800)
+        self.try_every_fault(lambda drive: None)
 
     def test_power_cut_between_any_two_calls(self):
-        _, calls = self.cases()
-        wrong, cuts = [], [Fault("any", nth, POWER, ever_after=True) for nth in range(0, calls, 1 if LONG else 4)]
-        for n, fault in enumerate(cuts):
-            drive = self.drive("drive")
-            with faulty(fault) as system:
-                self.run_to(drive)
-            system.lose_what_was_not_synced(drive, random.Random(n))
-            wrong += [f"{fault}: {words}" for words in (*self.left_behind(drive), *self.not_whole(drive))]
-            again = self.run_to(drive)
-            wrong += [f"{fault}, resumed: {words}" for words in self.wrong_claims(again, drive)]
-            if not again or not again.verified:
-                wrong.append(f"{fault}, resumed: it does not complete: {again and again.stores[0].failed}")
-        self.tell(len(cuts), calls, len(cuts), wrong)
+        self.cut_power_everywhere()
 
     def test_a_header_that_others_cannot_read_is_found_before_the_package_is_sealed(self):
         """Ours finds files by the index, and would never miss it."""
