@@ -173,6 +173,17 @@ class Sets(Deciding, TestCase):
         self.assertEqual((plank["state"], plank["files"], plank["location"]), ("verified", 4, "vault"))
         self.assertIn("is the store 'SET01-01' already", self.back(disc).json()["title"])
 
+    def test_two_discs_in_one_drive_are_at_one_place_or_the_second_is_refused(self):
+        """To the ledger they are one device: at two places it would be at one of them wrongly."""
+        disc = self.burnt()
+        Store.objects.filter(name="three").update(identities=["stand-in disc 1"])
+        said = self.back(disc)
+        self.refused(said, "is one device with 'three', which is at cart")
+        self.assertFalse(Store.objects.filter(name="SET01-01").exists())
+        self.assertEqual(self.back(disc, place="cart").status_code, 200)
+        self.read()
+        self.assertEqual((self.plank()["state"], self.plank()["location"]), ("verified", "cart"))
+
     def test_a_medium_that_was_taken_in_by_half_is_gone_on_with(self):
         disc = self.burnt()
         with patch.object(take_medium_in, "sight_stores", side_effect=OSError), self.assertRaises(OSError):

@@ -37,10 +37,7 @@ def take_medium_in(person: Person, production: int, folder: str, place: str, sta
     missing = list(rolls.exclude(roll__in=Copy.every.filter(store=store).values("roll")) if store else rolls)
     if store and not missing:
         raise ActRefused(f"{volume.name} is the store '{store.name}' already: check its rolls there.")
-    store = store or make_store(
-        person, production, name=volume.name, folder=there, device_name=volume.name,
-        medium=Medium.TAPE if volume.of.tape else Medium.DISK, location=place_named(place), known_as=volume.uuid,
-    )  # fmt: skip
+    store = store or _made(person, production, volume, there, place)
     sight_stores(station)  # where this, or what follows, does not come to its end, the same act goes on with it
     with transaction.atomic():
         for of in missing:
@@ -50,6 +47,24 @@ def take_medium_in(person: Person, production: int, folder: str, place: str, sta
             ask_check(person, copy, station, first=True)
         changed(Topic.SETS, Topic.ROLLS, Topic.STORES, production=production)
     return volume
+
+
+@transaction.atomic
+def _made(person: Person, production: int, volume: MediaVolume, there: Path, place: str) -> Store:
+    """Raises ActRefused where it is one device with something that is kept elsewhere, as two discs in one drive are: it
+    would count at a place where it is not.
+    """
+    at = place_named(place)
+    store = make_store(
+        person, production, name=volume.name, folder=there, device_name=volume.name,
+        medium=Medium.TAPE if volume.of.tape else Medium.DISK, location=at, known_as=volume.uuid,
+    )  # fmt: skip
+    if store.device.location_id != at.pk:
+        raise ActRefused(
+            f"What is read in this drive is one device with '{store.device.name}', which is at"
+            f" {store.device.location.name}: read {volume.name} in another drive, or keep it there too."
+        )
+    return store
 
 
 def _marked(folder: Path, production: int) -> tuple[Path, MediaVolume]:
