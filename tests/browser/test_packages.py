@@ -28,7 +28,7 @@ class Packed(BrowserCase):
         sol.press(Keys.ENTER, *"three", Keys.DOWN, Keys.ENTER)
         sol.tab_to("[data-copy-to] button")
         sol.press(Keys.ENTER)
-        sol.see("[data-copy='three packages']", "One sealed file")
+        sol.see("[data-copy='three packages']", "Sealed package")
         package = hub.home() / "drives/three/packages/Heron/2026-05-14/A001.tar"
         listed = subprocess.run(["tar", "-tf", package], capture_output=True, text=True).stdout
         self.assertIn(f"A001/{TWO}", listed)
