@@ -12,12 +12,15 @@ from ruggedraft.clearing import waterline
 from ruggedraft.clearing.models import Clearance
 from ruggedraft.core.accounts import AccountOn
 from ruggedraft.core.choosing import MarkKind
+from ruggedraft.core.sets import medium_named
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
 from ruggedraft.journal.clock import now
 from ruggedraft.returning.models import FolderLook
 from ruggedraft.rolls.models import Roll
 from ruggedraft.rolls.queries import clips_of
+from ruggedraft.sets.acts.divide_rolls import divide_rolls
+from ruggedraft.sets.models import MediaSet
 from ruggedraft.standins import hub
 
 from .world import World, address
@@ -64,7 +67,9 @@ class QueryCounts(World, TestCase):
         self.assertEqual(self._count("bench"), one)
 
     def _deliver(self, roll: Roll) -> None:
-        """With a clip that somebody keeps: what of it may go from a store is told file by file."""
+        """With a clip that somebody keeps: what of it may go from a store is told file by file. And onto a disc."""
+        sets = MediaSet.objects.count()
+        divide_rolls(self.wren, self.production, [roll.tag], medium_named("DVD, 4.7 GB"), into=sets)
         self.post("tally/deliveries", {"tags": [roll.tag], "to": "the client"})
         mark_clip(self.wren, roll, clips_of(roll)[0].path if clips_of(roll) else roll.files.first().path, MarkKind.KEEP)
 
@@ -86,7 +91,7 @@ class QueryCounts(World, TestCase):
             "on": "roll", "about": account.about, "edition_id": account.pk,
             "tag": Roll.objects.earliest("id").tag, "card_id": self.card.pk, "insertion_id": stay.pk,
             "clearance_id": cleared, "label": self.card.label, "name": "one",
-            "day": "2026-05-14", "look_id": look_into.pk,
+            "number": 1, "day": "2026-05-14", "look_id": look_into.pk,
         }  # fmt: skip
         paths = [path for path, operations in api.get_openapi_schema()["paths"].items() if "get" in operations]
         self.assertLessEqual({path for path in paths if not path.startswith(here)}, set(WITHOUT_PRODUCTION))

@@ -67,8 +67,11 @@ def volume_numbered(production: Production, number: int, volume: int) -> MediaVo
 
 
 def listed(one: MediaSet) -> Iterator[OnMedium]:
-    """Every file, medium by medium, in the order of rolls and paths."""
-    for volume in one.volumes.select_related("of").prefetch_related("rolls__roll").order_by("number"):
+    """Every file, medium by medium, in the order of rolls and paths; in a fixed number of queries."""
+    volumes = list(one.volumes.select_related("of").prefetch_related("rolls__roll").order_by("number"))
+    ids = [pk for volume in volumes for of in volume.rolls.all() for pk in of.files]
+    files = RollFile.objects.select_related("roll").in_bulk(ids)
+    for volume in volumes:
         for of in sorted(volume.rolls.all(), key=lambda row: row.roll.tag):
-            for file in RollFile.objects.filter(pk__in=of.files).order_by("path").select_related("roll"):
+            for file in sorted((files[pk] for pk in of.files), key=lambda file: file.path):
                 yield OnMedium(volume.name, volume.shelf, of.roll.tag, file)
