@@ -76,8 +76,10 @@ class Kept(Vault, Deciding, TestCase):
         self.offload()
         answer = self.post(f"bench/rolls/{Roll.objects.get().pk}/bring", {"store": VAULT})
         self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertFalse(self.plank()["sealed"], "it is asked for, and there is none yet")
         self.run_all()
-        self.assertEqual((self.plank()["state"], self.plank()["files"]), ("verified", 4))
+        plank = self.plank()
+        self.assertEqual((plank["state"], plank["files"], plank["sealed"]), ("verified", 4, True))
         self.assertEqual(tarfile.open(self.package()).getnames()[0].split("/")[0], "A001")  # noqa: SIM115
 
     def test_damage_is_found_by_the_next_check_and_named(self):

@@ -60,7 +60,7 @@ class PlankOut(BaseModel):
     read_at: when the oldest reading began that its level rests on. looked_at: when names and sizes were last compared
     ever_read: there is evidence of it, good or bad, so that it can be checked
     same_device: another copy of the roll is on this device, so that this one does not count twice
-    sealed: it is one sealed file
+    sealed: it is one sealed file, of which something is known to be whole; not while one is still being written
     """
 
     copy_id: int
@@ -110,7 +110,7 @@ class PlankOut(BaseModel):
             broken_files=facts.broken_files,
             counts=state is CopyState.VERIFIED,
             same_device=bool(facts.store.devices & devices),
-            sealed=standing.store.kind == StoreKind.PACKAGES,
+            sealed=standing.store.kind == StoreKind.PACKAGES and facts.files > 0,
         )
 
 

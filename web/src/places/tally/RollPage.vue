@@ -142,7 +142,6 @@ const survives = computed(() => {
               <span v-if="plank.sealed" class="sealed">
                 <span>{{ t('rollPage.sealed') }}</span>
                 <ActButton
-                  v-if="plank.ever_read"
                   type="button"
                   link
                   :label="t('rollPage.openPackage')"
