@@ -7,12 +7,14 @@ import urllib.request
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from ruggedraft.rolls.models import RollFile
 
 from .case import Browser, BrowserCase
 
+_HAS_PICTURE = "return document.querySelector('header img.emblem')?.naturalWidth > 0"
 TWO = "DCIM/100AAAAA/AAAA0002.JPG"
 
 
@@ -41,8 +43,10 @@ class ByLink(BrowserCase):
         address = wren.see("[data-address] code").text
         wren.see("[data-delivery='Broadcaster'] [data-link]", "opens until")
         self.assertEqual(wren.violations(), [])
+        self.show_emblem(wren)
         client.driver.get(address)
         client.see("h1", "Heron")
+        client.until(lambda: client.driver.execute_script(_HAS_PICTURE), "the page shows the production's picture")
         client.see("[data-roll='A001']", "4 files")
         self.assertEqual(client.violations(), [])
         self.assertLessEqual(client.driver.execute_script("return document.body.scrollWidth"), 390)
@@ -67,6 +71,14 @@ class ByLink(BrowserCase):
         client.driver.get(f"http://127.0.0.1:{self.port}/heron/tally")
         client.see("[type='password']")
         self.assertEqual(wren.console_errors(), [])
+
+    def show_emblem(self, wren: Browser) -> None:
+        with tempfile.NamedTemporaryFile(suffix=".png") as file:
+            Image.new("RGBA", (600, 200), (10, 90, 70, 255)).save(file, "PNG")
+            file.flush()
+            wren.see("[data-emblem-file]").send_keys(file.name)
+            wren.see("[data-emblem] .shown img")
+        self.assertEqual(wren.violations(), [])
 
     def fetch_all_at_once(self, client: Browser) -> None:
         """Many at a time, each of whom reads for a while, and the ledger answers others meanwhile."""

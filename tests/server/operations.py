@@ -157,6 +157,8 @@ ACTS: dict[str, May | None] = {
     "POST tally/deliveries": May.DELIVER,
     "POST tally/looked": May.SEE_STATE,
     "POST deliveries": May.DELIVER,
+    "POST deliveries/emblem": May.DELIVER,
+    "DELETE deliveries/emblem": May.DELIVER,
     "DELETE deliveries/{consignment_id}": May.DELIVER,
     "POST deliveries/{consignment_id}/received": May.DELIVER,
     "POST find/views": May.SEE_WORK,
@@ -216,7 +218,11 @@ SAID = {
     "PUT setup/rule/exceptions": {"on": {"kind": "camera", "name": "A"}, "reason": "none", "parts": {"copies": 3}},
 }
 """Bodies of which an example by their shape alone would name nothing that is there."""
-FILES = {"POST units/joins": {"file": b"none"}, "POST returns/lists": {"file": b"A.MOV"}}
+FILES = {
+    "POST units/joins": {"file": b"none"},
+    "POST returns/lists": {"file": b"A.MOV"},
+    "POST deliveries/emblem": {"file": b"none"},
+}
 """What is sent as files."""
 STATE = ("tally", "footage", "clearing", "certificates", "waterline")
 SHARED = {

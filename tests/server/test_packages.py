@@ -182,6 +182,8 @@ class OnTheBench(Vault, Deciding, TestCase):
         slot = self.open_it()
         self.assertEqual((slot["listing"]["files"], slot["listing"]["bytes"]), (4, 603_003))
         self.assertIn("A sealed package, and no card.", slot["identity"]["question"])
+        said = self.get(f"bench/insertions/{slot['insertion_id']}/contents")
+        self.assertEqual((said["clips"]["holdings"], said["clips"]["rolls"]), (["alike"] * 2, ["A001"] * 2))
         waiting = self.get("waterline")["cards_waiting"]
         self.assertEqual([one for one in waiting if "package" in one], [], "nothing in it waits to be saved")
         self.assertEqual((slot["identity"]["candidates"], slot["card_id"]), ([], None))

@@ -133,7 +133,8 @@ class SharedAnswers(World, TestCase):
         questions = [
             "bench", "bench/queue", "bench/rigs", f"bench/insertions/{stay}/contents", "clearing", "waterline", "setup",
             "stores", "days", "trends", "shifts/now", "tally/rolls/A001", "tally/rolls/A001/files",
-            "footage/rolls/A001/clips", "choosing/rolls/A001", "people/here", "stations", "deliveries", "sets",
+            "footage/rolls/A001/clips", "choosing/rolls/A001", "people/here", "stations", "deliveries",
+            "deliveries/emblem", "sets",
         ]  # fmt: skip
         moment = timezone.now()
         marked = sum(path.read_text().count("@asked_together\n") for path in API.rglob("*.py"))

@@ -23,6 +23,7 @@ urlpatterns = [
     path("faces/<str:name>", views.face),
     path("<str:carried>/", views.page),
     path("<str:carried>/files/<str:tag>/<any:name>", views.a_file),
+    path("<str:carried>/production.jpg", views.emblem),
     path("<str:carried>/pictures/<int:file_id>", views.picture),
     path("<str:carried>/<str:tag>/checksums", views.checksums),
     path("<str:carried>/<str:tag>/addresses", views.addresses),

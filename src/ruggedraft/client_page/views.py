@@ -18,7 +18,7 @@ from ruggedraft.core.sources import from_ledger
 from ruggedraft.delivering.acts.note_fetched import note_fetched_paper
 from ruggedraft.delivering.acts.receive import receive
 from ruggedraft.delivering.models import ClientLink, ConsignedRoll
-from ruggedraft.delivering.queries import consigned, file_in, files_of, roll_of_file
+from ruggedraft.delivering.queries import consigned, emblem_of, file_in, files_of, roll_of_file
 from ruggedraft.pictures.models import Picture
 from ruggedraft.pictures.queries import picture_of
 from ruggedraft.project.clients import client_address
@@ -84,6 +84,7 @@ def page(request: HttpRequest, link: ClientLink) -> HttpResponseBase:
     words = {
         "row": row, "production": row.production, "until": row.production.local(link.until), "rolls": rolls,
         "said": said, "refused": refused, "receipts": row.receipts.order_by("pk"),
+        "emblem": emblem_of(row.production),
         "example": f"{_CHECKED_WITH[rolls[0].algorithm]} -c {rolls[0].tag}.{rolls[0].algorithm}" if rolls else "",
     }  # fmt: skip
     return render(request, "client_page/page.html", words)
@@ -153,6 +154,16 @@ def picture(request: HttpRequest, link: ClientLink, file_id: int) -> HttpRespons
     """A small picture of a file that goes."""
     roll = roll_of_file(link.consignment, file_id)
     return sent(picture_of(roll, file_id, PictureKind.SMALL), "image/jpeg", f"{file_id}.jpg")
+
+
+@require_safe
+@by_link
+def emblem(request: HttpRequest, link: ClientLink) -> HttpResponseBase:
+    """The production's own picture."""
+    found = emblem_of(link.consignment.production)
+    if found is None:
+        raise NotThere("There is none.")
+    return sent(bytes(found.picture), "image/jpeg", "production.jpg")
 
 
 @require_safe

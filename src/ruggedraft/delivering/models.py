@@ -54,6 +54,15 @@ class ClientLink(models.Model):
     revoked_at = models.DateTimeField(null=True)
 
 
+class Emblem(models.Model):
+    """The picture by which a production shows itself on its clients' pages: a JPEG, as `core.pictures` makes it."""
+
+    production = models.OneToOneField(Production, on_delete=models.CASCADE, related_name="emblem")
+    picture = models.BinaryField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
 class PasswordTry(models.Model):
     """Somebody gave the password of a link wrongly."""
 

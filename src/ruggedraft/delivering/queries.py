@@ -13,7 +13,7 @@ from ruggedraft.journal.clock import now
 from ruggedraft.productions.models import Production
 from ruggedraft.rolls.models import Roll, RollFile
 
-from .models import ConsignedRoll, Consignment, Fetched, Receipt
+from .models import ConsignedRoll, Consignment, Emblem, Fetched, Receipt
 
 MOST = 200
 
@@ -42,6 +42,11 @@ def deliveries_of(production: Production) -> list[Delivered]:
     found = list(rows.prefetch_related("rolls__roll", "receipts__person").order_by("-pk")[:MOST])
     sizes, out = _sizes(found), _whole(found)
     return [_delivered(row, sizes, len(out[row.pk])) for row in found]
+
+
+def emblem_of(production: Production) -> Emblem | None:
+    """What its clients' pages show, if anything."""
+    return Emblem.objects.filter(production=production).select_related("by").first()
 
 
 def _sizes(rows: Sequence[Consignment]) -> dict[int, tuple[int, int]]:

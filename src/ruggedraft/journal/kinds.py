@@ -33,7 +33,8 @@ ACTS: dict[ActKind, tuple[str, ...]] = {
     ActKind.CLEARING: (
         "sign", "clear", "waive", "hold", "lift hold", "answer for gone", "refuse to sign", "revoke clearance",
         "refused act", "ask removal", "start removal", "deliver", "not delivered", "drop",
-        "make delivery", "withdraw delivery", "receive delivery", "fetch", "leave papers", "divide rolls", "say shelf",
+        "make delivery", "keep emblem", "forget emblem",
+        "withdraw delivery", "receive delivery", "fetch", "leave papers", "divide rolls", "say shelf",
     ),
     ActKind.STORES: (
         "introduce store", "change credentials", "state device", "move device", "report loss", "report found",

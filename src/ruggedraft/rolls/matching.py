@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from django.db import connection
@@ -9,8 +10,12 @@ from django.db import connection
 from ruggedraft.core.cards import Clip, Companion, Held, Known, Recording, companion_of, hold, shifted_by
 from ruggedraft.core.redundancy import same_time
 from ruggedraft.core.sources import Entry, from_ledger
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.intake.contents import ListedCard
+from ruggedraft.intake.folders import SEALED
 from ruggedraft.intake.models import CardListing, ListedEntry
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.queries import productions_of
 
 from .models import Roll, RollFile
 
@@ -48,11 +53,15 @@ class CardHoldings:
 
 
 def holdings(listing: CardListing, listed: ListedCard, left: Iterable[tuple[str, int, int]] = ()) -> CardHoldings:
-    """left: path (in the ledger's form), size and time of files that were left behind or waived."""
+    """left: path (in the ledger's form), size and time of files that were left behind or waived
+
+    Nothing is known of a card that is not named. The files of a package that lies where a production keeps its own are
+    perhaps those of that production's rolls.
+    """
     camera = listing.card.camera if listing.card else None
     files = listed.listing.files
     if camera is None:
-        return CardHoldings({entry.path: held for entry, held in _nothing(files)}, None, "")
+        return CardHoldings(hold(files, _of_package(listing)), None, "")
     last = Roll.objects.filter(card=listing.card).order_by("-id").first()
     rows = _rows(BY_TIME, listing.pk, camera.production_id) + _rows(_BY_CONTENT, listing.pk, camera.production_id)
     rows += _rows(_OF_ROLL, last.pk, listing.pk) if last else []
@@ -76,8 +85,14 @@ def _on_this_card(known: list[Known], files: Sequence[Entry]) -> tuple[list[Know
     return known, shifted
 
 
-def _nothing(files: Iterable[Entry]) -> Iterable[tuple[Entry, Held]]:
-    return zip(files, hold(files, ()).values(), strict=True)
+def _of_package(listing: CardListing) -> list[Known]:
+    """What may be the same as files of a sealed package of ours, which nobody named; nothing of anything else."""
+    if listing.insertion.kind != SEALED:
+        return []
+    at = Path(listing.insertion.reader.path)
+    homes = [one for one in Store.objects.filter(kind=StoreKind.PACKAGES) if at.is_relative_to(one.path)]
+    rows = [row for production in productions_of(*homes) for row in _rows(BY_TIME, listing.pk, production)]
+    return [_known(row, 0, None, listing) for row in rows]
 
 
 def _rows(query: str, one: int, two: int) -> list[tuple[Any, ...]]:

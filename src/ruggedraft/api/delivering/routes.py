@@ -1,16 +1,19 @@
 """Deliveries: put together for somebody, taken back, received."""
 
+from base64 import b64encode
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Path, Router
+from ninja import File, Path, Router
+from ninja.files import UploadedFile
 from pydantic import BaseModel
 
 from ruggedraft.core.delivering import DeliveryWay
 from ruggedraft.delivering.acts.deliver import deliver, withdraw
+from ruggedraft.delivering.acts.keep_emblem import MOST_BYTES, forget_emblem, keep_emblem
 from ruggedraft.delivering.acts.receive import receive
 from ruggedraft.delivering.models import Receipt
-from ruggedraft.delivering.queries import Delivered, deliveries_of, delivery_with
+from ruggedraft.delivering.queries import Delivered, deliveries_of, delivery_with, emblem_of
 from ruggedraft.live.snapshot import one_moment
 from ruggedraft.live.together import asked_together
 from ruggedraft.productions.queries import production_named
@@ -112,6 +115,14 @@ class LeftOut(BaseModel):
     paths: list[str]
 
 
+class EmblemOut(BaseModel):
+    """picture: as a data address; empty where clients' pages show none. by, at: who put it there, and when"""
+
+    picture: str = ""
+    by: str = ""
+    at: datetime | None = None
+
+
 @router.get("", response=list[ConsignmentOut])
 @asked_together
 @one_moment()
@@ -125,6 +136,32 @@ def make(request: HttpRequest, production: Path[str], given: ConsignmentIn) -> S
     made, secret = deliver(who(request), production_named(production), **given.model_dump())
     have_papers_made()
     return SentOut(id=made.pk, address=request.build_absolute_uri(f"/d/{secret}/") if secret else "")
+
+
+@router.get("/emblem", response=EmblemOut)
+@asked_together
+@one_moment()
+def emblem(request: HttpRequest, production: Path[str]) -> EmblemOut:
+    """The picture that clients' pages show."""
+    found = emblem_of(production_named(production))
+    if found is None:
+        return EmblemOut()
+    shown = f"data:image/jpeg;base64,{b64encode(found.picture).decode()}"
+    return EmblemOut(picture=shown, by=found.by.shown_name, at=found.at)
+
+
+@router.post("/emblem", response={200: Done, **REFUSED})
+def show_emblem(request: HttpRequest, production: Path[str], file: File[UploadedFile]) -> Done:
+    """Show a picture on every client's page."""
+    keep_emblem(who(request), production_named(production), file.read(MOST_BYTES + 1))
+    return Done()
+
+
+@router.delete("/emblem", response={200: Done, **REFUSED})
+def no_emblem(request: HttpRequest, production: Path[str]) -> Done:
+    """Show none any more."""
+    forget_emblem(who(request), production_named(production))
+    return Done()
 
 
 @router.delete("/{consignment_id}", response={200: Done, **REFUSED})

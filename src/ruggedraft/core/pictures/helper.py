@@ -2,8 +2,8 @@
 
 `python -m ruggedraft.core.pictures.helper SOCKET`, started by `stills.StillMaker` bound in its memory. Over that socket
 comes, for each file, its descriptor with four numbers of eight bytes: where in it the picture begins, and how long that
-is (0 and 0: all of it), and the middle of a window; back go the sizes of the small picture, or the window, of the large
-one and of a note, four bytes each, and then those.
+is (0 and 0: all of it), and the middle of a window, or what is wanted instead of one; back go the sizes of the small
+picture, or the window, of the large one and of a note, four bytes each, and then those.
 """
 
 import io
@@ -25,6 +25,8 @@ from .kinds import LONGEST, WINDOW, PictureKind
 ASKED = struct.Struct("<QQdd")
 NO_WINDOW = (-1.0, -1.0)
 """In place of the middle of a window."""
+ON_WHITE = (-2.0, -2.0)
+"""The same, with white behind what is transparent; otherwise it is black."""
 ANSWERED = struct.Struct("<III")
 _FORMATS = (JpegImageFile.format, PngImageFile.format, TiffImageFile.format, HeifImageFile.format)
 """Pillow knows more, and begins other programs for some of them."""
@@ -67,8 +69,10 @@ class Part(io.RawIOBase):
         return len(data)
 
 
-def show_still(file: BinaryIO) -> tuple[bytes, bytes]:
+def show_still(file: BinaryIO, behind: str = "black") -> tuple[bytes, bytes]:
     """A still, small and large, as JPEGs in sRGB, the right way up; never larger than it was taken.
+
+    behind: a colour for what is transparent
 
     Raises whatever Pillow does for a file that it cannot read.
     """
@@ -80,7 +84,7 @@ def show_still(file: BinaryIO) -> tuple[bytes, bytes]:
         opened.thumbnail(
             (longest, longest), Image.Resampling.BOX if opened.format == "JPEG" else Image.Resampling.LANCZOS
         )
-        large = _in_srgb(ImageOps.exif_transpose(opened))
+        large = _in_srgb(ImageOps.exif_transpose(opened), behind)
     small = large.copy()
     small.thumbnail((LONGEST[PictureKind.SMALL],) * 2, Image.Resampling.LANCZOS)
     return _jpeg(small, PictureKind.SMALL), _jpeg(large, PictureKind.LARGE)
@@ -105,13 +109,13 @@ def window(file: BinaryIO, x: float, y: float) -> bytes:
     return out.getvalue()
 
 
-def _in_srgb(image: Image.Image) -> Image.Image:
-    """Sixteen bits a pixel become eight, and what is transparent lies on black."""
+def _in_srgb(image: Image.Image, behind: str = "black") -> Image.Image:
+    """Sixteen bits a pixel become eight, and what is transparent lies on a colour."""
     if image.mode.startswith("I"):
         image = image.point(lambda value: value / 256).convert("L") if image.mode != "I;8" else image
     profile = image.info.get("icc_profile")
     if image.mode in ("RGBA", "LA", "PA", "P"):
-        image = Image.alpha_composite(Image.new("RGBA", image.size, "black"), image.convert("RGBA")).convert("RGB")
+        image = Image.alpha_composite(Image.new("RGBA", image.size, behind), image.convert("RGBA")).convert("RGB")
     if profile and image.mode in ("RGB", "CMYK"):
         try:
             given = ImageCms.ImageCmsProfile(io.BytesIO(profile))
@@ -132,7 +136,9 @@ def _answer(descriptor: int, begins: int, length: int, x: float, y: float) -> tu
     try:
         size = os.fstat(descriptor).st_size
         file = io.BufferedReader(Part(descriptor, begins, length or size), 1 << 20)
-        return (*show_still(file), b"") if (x, y) == NO_WINDOW else (window(file, x, y), b"", b"")
+        if x >= 0:
+            return window(file, x, y), b"", b""
+        return *show_still(file, "white" if (x, y) == ON_WHITE else "black"), b""
     except MemoryError:
         return b"", b"", b"it takes too much memory to be shown"
     except Exception as problem:  # whatever a decoder raises

@@ -10,7 +10,7 @@ from ..cards.media import MediaFacts
 from ..cards.media.kinds import RAW, ending
 from ..cards.media.strangers import bare
 from .bounds import BEHIND_ALL
-from .helper import ANSWERED, ASKED, NO_WINDOW
+from .helper import ANSWERED, ASKED, NO_WINDOW, ON_WHITE
 from .kinds import CannotBeShown, Made, PictureKind
 
 _SECONDS = 20.0
@@ -33,13 +33,15 @@ class StillMaker:
     def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, at: TracebackType | None) -> None:
         self._end()
 
-    def show(self, descriptor: int, begins: int = 0, length: int = 0) -> Made:
+    def show(self, descriptor: int, begins: int = 0, length: int = 0, *, on_white: bool = False) -> Made:
         """Small and large pictures of an open file. begins, length: bytes, where the picture is only a part of it
+
+        on_white: what is transparent lies on white, and otherwise on black
 
         What ends the helper, or takes it too long, is a note; the next file gets another helper.
         """
         try:
-            small, large = self._asked(descriptor, ASKED.pack(begins, length, *NO_WINDOW))
+            small, large = self._asked(descriptor, ASKED.pack(begins, length, *(ON_WHITE if on_white else NO_WINDOW)))
         except CannotBeShown as problem:
             return Made(note=str(problem))
         return Made({PictureKind.SMALL: small, PictureKind.LARGE: large})

@@ -1,6 +1,6 @@
 import { answered, client, type Shapes } from '../client'
 import { HERE } from '../here'
-import { useAct } from './act'
+import { asFile, useAct } from './act'
 
 const P = '/api/productions/{production}/deliveries'
 const at = (consignment: number) => ({ params: { path: { production: HERE, consignment_id: consignment } } })
@@ -11,6 +11,18 @@ export const useDeliver = () =>
     (body: Shapes['ConsignmentIn']) =>
       answered(client.POST(P, { params: { path: { production: HERE } }, body })),
     'deliveries',
+  )
+
+/** Show a picture on every client's page; none: show none any more. */
+export const useEmblemKept = () =>
+  useAct(
+    (file: File | null) =>
+      answered(
+        file
+          ? client.POST(`${P}/emblem`, { params: { path: { production: HERE } }, ...asFile(file) })
+          : client.DELETE(`${P}/emblem`, { params: { path: { production: HERE } } }),
+      ),
+    'emblem',
   )
 
 /** It goes nowhere any more, and its link opens nothing. */

@@ -67,6 +67,7 @@ export type Question =
   | 'accounts'
   | 'after'
   | 'deliveries'
+  | 'emblem'
   | 'sets'
 
 declare module '@tanstack/vue-query' {
@@ -201,7 +202,7 @@ export const staleBy: Record<Topic, readonly Question[]> = {
   notes: ['reports', 'notes', 'find', 'stands', 'day', 'log'],
   presence: ['here'],
   accounts: ['accounts'],
-  deliveries: ['deliveries'],
+  deliveries: ['deliveries', 'emblem'],
   sets: ['sets'],
   news: ['news', 'log'],
   shifts: ['shifts', 'day', 'log'],

@@ -6,6 +6,7 @@ import LastKnown from '../../parts/LastKnown.vue'
 import { t } from '../../words/say'
 import DeliverForm from './DeliverForm.vue'
 import DeliveryLine from './DeliveryLine.vue'
+import EmblemForm from './EmblemForm.vue'
 
 /** What goes to whom: put together, fetched, received; and what is still on its way. */
 const route = useRoute()
@@ -43,6 +44,7 @@ const over = computed(() => (asked.data.value ?? []).filter((one) => one.withdra
         </ul>
       </section>
     </LastKnown>
+    <EmblemForm />
   </main>
 </template>
 
