@@ -19,7 +19,7 @@ const over = computed(() => (asked.data.value ?? []).filter((one) => one.withdra
 
 <template>
   <main class="place">
-    <p>
+    <p class="ways">
       <RouterLink to="/tally">{{ t('places.tally') }}</RouterLink>
       <RouterLink to="/sets" data-sets-link>{{ t('sets.link') }}</RouterLink>
     </p>
@@ -49,6 +49,13 @@ const over = computed(() => (asked.data.value ?? []).filter((one) => one.withdra
 </template>
 
 <style scoped>
+.ways {
+  display: flex;
+  gap: var(--space-4);
+}
+[data-none] {
+  margin-top: var(--space-4);
+}
 h1 {
   margin: var(--space-2) 0 var(--space-4);
   font: 700 var(--type-large) / 1.1 var(--tag);

@@ -26,7 +26,7 @@ function chosen() {
 </script>
 
 <template>
-  <section data-emblem>
+  <section class="emblem" data-emblem>
     <h2>{{ t('deliveries.emblem') }}</h2>
     <LastKnown
       :error="asked.error.value"
@@ -59,7 +59,10 @@ function chosen() {
 </template>
 
 <style scoped>
-h2 {
+.emblem {
+  display: grid;
+  gap: var(--space-3);
+  justify-items: start;
   margin-top: var(--space-5);
 }
 .shown {
