@@ -21,7 +21,7 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import CardSource, FolderSource, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.local import PARTS, parts
-from ruggedraft.core.transfer import Target, TransferReport, buffers, lane, transfer
+from ruggedraft.core.transfer import Memory, Target, TransferReport, buffers, lane, transfer
 
 from .faults import POWER, Fault, every_fault, faulty, tmpfs_is_a_medium
 
@@ -58,6 +58,7 @@ class FaultCase(TestCase):
         self.addCleanup(pretended.__exit__, None, None, None)
         self.card: CardSource = MemorySource(dict(FILES))
         self.other = MemoryStore("other")
+        self.memory: Memory | None = None
 
     def drive(self, name: str) -> Path:
         folder = self.base / name
@@ -67,12 +68,16 @@ class FaultCase(TestCase):
 
     def run_to(self, drive: Path, **words) -> TransferReport | None:
         """To a drive and to a second store that nothing ever happens to. None where a place could not even be found."""
-        self.other = MemoryStore("other")
+        self.other = self.another()
         try:
-            targets = [Target(LocalStore(drive.name, drive), "day/A001"), Target(self.other, "day/A001")]
+            stores = (LocalStore(drive.name, drive), self.other)
+            targets = [Target(store, "day/A001", self.memory) for store in stores]
             return transfer(self.card, list_card(self.card), targets, XXH, **words)
         except (StoreError, SourceError):
             return None
+
+    def another(self) -> MemoryStore:
+        return MemoryStore("other")
 
     def wrong_claims(self, report: TransferReport | None, drive: Path) -> list[str]:
         """Whatever is claimed and is not so, byte for byte."""
@@ -206,6 +211,44 @@ class EveryCall(FaultCase):
         with patch.object(LocalStore, "read_back_small", believe), faulty(Fault("write", last, "flipped")):
             report = self.run_to(drive)
         self.assertEqual(len(self.wrong_claims(report, drive)), 1)
+
+
+class GoingOn(FaultCase):
+    """What an earlier part of the run has proven is believed by the next."""
+
+    def setUp(self):
+        super().setUp()
+        self.memory = Memory(b"a key of this ledger", "then")
+        self.kept = MemoryStore("other")
+
+    def another(self) -> MemoryStore:
+        """The same from one part of a run to the next."""
+        return self.kept
+
+    def drive(self, name: str) -> Path:
+        self.kept = MemoryStore("other")
+        return super().drive(name)
+
+    def leave_unfinished(self, drive: Path) -> None:
+        """The card was pulled when all but two of its files had been proven."""
+        whole, self.card = self.card, MemorySource(dict(FILES), pull_after=len(LARGE) + 2200)
+        try:
+            self.run_to(drive)
+        finally:
+            self.card = whole
+
+    def test_the_card_is_read_where_nothing_was_proven_and_nowhere_else(self):
+        drive = self.drive("drive")
+        self.leave_unfinished(drive)
+        report = self.run_to(drive)
+        self.assertTrue(report.verified)
+        self.assertEqual([one.since for one in report.stores], [{"then"}] * 2)
+
+    def test_each_fault_at_each_call_where_an_earlier_part_was_cut_short(self):
+        self.try_every_fault(self.leave_unfinished)
+
+    def test_power_cut_between_any_two_calls(self):
+        self.cut_power_everywhere()
 
 
 class EveryCallOfTheCard(FaultCase):

@@ -9,12 +9,19 @@ from ruggedraft.core.transfer import TransferReport
 from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.rolls.queries import on_stores
 
+from .remembering import forget_of
+
 
 def set_damaged_aside(roll: Roll, present: Sequence[tuple[Copy, Store]]) -> list[tuple[Copy, str]]:
-    """Move files of ours that are known to be damaged out of the way, so that good ones can take their places."""
+    """Move files of ours that are known to be damaged out of the way, so that good ones can take their places.
+
+    What runs noted of such a copy is not believed any more.
+    """
     trouble = []
     there = on_stores(roll)
     for copy, store in present:
+        if there[copy.store_id].damaged:
+            forget_of(copy, store)
         for file in there[copy.store_id].damaged.values():
             path = f"{copy.folder}/{from_ledger(file.kept_as or file.path)}"
             try:

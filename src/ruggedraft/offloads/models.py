@@ -3,7 +3,7 @@ from django.db import models
 
 from ruggedraft.core.runs import RunKind
 from ruggedraft.intake.models import Card, Reader
-from ruggedraft.rolls.models import Copy
+from ruggedraft.rolls.models import Copy, Roll
 from ruggedraft.runs.models import Run, RunQueue
 from ruggedraft.stores.models import Store
 
@@ -39,6 +39,17 @@ class Offload(Run):
     read_files = models.PositiveIntegerField(default=0)
     read_bytes = models.BigIntegerField(default=0)
     card_errors = models.PositiveIntegerField(default=0)
+
+
+class RollMemory(models.Model):
+    """What runs that were cut short have proven of a roll may be believed by the next, by notes that lie on its stores.
+
+    key: what those notes are proven with; whoever may write to a store does not know it
+    """
+
+    roll = models.OneToOneField(Roll, on_delete=models.CASCADE, related_name="memory")
+    key = models.BinaryField()
+    at = models.DateTimeField()
 
 
 class PullSeen(models.Model):

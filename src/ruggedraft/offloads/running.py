@@ -15,7 +15,7 @@ from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import CardSource, Entry, EntryKind, Listing, from_ledger, list_card, to_ledger
 from ruggedraft.core.stores import Store
 from ruggedraft.core.taking import Take
-from ruggedraft.core.transfer import FileFailure, Target, TransferReport, transfer
+from ruggedraft.core.transfer import FileFailure, Memory, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import described_card, listed_card
 from ruggedraft.intake.models import CardListing, Insertion
@@ -37,6 +37,7 @@ from .histories import leave_histories
 from .keeping import seal_verified, set_damaged_aside
 from .models import Offload
 from .queries import copies_being_fed
+from .remembering import forget, memory_for
 from .sidecars import leave_sidecars, tags_of
 
 _ANOTHER_FILE = "it is not the file that was taken any more: its size or time changed; offload the card again"
@@ -65,7 +66,10 @@ class _Work:
 
 
 def carry_out(offload_id: int) -> None:
-    """Run an offload to its end, from wherever an earlier worker left it. Nothing done before is trusted unread."""
+    """Run an offload to its end, from wherever an earlier worker left it.
+
+    What was done before is believed where it was proven to its end, and stands as it was; all else is read.
+    """
     offload = _loaded(offload_id)
     if offload.finished_at:
         return
@@ -81,16 +85,18 @@ def carry_out(offload_id: int) -> None:
         return
     trouble = set_damaged_aside(offload.roll, present)
     with Watch(offload) as watch:
-        report = _transfer(offload, work, present, watch)
+        report = _transfer(offload, work, present, memory_for(offload.roll, began), watch)
     if watch.held_back():
-        return  # nothing is claimed; what was written is read again when it goes on
+        return  # nothing is claimed
     report.unread += work.not_there
     trouble += _leave_beside(offload, work, began, present, report)
     trouble += seal_verified(present, report, work.kept_as)
-    finish_offload(
+    ended = finish_offload(
         offload, report, [copy for copy, _ in present], absent, trouble, began=began,
         end=RunEnd.CANCELLED if report.cancelled else RunEnd.PULLED if report.card_gone else None,
     )  # fmt: skip
+    if ended is RunEnd.WELL:
+        forget(offload.roll, present)
     leave_records(present, work.newest_ns)
     sight_stores(offload.station)
 
@@ -112,9 +118,11 @@ def _loaded(offload_id: int) -> Offload:
     return Offload.objects.select_related("roll__card", "card", "station").get(pk=offload_id)
 
 
-def _transfer(offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], watch: Watch) -> TransferReport:
+def _transfer(
+    offload: Offload, work: _Work, present: Sequence[tuple[Copy, Store]], memory: Memory, watch: Watch
+) -> TransferReport:
     return transfer(
-        work.source, work.listing, [Target(store, copy.folder) for copy, store in present],
+        work.source, work.listing, [Target(store, copy.folder, memory) for copy, store in present],
         algorithm_named(offload.algorithm), others=[algorithm_named(name) for name in offload.others],
         kept_as=work.kept_as, expected=work.expected, recorded=recorded_checksums(work.source, work.listing),
         twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,

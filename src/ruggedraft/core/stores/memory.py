@@ -9,7 +9,7 @@ from ..files.confinement import parts_of
 from ..sources.memory import MemorySource
 from ..turns import Turns
 from .aside import free_place
-from .port import Consume, Data, Found, PendingFile, Room, Store
+from .port import Consume, Data, Found, Notes, PendingFile, Room, Store
 
 
 @dataclass
@@ -28,11 +28,16 @@ class MemoryStore(Store):
     written: int = 0
     pending: int = 0
     is_open: bool = False
+    noted: dict[str, bytes] = field(default_factory=dict)
 
     def open(self, turns: Turns | None = None) -> None:
         """Raises StoreVanished once it has gone."""
         self.check_present()
         self.is_open = True
+
+    def notes(self, folder: str) -> "_MemoryNotes":
+        """In `noted`, by the folder."""
+        return _MemoryNotes(self, folder)
 
     def close(self) -> None:
         """Keeps all that was written."""
@@ -136,6 +141,30 @@ class MemoryStore(Store):
         """Raises StoreVanished once it has gone."""
         if self.vanish_after is not None and self.written >= self.vanish_after:
             raise StoreVanished(f"'{self.name}' is not there any more (No such device)")
+
+
+class _MemoryNotes(Notes):
+    """Another content is another stamp."""
+
+    def __init__(self, store: MemoryStore, folder: str) -> None:
+        self._store, self._folder = store, folder
+
+    def read(self) -> bytes:
+        self._store.check_present()
+        return self._store.noted.get(self._folder, b"")
+
+    def add(self, data: bytes) -> None:
+        self._store.noted[self._folder] = self.read() + data
+
+    def keep(self, count: int) -> None:
+        self._store.noted[self._folder] = self.read()[:count]
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        files = self._store.files
+        return [(hash(files[path]),) if path in files else None for path in paths]
+
+    def forget(self) -> None:
+        self._store.noted.pop(self._folder, None)
 
 
 class _MemoryFile(PendingFile):

@@ -85,6 +85,28 @@ class ToRead(NamedTuple):
     size: int
 
 
+class Notes(Protocol):
+    """A small file of ours on a store that outlives a run: what runs wrote down there for those that go on with them.
+
+    Nothing rests on its being there, nor on what it says: whoever reads it proves that first.
+    """
+
+    def read(self) -> bytes:
+        """All of it; empty where there is none, and where another run is using it. Raises StoreError."""
+
+    def add(self, data: bytes) -> None:
+        """Append. It is durable with what is committed next. Raises StoreError."""
+
+    def keep(self, count: int) -> None:
+        """Cut off what comes after so many bytes. Raises StoreError."""
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        """Of each file something that is another one once the file was touched; None where that cannot be told."""
+
+    def forget(self) -> None:
+        """Away with it. Never raises."""
+
+
 class PendingFile(Protocol):
     """A file on its way: invisible under its final name until it is committed."""
 
@@ -121,6 +143,10 @@ class Store(ABC):
         """What is written beneath this folder from now on is one copy; most kinds of store need not know. Between
         `open` and the first file. Raises StoreError."""
         return
+
+    def notes(self, folder: str) -> Notes | None:
+        """What runs that write beneath this folder remember of each other; None where the kind of store keeps none."""
+        return None
 
     @abstractmethod
     def close(self) -> None:

@@ -5,12 +5,14 @@ from .engine import Target, transfer
 from .feeding import feed
 from .pace import Now, Pace
 from .progress import Progress, StoreProgress
+from .remembering import Memory
 from .report import FileFailure, FileRead, StoreResult, TransferReport
 
 __all__ = [
     "CheckReport",
     "FileFailure",
     "FileRead",
+    "Memory",
     "Now",
     "Pace",
     "Progress",

@@ -1,22 +1,24 @@
 """The reader's half of a run: every byte of the card once, into buffers, hashed, and on to every lane."""
 
 import time
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
 
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
 from ..files.medium import LARGE
-from ..hashing import Algorithm, Hasher
+from ..hashing import Hasher
 from ..sources.fingerprint import EndsKept, fingerprint_whole
 from ..sources.listing import Entry
 from ..sources.port import CardSource, OpenFile
 from ..turns import Turn, Turns
+from .asked import Asked, is_still, require_same
 from .buffers import Buffer, Pool
 from .hashing_aside import HashingAside
-from .lane import Lane, SmallFile
+from .lane import Lane
+from .messages import SmallFile
 from .opening import close_opened, opened_ahead
 from .patience import Patience
 from .progress import Progress
+from .remembering import known_to_all
 from .report import FileFailure, FileRead
 
 _ATTEMPTS = 3
@@ -42,24 +44,8 @@ class Cancelled(Exception):
     """Somebody stopped the run; leaves a file that is half read."""
 
 
-_Found = tuple[list[str], str]
-"""A file's checksums, in the order asked for, and its fingerprint."""
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What a run wants of a card.
-
-    algorithms: the first is what copies are compared by; the others are noted
-    expected: checksums (of the first) the files had when they were read before; other bytes now are a failure
-    recorded: checksums by path that the card's own lists hold: (algorithm, hexadecimal)
-    """
-
-    files: Sequence[Entry]
-    algorithms: Sequence[Algorithm]
-    expected: Mapping[str, str] = field(default_factory=dict)
-    recorded: Mapping[str, tuple[Algorithm, str]] = field(default_factory=dict)
-    cancelled: Callable[[], bool] = lambda: False
+_RECALL_S = 60.0
+"""Seconds that stores have to look at what they are known to hold."""
 
 
 class CardReading:
@@ -87,7 +73,7 @@ class CardReading:
         self._turn = Turn(turns)
         self._progress, self._pool, self._patience = progress, pool, patience
         self._gone: SourceVanished | None = None
-        self._last_try = False
+        self._last_try = self._is_doubted = False
         self._hashing = HashingAside()
         self._packed: Buffer | None = None
         self._packed_files: list[SmallFile] = []
@@ -101,12 +87,31 @@ class CardReading:
     def read_all(self) -> None:
         """Read every file once and hand it to the lanes."""
         try:
-            for entry, file in opened_ahead(self._source, self._asked.files):
+            for entry, file in opened_ahead(self._source, self._not_believed()):
                 self._take(entry, file)
             self._send_packed()
         finally:
             self._turn.give()
             self._hashing.end()
+
+    def _not_believed(self) -> Sequence[Entry]:
+        """What is to be read. The rest was proven by an earlier part of the run on every store, and is what it was."""
+        known = [(lane, lane.known(_RECALL_S)) for lane in self._lanes]
+        proven = known_to_all([there for lane, there in known if lane.usable])
+        if not proven:
+            return self._asked.files
+        left = []
+        for entry in self._asked.files:
+            read = proven.get(entry.path)
+            if read is None or self._stopping() or not is_still(self._source, self._asked, entry, read):
+                left.append(entry)
+                continue
+            self.read[entry.path] = read
+            self._progress.read += entry.size
+            self._progress.recalled += entry.size
+            for lane in self._lanes:
+                lane.believe([entry])
+        return left
 
     def read_again(self) -> None:
         """Read what was read a second time, and withdraw every file that was another one then."""
@@ -182,11 +187,10 @@ class CardReading:
         except (SourceError, Cancelled) as error:
             self._give_up(entry, error, large=large)
             return
-        sums, fingerprint = found
-        self.read[entry.path] = FileRead(entry.size, entry.modified_ns, sums[0], tuple(sums[1:]), fingerprint)
+        self.read[entry.path] = found
         if large:
             for lane in self._lanes:
-                lane.end(sums[0])
+                lane.end(self._to_lanes(found))
 
     def _give_up(self, entry: Entry, error: "SourceError | Cancelled", *, large: bool) -> None:
         self._gone = error if isinstance(error, SourceVanished) else self._gone
@@ -201,11 +205,11 @@ class CardReading:
         self.unread.append(FileFailure(entry.path, reason))
 
     def _read_persistently(
-        self, entry: Entry, file: "OpenFile | SourceError | None", read: "Callable[[Entry, OpenFile], _Found]"
-    ) -> _Found:
+        self, entry: Entry, file: "OpenFile | SourceError | None", read: "Callable[[Entry, OpenFile], FileRead]"
+    ) -> FileRead:
         """A sector that did not read may read the next time. What was written of an attempt that failed is dropped.
 
-        Returns the checksums and the fingerprint. Raises SourceError or Cancelled.
+        Raises SourceError or Cancelled.
         """
         for attempt in range(1, _ATTEMPTS + 1):
             before = self._progress.read
@@ -227,24 +231,24 @@ class CardReading:
             raise file
         return file or self._source.open(entry.path)
 
-    def _stream(self, entry: Entry, file: OpenFile) -> _Found:
+    def _stream(self, entry: Entry, file: OpenFile) -> FileRead:
         """Hand a large file to every lane, piece by piece. After an error lanes must begin again or give up."""
         for lane in self._lanes:
             lane.begin(entry)
         hashers = self._hashers(entry)
         self._hashing.begin(hashers)
         try:
-            _require_same(file, entry)
+            require_same(file, entry)
             file.past_caches()
             ends = EndsKept(entry.size)
             count = self._pieces(file, ends)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
-            _require_same(file, entry)
+            require_same(file, entry)
         finally:
             self._hashing.wait()
             file.close()
-        return self._judge(entry, hashers), ends.fingerprint()
+        return self._judged(entry, hashers, ends.fingerprint())
 
     def _pieces(self, file: OpenFile, ends: EndsKept) -> int:
         in_all, sparse = 0, file.is_sparse()
@@ -278,7 +282,7 @@ class CardReading:
             count += got
         return count
 
-    def _pack(self, entry: Entry, file: OpenFile) -> _Found:
+    def _pack(self, entry: Entry, file: OpenFile) -> FileRead:
         """Put a small file beside others in one buffer."""
         try:
             view = self._room_for(entry)
@@ -287,7 +291,7 @@ class CardReading:
                 with self._turn.aside():
                     while more := file.read_into(view[count:]):
                         count += more
-            _require_same(file, entry)
+            require_same(file, entry)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
         finally:
@@ -295,14 +299,13 @@ class CardReading:
         hashers = self._hashers(entry)
         for hasher in hashers:
             hasher.update(view[:count])
-        found = self._judge(entry, hashers)
-        fingerprint = fingerprint_whole(view[:count])
-        self._packed_files.append(SmallFile(entry, self._packed_bytes, found[0]))
+        found = self._judged(entry, hashers, fingerprint_whole(view[:count]))
+        self._packed_files.append(SmallFile(entry, self._packed_bytes, self._to_lanes(found)))
         self._packed_bytes += count
         self._progress.read += count
         if len(self._packed_files) >= _BATCH_FILES:
             self._send_packed()
-        return found, fingerprint
+        return found
 
     def _room_for(self, entry: Entry) -> memoryview:
         """Where a file may be put, and one byte more, as it may be longer than it says."""
@@ -330,8 +333,13 @@ class CardReading:
             algorithms = [*algorithms, self._asked.recorded[entry.path][0]]
         return [algorithm.start() for algorithm in algorithms]
 
-    def _judge(self, entry: Entry, hashers: Sequence[Hasher]) -> list[str]:
-        """The checksums asked for. Raises SourceError if they are not what they are known to be."""
+    def _to_lanes(self, read: FileRead) -> FileRead:
+        """What the card's own list contradicts is told without a fingerprint, so that nobody notes it as proven."""
+        return read._replace(fingerprint="") if self._is_doubted else read
+
+    def _judged(self, entry: Entry, hashers: Sequence[Hasher], fingerprint: str) -> FileRead:
+        """What was read. Raises SourceError if its checksums are not what they are known to be."""
+        self._is_doubted = False
         found = [hasher.hexdigest() for hasher in hashers]
         if self._asked.expected.get(entry.path, found[0]) != found[0]:
             raise SourceChanged(_OTHER_BYTES)
@@ -339,13 +347,14 @@ class CardReading:
             algorithm, recorded = self._asked.recorded[entry.path]
             if found.pop() != recorded:
                 self._contradicted(entry, _DOUBTED.format(algorithm.name, hashers[-1].hexdigest(), recorded))
-        return found
+        return FileRead(entry.size, entry.modified_ns, found[0], tuple(found[1:]), fingerprint)
 
     def _contradicted(self, entry: Entry, reason: str) -> None:
         """A list that contradicts the card at the last try too is told of, and the file is copied as it is."""
         if not self._last_try:
             raise SourceUnreadable(reason)
         self.doubted.append(FileFailure(entry.path, reason))
+        self._is_doubted = True
 
     def _buffer(self) -> Buffer:
         """An empty buffer; stores that keep it away for too long are left behind. Raises Cancelled."""
@@ -370,10 +379,3 @@ class CardReading:
             for lane in self._patience.waited(waited):
                 lane.leave_behind()
         return buffer
-
-
-def _require_same(file: OpenFile, entry: Entry) -> None:
-    if file.size_and_time() != (entry.size, entry.modified_ns):
-        raise SourceChanged(
-            "it is not the file that was listed any more: its size or time changed; list the card again"
-        )

@@ -1,15 +1,17 @@
 """The run: one pass over the card, every byte handed to all lanes, everything proven before it is claimed."""
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
 from ..stores.port import beneath
 from ..turns import Turns
+from .asked import Asked, Target
 from .buffers import Pool
-from .card_reading import Asked, CardReading
-from .lane import Lane, Target
+from .card_reading import CardReading
+from .lane import Lane
 from .patience import SILENT_S, Patience
 from .progress import Progress, StoreProgress, ticking
 from .report import FileFailure, StoreResult, TransferReport
@@ -63,8 +65,10 @@ def transfer(
     progress.readings = 2 if twice else 1
     kept_as = kept_as or {}
     turns = Turns()
+    if twice:  # what was proven by one reading of it is to be read a second time
+        targets = [replace(target, memory=None) for target in targets]
     lanes = [
-        Lane(target, len(listing.files), algorithm, tally, kept_as, times or {}, turns)
+        Lane(target, len(listing.files), [algorithm, *others], tally, kept_as, times or {}, turns)
         for target, tally in zip(targets, progress.stores, strict=True)
     ]
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)

@@ -7,9 +7,9 @@ from ..errors import SourceError
 from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
+from .asked import Target
 from .capped import CappedSource, RateCap
 from .engine import transfer
-from .lane import Target
 from .progress import Progress
 from .report import FileFailure, FileRead, StoreResult
 

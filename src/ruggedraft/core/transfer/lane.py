@@ -7,18 +7,20 @@ import threading
 import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
 
 from ..errors import Conflict, RaftError, StoreError
 from ..evidence import Evidence
 from ..hashing import Algorithm
 from ..sources.listing import Entry
-from ..stores.port import PendingFile, Store, Whole, beneath
+from ..stores.port import PendingFile, Whole, beneath
 from ..turns import Turns
+from .asked import Target
 from .buffers import Buffer
+from .messages import Batch, Begin, End, Give, Message, Piece, SmallFile
 from .progress import StoreProgress
-from .proving import Finish, Proving, Withdraw, Written, as_store_error
-from .report import StoreResult
+from .proving import Believed, Finish, Proving, Withdraw, Written, as_store_error
+from .remembering import Proven, remembering
+from .report import FileRead, StoreResult
 
 _TOGETHER_FILES = 256
 _TOGETHER_BYTES = 64 << 20
@@ -29,57 +31,6 @@ _LEFT = (
     "leave it connected, or run again"
 )
 _SILENT = "'{}' has not answered for {:.0f} seconds; nothing more is claimed of it: look at it, and run again"
-
-
-@dataclass(frozen=True)
-class Target:
-    """A folder (relative, not empty) of a store that a run writes to."""
-
-    store: Store
-    folder: str
-
-
-class SmallFile(NamedTuple):
-    """A whole file inside a buffer, read and hashed."""
-
-    entry: Entry
-    start: int
-    checksum: str
-
-
-@dataclass(frozen=True)
-class _Batch:
-    buffer: Buffer
-    files: Sequence[SmallFile]
-
-
-@dataclass(frozen=True)
-class _Begin:
-    entry: Entry
-
-
-@dataclass(frozen=True)
-class _Piece:
-    """hole: nothing but zeros, of a file that has holes"""
-
-    buffer: Buffer
-    count: int
-    hole: bool
-
-
-@dataclass(frozen=True)
-class _End:
-    checksum: str
-
-
-@dataclass(frozen=True)
-class _Give:
-    """The card did not give this file whole; whatever was written of it is to be dropped."""
-
-    reason: str
-
-
-_Message = _Batch | _Begin | _Piece | _End | _Give | Withdraw | Finish
 
 
 class Lane:
@@ -93,7 +44,7 @@ class Lane:
         self,
         target: Target,
         asked: int,
-        algorithm: Algorithm,
+        algorithms: Sequence[Algorithm],
         progress: StoreProgress,
         kept_as: Mapping[str, str],
         times: Mapping[str, int],
@@ -103,8 +54,11 @@ class Lane:
         self._progress, self._kept_as, self._times = progress, kept_as, times
         proves = Evidence.ATTESTED if target.store.attests else Evidence.READ_BACK
         result = StoreResult(target.store.name, target.folder, asked, proves=proves)
-        self._proving = Proving(target.store, result, algorithm, progress)
-        self._inbox: queue.SimpleQueue[_Message] = queue.SimpleQueue()
+        names = [algorithm.name for algorithm in algorithms]
+        self._memory = remembering(target.store, target.folder, target.memory, names)
+        self._proving = Proving(target.store, result, algorithms[0], progress, self._memory)
+        self._ready = threading.Event()
+        self._inbox: queue.SimpleQueue[Message] = queue.SimpleQueue()
         self._lock = threading.Lock()
         self._backlog, self._left = 0, False
         self._file: _Writing | None = None
@@ -146,37 +100,48 @@ class Lane:
         for thread in self._threads:
             thread.start()
 
+    def known(self, patience_s: float) -> dict[str, Proven]:
+        """What an earlier part of the run has proven on the store, and still stands there as it was.
+
+        patience_s: seconds for the store to look; nothing is known of one that takes longer
+        """
+        return self._proving.known if self._ready.wait(patience_s) else {}
+
+    def believe(self, files: Sequence[Entry]) -> None:
+        """Files that are `known`, and are not read off the card again."""
+        self._inbox.put(Believed(files))
+
     def begin(self, entry: Entry) -> None:
         """A large file begins; its pieces follow."""
         if self._left:
             self._note_behind(entry.path)
         else:
-            self._inbox.put(_Begin(entry))
+            self._inbox.put(Begin(entry))
 
     def piece(self, buffer: Buffer, count: int, *, hole: bool = False) -> None:
         """The next piece of the large file; releases the buffer when done. hole: zeros that the card does not keep"""
         if self._left:
             buffer.release()
         else:
-            self._add_buffer(_Piece(buffer, count, hole))
+            self._add_buffer(Piece(buffer, count, hole))
 
     def batch(self, buffer: Buffer, files: Sequence[SmallFile]) -> None:
         """Small files that are in a buffer, whole. Releases it when done."""
         if self._left:
-            self._pass_by(_Batch(buffer, files))
+            self._pass_by(Batch(buffer, files))
             buffer.release()
         else:
-            self._add_buffer(_Batch(buffer, files))
+            self._add_buffer(Batch(buffer, files))
 
-    def end(self, checksum: str) -> None:
-        """The large file has been read whole, and this is its checksum."""
+    def end(self, read: FileRead) -> None:
+        """The large file has been read whole, and this came of it."""
         if not self._left:
-            self._inbox.put(_End(checksum))
+            self._inbox.put(End(read))
 
     def give_up(self, reason: str) -> None:
         """The large file could not be read to its end: nothing of it is to stay."""
         if not self._left:
-            self._inbox.put(_Give(reason))
+            self._inbox.put(Give(reason))
 
     def withdraw(self, path: str, reason: str) -> None:
         """The card gave other bytes when it was read again: what was made of the first ones is not to stay."""
@@ -196,17 +161,17 @@ class Lane:
         with contextlib.suppress(queue.Empty):
             while True:
                 message = self._inbox.get_nowait()
-                if isinstance(message, Withdraw):
+                if isinstance(message, Withdraw | Believed):
                     to_keep.append(message)
                 self._pass_by(message)
                 self._let_go(message)
         for message in to_keep:
             self._inbox.put(message)
 
-    def _pass_by(self, message: "_Message") -> None:
-        if isinstance(message, _Begin):
+    def _pass_by(self, message: "Message") -> None:
+        if isinstance(message, Begin):
             self._note_behind(message.entry.path)
-        elif isinstance(message, _Batch):
+        elif isinstance(message, Batch):
             for small in message.files:
                 self._note_behind(small.entry.path)
 
@@ -247,7 +212,7 @@ class Lane:
 
     # The writing thread
 
-    def _add_buffer(self, message: "_Piece | _Batch") -> None:
+    def _add_buffer(self, message: "Piece | Batch") -> None:
         with self._lock:
             self._backlog += 1
         self._inbox.put(message)
@@ -258,6 +223,9 @@ class Lane:
             self._store.begin(self.folder)
         except Exception as error:  # as below
             self._proving.stopped = as_store_error(error)
+        if self._memory and not self._proving.stopped:
+            self._proving.known = self._memory.recall()
+        self._ready.set()
         while not isinstance(message := self._inbox.get(), Finish):
             try:
                 self._handle(message)
@@ -277,42 +245,52 @@ class Lane:
             self._note_behind(file.entry.path)
         self._drop_file(RaftError("the run ended before this file was read"))
 
-    def _let_go(self, message: _Message) -> None:
+    def _let_go(self, message: Message) -> None:
         self._proving.beats += 1
-        if isinstance(message, _Piece | _Batch):
+        if isinstance(message, Piece | Batch):
             message.buffer.release()
             with self._lock:
                 self._backlog -= 1
 
-    def _handle(self, message: _Message) -> None:
-        if self._left and not isinstance(message, Withdraw):
+    def _handle(self, message: Message) -> None:
+        if self._left and not isinstance(message, Withdraw | Believed):
             self._pass_by(message)  # taken from the queue while it was being emptied: parts of a file are no file
             return
         match message:
-            case _Batch():
+            case Batch():
                 self._take_small(message)
-            case _Begin():
+            case Begin():
                 self._forget_attempt()
                 self._file = _Writing(message.entry)
                 self._require_usable()
                 self._file.pending = self._begin_writing(message.entry)
+            case Believed():
+                self._take_believed(message)
             case Withdraw():
                 self._hand_over()
                 self._proving.put(message)
             case _ if self._file is None:
                 return  # this file has failed here; the rest of it passes by
-            case _Piece():
+            case Piece():
                 self._write(self._file, message)
-            case _End():
-                self._end_writing(self._file, message.checksum)
-            case _Give():
+            case End():
+                self._end_writing(self._file, message.read)
+            case Give():
                 self._drop_file(RaftError(message.reason))
+
+    def _take_believed(self, message: Believed) -> None:
+        if stopped := self._proving.stopped:
+            for entry in message.files:
+                self._proving.fail(entry.path, stopped)
+            return
+        self._progress.written += sum(entry.size for entry in message.files)
+        self._proving.put(message)
 
     def _require_usable(self) -> None:
         if self._proving.stopped:
             raise self._proving.stopped
 
-    def _take_small(self, batch: _Batch) -> None:
+    def _take_small(self, batch: Batch) -> None:
         """Write a batch; what goes wrong with one of its files leaves the others as they are."""
         going, to_write = list[SmallFile](), list[Whole]()
         for small in batch.files:
@@ -340,7 +318,7 @@ class Lane:
 
     def _add_small(self, small: SmallFile, pending: PendingFile | None) -> None:
         self._progress.written += small.entry.size
-        self._join_group(small.entry, small.checksum, pending)
+        self._join_group(small.entry, small.read, pending)
 
     def _stands_there(self, entry: Entry, path: str) -> bool:
         """Whether a file of this name and size is there: it is left alone and judged by reading it. Raises Conflict."""
@@ -366,7 +344,7 @@ class Lane:
                 self._file.pending.discard()
             self._progress.written -= self._file.written
 
-    def _write(self, file: "_Writing", piece: _Piece) -> None:
+    def _write(self, file: "_Writing", piece: Piece) -> None:
         if file.pending and piece.hole:
             file.pending.skip(piece.count)
         elif file.pending:
@@ -374,18 +352,18 @@ class Lane:
         file.written += piece.count
         self._progress.written += piece.count
 
-    def _end_writing(self, file: "_Writing", checksum: str) -> None:
+    def _end_writing(self, file: "_Writing", read: FileRead) -> None:
         if file.written != file.entry.size:
             raise StoreError("not all of it came to this store")
         if file.pending:
             file.pending.end(self._time(file.entry))
         self._file = None
-        self._join_group(file.entry, checksum, file.pending)
+        self._join_group(file.entry, read, file.pending)
 
-    def _join_group(self, entry: Entry, checksum: str, pending: PendingFile | None) -> None:
+    def _join_group(self, entry: Entry, read: FileRead, pending: PendingFile | None) -> None:
         if not self._group:
             self._group_began = time.monotonic()
-        self._group.append(Written(self._path(entry.path), entry, checksum, pending))
+        self._group.append(Written(self._path(entry.path), entry, read, pending))
         self._group_bytes += entry.size
         if len(self._group) >= _TOGETHER_FILES or self._group_bytes >= _TOGETHER_BYTES:
             self._hand_over()

@@ -46,8 +46,9 @@ class Pace:
     def look(self, progress: Progress) -> Now:
         """Note how far the run is now, and work out its pace."""
         here = _Look(
-            self.clock(), progress.read + progress.read_again,
-            tuple((store.written, store.verified) for store in progress.stores), dict(progress.waiting_s),
+            self.clock(), progress.read + progress.read_again - progress.recalled,
+            tuple((store.written - store.recalled, store.verified - store.recalled) for store in progress.stores),
+            dict(progress.waiting_s),
         )  # fmt: skip
         self._first = self._first or here
         self._looks.append(here)
@@ -73,12 +74,17 @@ class Pace:
         first = self._first
         if first is None or here.at <= first.at:
             return None
-        lefts = [_left(progress.total * progress.readings, here.read, first.read, here.at - first.at)]
+        lefts = [_left(_to_read(progress), here.read, first.read, here.at - first.at)]
         for store, then, so_far in zip(progress.stores, first.stores, here.stores, strict=True):
             if not store.trouble:
-                lefts.append(_left(2 * progress.total, sum(so_far), sum(then), here.at - first.at))
+                lefts.append(_left(2 * (progress.total - store.recalled), sum(so_far), sum(then), here.at - first.at))
         known = [left for left in lefts if left is not None]
         return max(known) if len(known) == len(lefts) else None
+
+
+def _to_read(progress: Progress) -> int:
+    """Bytes that this run has to read off the card."""
+    return progress.total * progress.readings - progress.recalled
 
 
 def _left(whole: int, so_far: int, then: int, seconds: float) -> float | None:
@@ -93,7 +99,7 @@ def _held_by(progress: Progress, here: _Look, before: _Look, seconds: float) -> 
     worst = max(waited, key=lambda name: waited[name], default="")
     if worst and waited[worst] > _SLOWEST_SHARE * seconds:
         return worst
-    if here.read < progress.total * progress.readings:
+    if here.read < _to_read(progress):
         return READER
     return _furthest_behind([(store.name, store.verified) for store in progress.stores if not store.trouble])
 

@@ -11,12 +11,16 @@ _TICK_S = 0.25
 
 @dataclass
 class StoreProgress:
-    """Bytes of one store: there (written, or found there), and read back and agreeing. `trouble`: the first failure."""
+    """Bytes of one store: there (written, or found there), and read back and agreeing. `trouble`: the first failure
+
+    recalled: those of them that an earlier part of the run has proven
+    """
 
     name: str
     written: int = 0
     verified: int = 0
     files_verified: int = 0
+    recalled: int = 0
     trouble: str = ""
 
 
@@ -25,6 +29,7 @@ class Progress:
     """Bytes of a whole run. `total` is what there is to read; each store must verify as much.
 
     readings: how often the card is read. read_again: bytes of the second reading, where one was asked for
+    recalled: those of `read` that an earlier part of the run read, and that were not read again
     waiting_s: seconds the reader waited for stores, by their names
     """
 
@@ -33,6 +38,7 @@ class Progress:
     read: int = 0
     readings: int = 1
     read_again: int = 0
+    recalled: int = 0
     stores: list[StoreProgress] = field(default_factory=list)
     waiting_s: dict[str, float] = field(default_factory=dict)
 

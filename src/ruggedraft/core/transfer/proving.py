@@ -13,19 +13,30 @@ from ..hashing import Algorithm
 from ..sources.listing import Entry
 from ..stores.port import Data, PendingFile, Store, ToRead
 from .progress import StoreProgress
-from .report import FileFailure, StoreResult
+from .remembering import Proven, Remembering
+from .report import FileFailure, FileRead, StoreResult
 
 _WAITING_GROUPS = 16
 _MOVED = "it agreed when it was read back from '{}', and at the end of the run it was not in its place any more"
 
 
 class Written(NamedTuple):
-    """A file that has ended on the store, or (without `pending`) stood there before. path: on the store."""
+    """A file that has ended on the store, or (without `pending`) stood there before. path: on the store.
+
+    read: what was read of it off the card
+    """
 
     path: str
     entry: Entry
-    checksum: str
+    read: FileRead
     pending: PendingFile | None
+
+
+@dataclass(frozen=True)
+class Believed:
+    """Files that an earlier part of the run has proven, on every store and of the card."""
+
+    files: Sequence[Entry]
 
 
 @dataclass(frozen=True)
@@ -62,17 +73,24 @@ class Proving:
     """`run` is a thread's work. Only it adds to what the result claims.
 
     stopped: why nothing more can be written. beats: grows as long as the store does anything.
+    known: what an earlier part of the run has proven there, by path on the card
     """
 
-    def __init__(self, store: Store, result: StoreResult, algorithm: Algorithm, progress: StoreProgress) -> None:
+    def __init__(
+        self, store: Store, result: StoreResult, algorithm: Algorithm, progress: StoreProgress,
+        memory: Remembering | None = None,
+    ) -> None:  # fmt: skip
         self.result, self.stopped, self.beats = result, None, 0  # type: StoreResult, StoreError | None, int
         self._store, self._algorithm, self._progress = store, algorithm, progress
-        self._inbox: queue.Queue[Sequence[Written] | Withdraw | Finish] = queue.Queue(_WAITING_GROUPS)
+        self.known: dict[str, Proven] = {}
+        self._memory = memory
+        self._levels: dict[str, Evidence] = {}
+        self._inbox: queue.Queue[Sequence[Written] | Believed | Withdraw | Finish] = queue.Queue(_WAITING_GROUPS)
         self._told: set[str] = set()
         self._made: set[str] = set()
         self._sizes: dict[str, tuple[str, int]] = {}
 
-    def put(self, work: "Sequence[Written] | Withdraw | Finish") -> None:
+    def put(self, work: "Sequence[Written] | Believed | Withdraw | Finish") -> None:
         """Waits while much is waiting already."""
         self._inbox.put(work)
 
@@ -95,9 +113,12 @@ class Proving:
         if well:
             self._survives(partial(self._settle, work.folders))
 
-    def _take(self, work: "Sequence[Written] | Withdraw") -> None:
+    def _take(self, work: "Sequence[Written] | Believed | Withdraw") -> None:
         if isinstance(work, Withdraw):
             self._withdraw(work)
+        elif isinstance(work, Believed):
+            for entry in work.files:
+                self._believe(entry, self.known[entry.path])
         else:
             self._prove(work)
 
@@ -111,7 +132,13 @@ class Proving:
         return True
 
     def _prove(self, group: Sequence[Written]) -> None:
-        named = self._not_attested(self._name(group))
+        named = self._not_attested(self._not_known(self._name(group)))
+        stamps = self._memory.stamps([one.path for one in named]) if self._memory else ()
+        self._read_back(named)
+        if self._memory:
+            self._memory.note(self._to_note(named, stamps, self._memory.began))
+
+    def _read_back(self, named: Sequence[Written]) -> None:
         small = [written for written in named if written.entry.size < LARGE]
         if small:
             self._prove_small(small)
@@ -119,10 +146,37 @@ class Proving:
             if written.entry.size >= LARGE:
                 self._guarded(written, partial(self._prove_large, written))
 
+    def _not_known(self, named: Sequence[Written]) -> list[Written]:
+        """Agrees to what stood there, and was proven by an earlier part of the run; returns the others."""
+        left = []
+        for written in named:
+            known = None if written.pending else self.known.get(written.entry.path)
+            if known and (known.read, known.kept) == (written.read, written.path):
+                self._believe(written.entry, known)
+            else:
+                left.append(written)
+        return left
+
+    def _believe(self, entry: Entry, known: Proven) -> None:
+        self.result.since.add(known.began)
+        self._progress.recalled += entry.size
+        self._agree(Written(known.kept, entry, known.read, None), known.level)
+
+    def _to_note(
+        self, named: Sequence[Written], stamps: Sequence[tuple[int, ...] | None], began: str
+    ) -> dict[str, Proven]:
+        """Of a group what agreed. What the card's own list contradicts has no fingerprint, and is read again."""
+        levels, self._levels = self._levels, {}
+        return {
+            one.entry.path: Proven(one.read, one.path, levels[one.entry.path], began, stamp)
+            for one, stamp in zip(named, stamps, strict=True)
+            if stamp and one.read.fingerprint and one.entry.path in levels
+        }
+
     def _not_attested(self, files: Sequence[Written]) -> list[Written]:
         """Has the store's server say what it holds, where it can; returns the files that are to be read back."""
         try:
-            said = self._store.attested([(one.path, one.checksum) for one in files], self._algorithm)
+            said = self._store.attested([(one.path, one.read.checksum) for one in files], self._algorithm)
         except Exception as error:  # as below
             for written in files:
                 self.fail(written.entry.path, as_store_error(error))
@@ -152,7 +206,7 @@ class Proving:
         for index, (written, level) in enumerate(zip(files, levels, strict=True)):
             if isinstance(level, StoreError):
                 self.fail(written.entry.path, level)
-            elif digests.get(index) == written.checksum:
+            elif digests.get(index) == written.read.checksum:
                 self._agree(written, level)
             else:
                 self._guarded(written, partial(self._disagree, written))
@@ -192,7 +246,7 @@ class Proving:
         return [written for written in group if written.path not in lost]
 
     def _judge(self, written: Written, checksum: str, level: Evidence) -> None:
-        if checksum == written.checksum:
+        if checksum == written.read.checksum:
             self._agree(written, level)
         else:
             self._disagree(written)
@@ -202,6 +256,8 @@ class Proving:
         self._sizes[written.entry.path] = (written.path.removeprefix(f"{self.result.folder}/"), written.entry.size)
         self.result.already += written.pending is None
         self.result.level = min(self.result.level, level)
+        if self._memory:
+            self._levels[written.entry.path] = level
         self._progress.verified += written.entry.size
         self._progress.files_verified += 1
         if level < Evidence.ATTESTED:

@@ -42,6 +42,7 @@ class StoreResult:
     settled: the folders are durable, and afterwards every file that agreed was still where it belongs
     behind: those of `failed` that the store was too slow for; they can be fed from another store's copy
     proves: what this store was to prove, such as attested where its server's word is taken
+    since: of what an earlier part of the run has proven and is believed, when those parts began, in the caller's words
     """
 
     name: str
@@ -54,6 +55,7 @@ class StoreResult:
     behind: set[str] = field(default_factory=set)
     settled: bool = False
     proves: Evidence = Evidence.READ_BACK
+    since: set[str] = field(default_factory=set)
 
     def with_fed(self, fed: "StoreResult") -> "StoreResult":
         """This store after it was fed what it was too slow for. `fed` speaks of those files only."""
@@ -61,7 +63,7 @@ class StoreResult:
         return replace(
             self, agreed=self.agreed | fed.agreed, already=self.already + fed.already, behind=self.behind - told,
             failed=[*(one for one in self.failed if one.path not in told), *fed.failed],
-            level=min(self.level, fed.level), settled=self.settled and fed.settled,
+            level=min(self.level, fed.level), settled=self.settled and fed.settled, since=self.since | fed.since,
         )  # fmt: skip
 
     @property

@@ -14,6 +14,7 @@ from ruggedraft.runs.queue import add_to_queue
 from ruggedraft.stores.queries import is_lost, stores
 
 from ..models import Feed, Offload, OffloadFinding
+from ..remembering import earliest
 
 
 @transaction.atomic
@@ -26,7 +27,7 @@ def finish_offload(
     *,
     began: Began,
     end: RunEnd | None = None,
-) -> None:
+) -> RunEnd | None:
     """Note what a run achieved, all at once: until this commits, the run has claimed nothing.
 
     copies: in the order of the report's stores. absent: stores that were not there, with the reason.
@@ -34,9 +35,10 @@ def finish_offload(
     What the card's own lists contradict was copied, but does not pass for read: the card is not clear until somebody
     answers for it by name, or another reader gives something else.
     began: before the run touched card and stores. end: how it ended, if not by having done all it could
+    Returns how it ended; None where that was noted before.
     """
     if not still_open(offload):
-        return
+        return None
     record_files(offload.roll, _undoubted(report), offload.others)
     _record_readings(offload, report, copies, began)
     findings = [
@@ -54,6 +56,7 @@ def finish_offload(
     )  # fmt: skip
     if end not in (RunEnd.CANCELLED, RunEnd.BROKE_OFF):
         _feed_later(offload, copies, report)
+    return end
 
 
 def _record_readings(offload: Offload, report: TransferReport, copies: Sequence[Copy], began: Began) -> None:
@@ -61,7 +64,7 @@ def _record_readings(offload: Offload, report: TransferReport, copies: Sequence[
     for copy, result in zip(copies, report.stores, strict=True):
         if not is_lost(places[copy.store_id]):
             record_reading(
-                copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence,
+                copy, earliest(began, result.since), agreed=result.agreed, failed=result.failed, level=result.evidence,
                 origin=Origin.OFFLOAD, files=files,
             )  # fmt: skip
 

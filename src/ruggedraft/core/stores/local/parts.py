@@ -6,6 +6,7 @@ import fcntl
 import os
 import secrets
 import shutil
+import time
 from pathlib import Path
 
 from ...errors import store_error
@@ -16,6 +17,9 @@ from ..port import Data, PendingFile, Whole
 PARTS = ".raft-parts"
 """Files on their way lie here, beside the copies, until they are whole. One folder a run, locked while it lives."""
 
+NOTES = ".proven"
+"""Ending of what runs write down there for those that go on with them: see `notes`."""
+_KEPT_S = 24 * 3600
 _UNSYNCED = 64 << 20  # bytes
 _NEW = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC
 
@@ -106,6 +110,9 @@ def _umask() -> int:
 
 def _clear_dead_runs(parts: int) -> None:
     for name in os.listdir(parts):
+        if name.endswith(NOTES):
+            _clear_old(name, parts)
+            continue
         try:
             run = os.open(name, os.O_RDONLY | os.O_DIRECTORY | os.O_NOFOLLOW | os.O_CLOEXEC, dir_fd=parts)
         except OSError:
@@ -117,6 +124,13 @@ def _clear_dead_runs(parts: int) -> None:
             pass  # alive
         finally:
             shut(run)
+
+
+def _clear_old(name: str, parts: int) -> None:
+    """Nobody goes on with a run that ended a day ago."""
+    with contextlib.suppress(OSError):
+        if os.stat(name, dir_fd=parts, follow_symlinks=False).st_mtime < time.time() - _KEPT_S:
+            os.unlink(name, dir_fd=parts)
 
 
 class PartFile:

@@ -39,6 +39,7 @@ from ...turns import Turn, Turns
 from ..aside import free_place
 from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead, Whole
 from .names import Names
+from .notes import LocalNotes
 from .parts import EndedPart, OpenPart, PartFile, RunFolder, name_if_free
 from .tidying import tidy
 
@@ -60,6 +61,7 @@ class LocalStore(Store):
         self._names = Names()
         self._thread = threading.local()
         self._run: RunFolder | None = None
+        self._notes: list[LocalNotes] = []
         self._keeps_more = True  # nothing is believed before it is known
         self._turns = Turns()
 
@@ -72,8 +74,15 @@ class LocalStore(Store):
         except OSError as error:
             raise store_error(error, self.name) from error
 
+    def notes(self, folder: str) -> LocalNotes:
+        """Beside the parts, closed with the store."""
+        self._notes.append(LocalNotes(self.name, self._root, self._folders, folder))
+        return self._notes[-1]
+
     def close(self) -> None:
         """Removes the run's folder with whatever was never committed."""
+        while self._notes:
+            self._notes.pop().close()
         if self._run:
             self._run.clear()
             self._run = None
