@@ -23,7 +23,7 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.local import PARTS
-from ruggedraft.core.transfer import Target, TransferReport, transfer
+from ruggedraft.core.transfer import Memory, Target, TransferReport, transfer
 
 XXH = algorithm_named("xxh128")
 LONG = bool(os.environ.get("RAFT_LONG"))
@@ -96,6 +96,7 @@ class OnDisks(TestCase):
         self.addCleanup(folder.cleanup)
         self.base = Path(folder.name)
         self.card = MemorySource(dict(FILES))
+        self.memory: Memory | None = None
 
     def disk(self, kind: str) -> Disk:
         if not shutil.which(MAKE[kind][0]) or kind not in Path("/proc/filesystems").read_text():
@@ -103,7 +104,8 @@ class OnDisks(TestCase):
         return Disk(self.base, kind, SIZES[kind])
 
     def run_to(self, *stores) -> TransferReport:
-        return transfer(self.card, list_card(self.card), [Target(store, "day/A001") for store in stores], XXH)
+        targets = [Target(store, "day/A001", self.memory) for store in stores]
+        return transfer(self.card, list_card(self.card), targets, XXH)
 
     def not_whole(self, there: Path) -> list[str]:
         held = {path: there / "day/A001" / path for path in FILES}
@@ -137,10 +139,11 @@ class OnDisks(TestCase):
             self.assertEqual((self.missing(disk.there), (disk.there / PARTS).exists()), ([], False))
 
     def test_the_power_goes_at_any_moment(self):
-        """Whole or absent after the log was replayed, and the next run completes."""
+        """Whole or absent after the log was replayed, and the next run completes, also where it believes the first."""
         for kind in ("ext4", "xfs"):
             for seed in range(25 if LONG else 4):
                 with self.subTest(kind, seed=seed), self.disk(kind) as disk:
+                    self.memory = Memory(b"a key", "then") if seed % 2 else None
                     cut = threading.Timer(random.Random(seed).uniform(0.0, 0.8), disk.cut_the_power)
                     cut.start()
                     report = self.run_to(LocalStore("disk", disk.there))
@@ -152,6 +155,7 @@ class OnDisks(TestCase):
                         self.assertEqual(self.missing(disk.there), [])
                     again = self.run_to(LocalStore("disk", disk.there))
                     self.assertTrue(again.verified, again.stores[0].failed[:2])
+                    self.assertEqual((self.not_whole(disk.there), self.missing(disk.there)), ([], []))
                 disk.image.unlink()
                 disk.there.rmdir()
 

@@ -48,7 +48,7 @@ def transfer(
 
     Never raises for trouble with the card or a store: the report names every file that is not safe, and where.
     A store's `verified` is true only if each file of the listing was read from it past the caches and agrees with
-    what the card gave in this very run.
+    what the card gave in this very run, or in an earlier part of it that a target has a memory of.
 
     others: further checksums to take of every file in the same reading
     kept_as: the path inside a target's folder by the path on the card, for files that are not kept under their own
