@@ -245,11 +245,6 @@ def run_own(command: list[str], env: dict[str, str]) -> None:
         raise CannotGoOn("That did not work; what went wrong stands above.")
 
 
-def become(command: list[str]) -> int:
-    """Replace this process, so that signals and exit codes are the command's own."""
-    os.execve(command[0], command, {**os.environ, "PYTHONPATH": str(places.SOURCES)})  # noqa: S606
-
-
 def _standins(ledger: Ledger, env: dict[str, str]) -> list[Service]:
     """The servers that the demo's stores are on: real ones, for this machine alone."""
     if not ledger.demo:

@@ -1,17 +1,13 @@
-"""The `./raft` command and its subcommands."""
+"""The `./raft` command and its subcommands. Each imports what it needs itself: starting is to take no time."""
 
-import argparse
 import os
 import sys
-import tomllib
 from collections.abc import Callable
+from importlib import import_module
 from pathlib import Path
 
-from . import app, backups, checks, installing, joining, places, python_env, rebuilding
-from .doctor import doctor
-from .ledgers import DEMO, OWN
+from . import places
 from .problems import CannotGoOn
-from .steps import one_at_a_time
 
 USAGE = """usage: ./raft COMMAND …
 
@@ -58,21 +54,31 @@ def main(words: list[str]) -> int:
 
 def version() -> str:
     """Of the project file, where alone it stands."""
+    import tomllib
+
     with (places.ROOT / "pyproject.toml").open("rb") as project:
         return str(tomllib.load(project)["project"]["version"])
 
 
 def _core_command(name: str) -> Callable[[list[str]], int]:
     def command(words: list[str]) -> int:
+        from . import python_env
+        from .steps import become, one_at_a_time
+
         places.make_var()
         with one_at_a_time():
             python_env.ensure(development=False)
-        return app.become([str(places.VENV_PYTHON), "-m", "ruggedraft.commands", name, *words])
+        return become([str(places.VENV_PYTHON), "-m", "ruggedraft.commands", name, *words])
 
     return command
 
 
 def _start(words: list[str]) -> int:
+    import argparse
+
+    from . import app
+    from .ledgers import DEMO, OWN
+
     parser = argparse.ArgumentParser(prog="raft start", description="Run the application until Ctrl-C.")
     parser.add_argument("--own", action="store_true", help="your own ledger, empty at first, and no stand-ins")
     parser.add_argument("--port", type=int, help=f"default {DEMO.port}, with --own {OWN.port}")
@@ -96,11 +102,25 @@ def _start(words: list[str]) -> int:
 
 
 def _test(words: list[str]) -> int:
+    import argparse
+
+    from . import checks
+
     parser = argparse.ArgumentParser(prog="raft test", description="Check everything and run the tests.")
     parser.add_argument("labels", nargs="*", help="core, server, browser, or a dotted test name; default all")
     parser.add_argument("--long", action="store_true", help="inject every fault and kill the worker more often")
     options = parser.parse_args(words)
     return checks.test(options.labels, long=options.long)
+
+
+def _of(module: str, name: str, *first: str) -> Callable[[list[str]], int]:
+    """A function of a module of this package, which is imported when it is wanted. first: words that go before"""
+
+    def command(words: list[str]) -> int:
+        act: Callable[[list[str]], int] = getattr(import_module(f"{__package__}.{module}"), name)
+        return act([*first, *words])
+
+    return command
 
 
 COMMANDS: dict[str, Callable[[list[str]], int]] = {
@@ -109,15 +129,15 @@ COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "copy": _core_command("copy"),
     "verify": _core_command("verify"),
     "compare": _core_command("compare"),
-    "offload": lambda words: app.manage(["offload", *words]),
-    "bench": app.bench,
-    "station": joining.station,
-    "manage": app.manage,
-    "backup": backups.backup,
-    "restore": backups.restore,
-    "rebuild": rebuilding.rebuild,
-    "doctor": doctor,
-    "set-up": installing.set_up,
-    "install": installing.install,
-    "uninstall": installing.uninstall,
+    "offload": _of("app", "manage", "offload"),
+    "bench": _of("app", "bench"),
+    "station": _of("joining", "station"),
+    "manage": _of("app", "manage"),
+    "backup": _of("backups", "backup"),
+    "restore": _of("backups", "restore"),
+    "rebuild": _of("rebuilding", "rebuild"),
+    "doctor": _of("doctor", "doctor"),
+    "set-up": _of("installing", "set_up"),
+    "install": _of("installing", "install"),
+    "uninstall": _of("installing", "uninstall"),
 }

@@ -4,11 +4,13 @@ import os
 import sys
 from pathlib import Path
 
-from .places import ROOT, TOOLS, VENV, VENV_PYTHON
+from .places import ROOT, STAMPS, TOOLS, VENV, VENV_PYTHON
 from .steps import fingerprint, once, run, say
 from .system_packages import PYTHON, install_missing
 
 UV = "uv==0.13.9"
+NAMES = ("python", "python-development")
+"""Of the steps: what runs need, and what tests need too."""
 
 
 def tool(name: str, requirement: str, result: str) -> Path:
@@ -31,7 +33,7 @@ def tool(name: str, requirement: str, result: str) -> Path:
 def ensure(*, development: bool) -> None:
     """Make `.venv` hold what the lock file says. What tests need is added, never taken away under a running app."""
     groups = ["--all-groups"] if development else ["--no-dev", "--inexact"]
-    name = "python-development" if development else "python"
+    name = NAMES[development]
     mark = fingerprint([ROOT / "uv.lock", ROOT / "pyproject.toml"], sys.version, str(VENV), *groups)
 
     def sync() -> None:
@@ -40,4 +42,14 @@ def ensure(*, development: bool) -> None:
         uv = tool("uv", UV, "bin/uv")
         run([uv, "sync", "--frozen", "--python", sys.executable, *groups], cwd=ROOT, env=environment)
 
+    _forget_what_another_python_had()
     once(name, mark, VENV_PYTHON, sync)
+
+
+def _forget_what_another_python_had() -> None:
+    """Another Python makes the environment anew, and nothing that was put into it is there any more."""
+    last = STAMPS / "python-interpreter"
+    if not last.exists() or last.read_text() != sys.version:
+        for name in NAMES:
+            (STAMPS / name).unlink(missing_ok=True)
+        last.write_text(sys.version)

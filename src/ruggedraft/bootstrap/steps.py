@@ -2,13 +2,14 @@
 
 import fcntl
 import hashlib
+import os
 import subprocess
 import sys
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
-from .places import STAMPS, VAR
+from .places import SOURCES, STAMPS, VAR
 from .problems import CannotGoOn
 
 
@@ -68,3 +69,8 @@ def once(name: str, mark: str, still_there: Path, step: Callable[[], None]) -> N
     stamp.unlink(missing_ok=True)
     step()
     stamp.write_text(mark)
+
+
+def become(command: list[str]) -> int:
+    """Replace this process, so that signals and exit codes are the command's own."""
+    os.execve(command[0], command, {**os.environ, "PYTHONPATH": str(SOURCES)})  # noqa: S606

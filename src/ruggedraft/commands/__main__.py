@@ -1,9 +1,11 @@
-"""`python -m ruggedraft.commands copy|verify|compare …`, reached as `./raft copy` and so on."""
+"""`python -m ruggedraft.commands copy|verify|compare …`, reached as `./raft copy` and so on.
+
+Each is imported when it is asked for: what the others need would be most of what starting one costs.
+"""
 
 import sys
+from importlib import import_module
 
-from . import compare, copy, verify
+COMMANDS = ("copy", "verify", "compare")
 
-COMMANDS = {"copy": copy.main, "verify": verify.main, "compare": compare.main}
-
-sys.exit(COMMANDS[sys.argv[1]](sys.argv[2:]))
+sys.exit(import_module(f"ruggedraft.commands.{COMMANDS[COMMANDS.index(sys.argv[1])]}").main(sys.argv[2:]))

@@ -1,8 +1,10 @@
 """What commands print for people: progress on a terminal, and names that cannot play tricks with it."""
 
 import sys
+from typing import TYPE_CHECKING
 
-from ruggedraft.core.transfer import Progress
+if TYPE_CHECKING:
+    from ruggedraft.core.transfer import Progress
 
 
 def printable(text: str) -> str:
@@ -21,7 +23,7 @@ class Meter:
     def __init__(self) -> None:
         self._shown = False
 
-    def show(self, progress: Progress) -> None:
+    def show(self, progress: "Progress") -> None:
         if not sys.stderr.isatty():
             return
         stores = "  ".join(f"{s.name}: {_percent(s.verified, progress.total)} read back" for s in progress.stores)

@@ -4,16 +4,16 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from ruggedraft.core.errors import MalformedList, RaftError, why
 from ruggedraft.core.hashing import ALGORITHMS
-from ruggedraft.core.manifests import ListReport, is_bag, verify_bag, verify_list
-from ruggedraft.core.manifests.mhl import has_history, verify_history
-from ruggedraft.core.packages import ENDING, verify_package
 from ruggedraft.core.wording import counted
 
-from .certificate import certificate_checked, is_certificate
 from .speaking import printable
+
+if TYPE_CHECKING:
+    from ruggedraft.core.manifests import ListReport
 
 AGREES, DISAGREES, NOTHING_DONE = 0, 1, 2
 
@@ -41,7 +41,10 @@ def _options() -> argparse.ArgumentParser:
 
 
 def main(words: list[str]) -> int:
+    """What is imported here and below is not needed to say what the command does."""
     options = _options().parse_args(words)
+    from .certificate import certificate_checked, is_certificate
+
     try:
         if is_certificate(options.list):
             return certificate_checked(options.list, options.key, options.revoked, as_json=options.json)
@@ -60,7 +63,7 @@ def main(words: list[str]) -> int:
     return AGREES if believed else DISAGREES
 
 
-def _say(report: ListReport, *, as_json: bool) -> None:
+def _say(report: "ListReport", *, as_json: bool) -> None:
     for finding in report.findings:
         print(f"{finding.kind.upper()}: {printable(finding.path)}: {finding.reason}", file=sys.stderr)
     agreed = counted(report.agreed, "file agrees", "files agree")
@@ -79,8 +82,12 @@ def _say(report: ListReport, *, as_json: bool) -> None:
         print(json.dumps(told))
 
 
-def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:
+def _verified(path: Path, asked: str | None, *, strict: bool) -> "ListReport":
     """Raises RaftError, OSError."""
+    from ruggedraft.core.manifests import is_bag, verify_bag, verify_list
+    from ruggedraft.core.manifests.mhl import has_history, verify_history
+    from ruggedraft.core.packages import ENDING, verify_package
+
     if path.is_dir():
         if is_bag(path):
             return verify_bag(path)
@@ -92,7 +99,7 @@ def _verified(path: Path, asked: str | None, *, strict: bool) -> ListReport:
     return verify_list(path, asked=asked, strict=strict)
 
 
-def _cached_words(report: ListReport) -> str:
+def _cached_words(report: "ListReport") -> str:
     which = "nothing was" if report.cached == report.agreed else f"{report.cached} of {report.agreed} files were not"
     return (
         f"raft verify: {which} read from the medium: this machine holds the files in its memory and does not let go of "
