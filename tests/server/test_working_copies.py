@@ -2,6 +2,7 @@
 
 import os
 from pathlib import Path
+from types import SimpleNamespace
 from unittest.mock import patch
 
 from django.test import TestCase
@@ -171,7 +172,8 @@ class WorkingCopies(World, TestCase):
             waited.append(self.files())
             Offload.objects.update(held_back=True)
 
-        with patch("ruggedraft.core.pictures.bounds._ASK_S", 0), patch.object(making.time, "sleep", over):
+        its_own = SimpleNamespace(sleep=over)  # whoever waits for a program sleeps too
+        with patch("ruggedraft.core.pictures.bounds._ASK_S", 0), patch.object(making, "time", its_own):
             run = self.carried_out()
         self.assertEqual(waited, [[]])
         self.assertIn("1 of 2", run.outcome)
