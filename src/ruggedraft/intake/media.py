@@ -41,7 +41,7 @@ class UnmountedMedia:
 
     def pulse(self) -> object:
         """Which media lie in readers: a size of none is an empty reader."""
-        return [(path.parent.name, _size(path)) for path in sorted(Path("/sys/block").glob("*/size"))]
+        return [(name, _size(name)) for name in sorted(os.listdir("/sys/block"))]
 
     def open(self, slot_path: str, levels_up: int) -> CardSource:
         raise SourceVanished("the card is not mounted")
@@ -76,8 +76,15 @@ def _settled(found: list[Medium]) -> list[Medium]:
     return [medium for medium in found if now - _since.setdefault(medium.number, now) >= wait]
 
 
-def _size(path: Path) -> str:
+def _size(disk: str) -> bytes:
+    """As the kernel says it. With few calls: it is asked twice a second."""
     try:
-        return path.read_text()
+        descriptor = os.open(f"/sys/block/{disk}/size", os.O_RDONLY | os.O_CLOEXEC)
     except OSError:
-        return ""
+        return b""
+    try:
+        return os.read(descriptor, 64)
+    except OSError:
+        return b""
+    finally:
+        os.close(descriptor)

@@ -1,6 +1,5 @@
 """Keeping the ledger in step with a station's readers and stores."""
 
-import threading
 import time
 from collections.abc import Callable
 
@@ -9,6 +8,7 @@ from django.db.models import Q
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.waking import Waking
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.noting import note_volumes
 from ruggedraft.stores.volumes import volumes
@@ -17,38 +17,56 @@ from .acts.note_readers import note_readers
 from .acts.read_card import read_card, silent
 from .folders import said_folders
 from .models import Insertion
+from .mount_news import MountNews
 from .mounts import said_ports
 from .queries import folders_said, ports_said, said_to_be_cards
-from .readers import reader_sources
+from .readers import Slot, reader_sources
 from .tasks import ask_headers
 
-_FEEL_EVERY = 0.2  # seconds
-_LOOK_EVERY = 2.0  # seconds: also without any news, for stores that come and go
+_FEEL_EVERY_S = 0.5
+"""What the kernel tells of mounts is felt at once all the same."""
+_LOOK_AFTER_NEWS_S = 2.0
+_LOOK_EVERY_S = 10.0
+"""Also without any news: for servers that come and go, and room that others take."""
 
 
 def watch_readers(
     station: Station,
-    stop: threading.Event,
+    waking: Waking,
     on_error: Callable[[Exception], None],
     after_look: Callable[[Station], object] = lambda station: None,
 ) -> None:
     """Until told to stop: note cards that come and go, list each new one, look after the stores.
 
+    waking: what changes in the ledger may be a wish that concerns a card, or a run that fills stores
     after_look: what else is to be done for the station, after each look
     """
     pulse: object = None
-    looked = 0.0
-    while not stop.wait(_FEEL_EVERY):
-        try:
-            felt = [source.pulse() for source in reader_sources()]
-            if felt != pulse or time.monotonic() - looked > _LOOK_EVERY:
-                pulse, looked = felt, time.monotonic()
-                look(station)
-                after_look(station)
-        except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
-            on_error(error)
-            let_go()
-            stop.wait(1.0)
+    slots: list[Slot] | None = None
+    looked, busy, bell = 0.0, True, waking.bell()
+    with MountNews() as mounts:
+        while not waking.stop.is_set():
+            mounts.wait(_FEEL_EVERY_S)
+            try:
+                felt = [source.pulse() for source in reader_sources()]
+                wait = _LOOK_AFTER_NEWS_S if busy or bell.is_rung else _LOOK_EVERY_S
+                if felt != pulse or time.monotonic() - looked > wait:
+                    before = slots if felt == pulse and not bell.is_rung else None
+                    bell.answer()
+                    pulse, looked, slots = felt, time.monotonic(), None
+                    slots = look(station, before)
+                    after_look(station)
+                    busy = _is_busy(station)
+            except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
+                on_error(error)
+                let_go()
+                waking.stop.wait(1.0)
+
+
+def _is_busy(station: Station) -> bool:
+    """Whether anything is being read or written there: then room and cards change from one moment to the next."""
+    reads = Station.objects.filter(runs__finished_at=None, runs__isnull=False)
+    return reads.filter(pk=station.pk).exists()
 
 
 _GLANCE_EVERY = 60.0  # seconds
@@ -70,13 +88,18 @@ def _idle(station: Station) -> list[Insertion]:
     return list(stays.exclude(pk__in=busy).select_related("reader__station", "card__camera").distinct())
 
 
-def look(station: Station) -> None:
-    """One look at every slot and every store."""
+def look(station: Station, noted: list[Slot] | None = None) -> list[Slot]:
+    """One look at every slot and every store. Returns the slots.
+
+    noted: as the last look found and noted them, where nothing in the ledger has changed since: then that is enough
+    """
     said_ports.clear()
     said_ports.update(ports_said(station))
     said_folders.clear()
     said_folders.update(folders_said(station))
-    note_readers(station, [slot for source in reader_sources() for slot in source.slots()])
+    slots = [slot for source in reader_sources() for slot in source.slots()]
+    if slots != noted:
+        note_readers(station, slots)
     for insertion in _unlisted(station):
         listing = read_card(insertion)
         _glanced[insertion.pk] = time.monotonic()
@@ -88,6 +111,7 @@ def look(station: Station) -> None:
         seen = volumes()
         note_volumes(station, seen, said_to_be_cards((one.path for one in seen), station))
     Station.objects.filter(pk=station.pk).update(seen_at=now())
+    return slots
 
 
 def _unlisted(station: Station) -> list[Insertion]:

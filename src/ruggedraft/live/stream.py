@@ -19,6 +19,7 @@ from django.http.response import HttpResponseBase
 from django.utils.module_loading import import_string
 
 from .letting_go import let_go
+from .listening import PatientConnection
 from .messages import Changed, Resync, Topic
 from .notify import CHANNEL, connection_words
 from .presence import note_gone, note_here
@@ -70,7 +71,7 @@ class _Fanout:
                 await asyncio.sleep(1.0)
 
     async def _listen_once(self) -> None:
-        async with await psycopg.AsyncConnection.connect(**connection_words()) as ledger:
+        async with await PatientConnection.connect(**connection_words()) as ledger:
             await ledger.execute(f"LISTEN {CHANNEL}")
             self._tell_all(ANEW)
             while self._screens:

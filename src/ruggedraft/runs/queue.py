@@ -74,14 +74,17 @@ def open_runs(station: Station) -> QuerySet[Run]:
     return Run.objects.filter(going, station=station, finished_at=None).order_by("rank", "pk")
 
 
-def take_up_open_runs(station: Station) -> None:
+def take_up_open_runs(station: Station) -> int:
     """Have a worker come for every run of a station that may go and that nobody works on. May be called at any time.
 
     A job that is "doing" is no proof that somebody works on its run: the database may have been away when it ended.
+    Returns how many such runs there are.
     """
-    for run in open_runs(station).select_related("station"):
+    runs = list(open_runs(station).select_related("station"))
+    for run in runs:
         if not HERE.has(run.pk) and not is_held(_RUNS, run.pk):
             ask_for_worker(run)
+    return len(runs)
 
 
 class _Here:

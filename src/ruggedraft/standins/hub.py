@@ -105,7 +105,9 @@ class FolderHub:
             yield Slot(name.replace("-", " "), str(hub() / name), seen, port=name)
 
     def pulse(self) -> object:
-        return [_stay(name) for name in SLOTS]
+        """Drives that are plugged in or pulled are folders that come and go: no mount tells of them."""
+        drives = home() / "drives"
+        return [*map(_stay, SLOTS), sorted(os.listdir(drives)) if drives.is_dir() else []]
 
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         card = next((one for one in cards() if one.slot == Path(slot_path).name), None)

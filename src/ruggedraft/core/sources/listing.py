@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
+from operator import itemgetter
 from typing import NamedTuple, Protocol
 
 
@@ -91,4 +92,4 @@ class Walks(Protocol):
 
 def list_card(source: Walks) -> Listing:
     """List everything on a card. Raises SourceVanished when it goes away meanwhile: half a listing is none."""
-    return Listing(tuple(sorted(source.walk(), key=lambda entry: entry.path)))
+    return Listing(tuple(sorted(source.walk(), key=itemgetter(0))))  # by path

@@ -72,7 +72,7 @@ def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | No
     silent.discard(insertion.pk)
     source, listing, indexes, began_at = found.source, found.listing, found.indexes, found.began_at
     _note_inside(insertion)
-    noted = note_listing(insertion, listing, indexes, began_at=began_at)
+    noted = note_listing(insertion, listing, indexes, began_at=began_at, in_passing=glance)
     if noted.card_id is None:
         recognise_by_content(insertion)
         noted.refresh_from_db()
@@ -89,10 +89,11 @@ def note_listing(
     indexes: dict[str, tuple[str, ...]] | None = None,
     *,
     began_at: datetime | None = None,
+    in_passing: bool = False,
 ) -> CardListing:
     """Keep a listing of a card. The same content seen again in one stay only renews the time.
 
-    began_at: when the card was looked at
+    began_at: when the card was looked at. in_passing: screens need not know at once of a time that was renewed
     """
     if insertion.card and insertion.card.camera:  # no clearance is decided while a newer listing is on its way in
         hold_still(insertion.card.camera.production_id)
@@ -102,7 +103,9 @@ def note_listing(
     digest = digest_of(listing)
     began_at = began_at or now()
     known = insertion.listings.order_by("-id").first()
+    tell = True
     if known and known.digest == digest:
+        tell = not in_passing or bool(insertion.trouble) or _tells_the_time(known.began_at, began_at)
         known.began_at = began_at
         known.save(update_fields=["began_at"])
         noted = known
@@ -112,8 +115,17 @@ def note_listing(
     if insertion.trouble:
         insertion.trouble = ""
         insertion.save(update_fields=["trouble"])
-    changed(Topic.READERS, Topic.CARDS)
+    if tell:
+        changed(Topic.READERS, Topic.CARDS)
     return noted
+
+
+_TOLD_EVERY_S = 300
+
+
+def _tells_the_time(before: datetime, after: datetime) -> bool:
+    """Whether five minutes began in between: so old may what screens say of a card's last look become."""
+    return before.timestamp() // _TOLD_EVERY_S != after.timestamp() // _TOLD_EVERY_S
 
 
 def _rows(listing: CardListing, paths: Iterable[str]) -> dict[str, ListedEntry]:

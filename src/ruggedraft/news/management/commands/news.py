@@ -1,5 +1,6 @@
 import sys
 import time
+from collections.abc import Iterator
 from typing import Any
 
 import psycopg
@@ -7,13 +8,16 @@ from django.core.management.base import BaseCommand
 
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.listening import notices
 from ruggedraft.live.locks import try_lock
-from ruggedraft.live.notify import connection_words
+from ruggedraft.live.notify import CHANNEL, connection_words
 from ruggedraft.news.sending import send_due
 from ruggedraft.news.telling import tell_everywhere
 
 _EVERY_S = 2.0
 _AT_LEAST_EVERY_S = 30.0
+_SEND_EVERY_S = 10.0
+"""Without any news: what could not be sent is tried again when it is due."""
 _KIND, _ONE = 0x4E657773, 0
 """Advisory lock: what happened is told by one process."""
 
@@ -26,12 +30,12 @@ class Command(BaseCommand):
         with psycopg.connect(**connection_words()) as hold:
             while not try_lock(hold, _KIND, _ONE):  # another one tells; this one takes over should it die
                 time.sleep(_EVERY_S)
-            self._tell(hold)
+            hold.execute(f"LISTEN {CHANNEL}")
+            self._tell(_whenever_something_is_said(hold))
 
-    def _tell(self, hold: psycopg.Connection) -> None:
+    def _tell(self, moments: Iterator[None]) -> None:
         last, looked = 0, -_AT_LEAST_EVERY_S
-        while True:
-            hold.execute("SELECT 1")  # without its lock this would be one of two: it ends, and is begun again
+        for _ in moments:
             try:
                 head = JournalEntry.objects.order_by("-id").values_list("id", flat=True).first() or 0
                 if head != last or time.monotonic() - looked >= _AT_LEAST_EVERY_S:
@@ -42,4 +46,15 @@ class Command(BaseCommand):
                 print(f"news: {error!r}", file=sys.stderr, flush=True)
             finally:
                 let_go()
-            time.sleep(_EVERY_S)
+
+
+def _whenever_something_is_said(hold: psycopg.Connection) -> Iterator[None]:
+    """Not too often, nor too seldom. Raises psycopg.Error once the connection is gone.
+
+    With it went the lock, and this would be one of two: it ends, and is begun again.
+    """
+    while True:
+        hold.execute("SELECT 1")
+        yield
+        time.sleep(_EVERY_S)
+        list(notices(hold, _SEND_EVERY_S - _EVERY_S))

@@ -9,7 +9,9 @@ from typing import Any
 
 from asgiref.sync import async_to_sync
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from procrastinate import PsycopgConnector
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.utils import connector_params
 from procrastinate.exceptions import UniqueViolation
 
 from ruggedraft.clearing.releasing import let_cards_go
@@ -21,6 +23,8 @@ from ruggedraft.keywords.writing import write_due
 from ruggedraft.kit.models import Station
 from ruggedraft.kit.stations import Hold, be_the_only_one, looks_queue, readings_queue
 from ruggedraft.live.letting_go import let_go
+from ruggedraft.live.listening import PatientConnection
+from ruggedraft.live.waking import Bell, Waking
 from ruggedraft.offloads.after import go_after
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.making import decode_due, lighten_next, make_due
@@ -31,9 +35,13 @@ from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_r
 from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
-_AFTER_S = 3.0
-_LOOK_AFTER_S = 10.0
-_PICTURES_S, _AFTER_TROUBLE_S = 5.0, 60.0
+_AFTER_S, _LOOK_AFTER_S, _PICTURES_S = 3.0, 10.0, 5.0
+"""Seconds that threads let pass at least between two times that they do what is due."""
+_WITHOUT_NEWS_S = 60.0
+"""And at most, where nothing has changed in the ledger that could have made something due."""
+_AFTER_TROUBLE_S = 60.0
+_ASK_FOR_JOBS_S = 30.0
+"""Workers are told of each new job; they ask all the same."""
 _FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1, RunQueue.MAKING: 1}
 """So many runs of each queue at a time."""
@@ -65,42 +73,46 @@ class Command(BaseCommand):
         forget_stays(station)
         self._look_first(station)
         take_up_open_runs(station)
-        stop = threading.Event()
-        threading.Thread(target=self._look_after_runs, args=(station, stop), daemon=True).start()
-        threading.Thread(target=self._make_pictures, args=(station, stop), daemon=True).start()
-        threading.Thread(target=self._go_after, args=(station, stop), daemon=True).start()
+        waking = Waking()
+        for work in (self._look_after_runs, self._make_pictures, self._go_after):
+            threading.Thread(target=work, args=(station, waking.bell(), waking.stop), daemon=True).start()
         watcher = threading.Thread(
-            target=watch_readers, args=(station, stop, self._say, _look_after_cards), daemon=True
+            target=watch_readers, args=(station, waking, self._say, _look_after_cards), daemon=True
         )
         watcher.start()
+        waking.start()
         try:
             asyncio.run(_work(queues))
         finally:
-            stop.set()
+            waking.end()
             watcher.join(5)
 
-    def _look_after_runs(self, station: Station, stop: threading.Event) -> None:
+    def _look_after_runs(self, station: Station, bell: Bell, stop: threading.Event) -> None:
         """A run whose job failed without ending it, say while the database was away, is taken up again.
 
         And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour; and what
         is to be done by itself is begun. The server's own station also keeps names of files, so that they are found.
         """
-        while not stop.wait(_LOOK_AFTER_S):
+        going_on, last = True, 0.0
+        while bell.wait(_LOOK_AFTER_S, _LOOK_AFTER_S if going_on else _WITHOUT_NEWS_S):
+            going_on = True
             try:
-                take_up_open_runs(station)
-                look_at_the_oldest(station)
-                keep_up(station)
-                write_due(station)
-                if not station.role:
-                    keep_names()
+                going_on = take_up_open_runs(station) > 0
+                going_on = look_at_the_oldest(station) or going_on
+                if bell.has_rung or time.monotonic() - last >= _WITHOUT_NEWS_S:
+                    last = time.monotonic()
+                    keep_up(station)
+                    write_due(station)
+                    if not station.role:
+                        keep_names()
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:
                 let_go()
 
-    def _go_after(self, station: Station, stop: threading.Event) -> None:
+    def _go_after(self, station: Station, bell: Bell, stop: threading.Event) -> None:
         """Apart from all else: a program of somebody's may take as long as it is let."""
-        while not stop.wait(_AFTER_S):
+        while bell.wait(_AFTER_S, _WITHOUT_NEWS_S):
             try:
                 go_after(station)
             except Exception as error:  # the database may be away
@@ -108,22 +120,22 @@ class Command(BaseCommand):
             finally:
                 let_go()
 
-    def _make_pictures(self, station: Station, stop: threading.Event) -> None:
+    def _make_pictures(self, station: Station, bell: Bell, stop: threading.Event) -> None:
         """Behind everything else; the server's own station also sees to where they are kept."""
-        wait = _PICTURES_S
-        while not stop.wait(wait):
-            wait = _PICTURES_S
+        wait = _PICTURES_S, _WITHOUT_NEWS_S
+        while bell.wait(*wait):
+            wait = _PICTURES_S, _WITHOUT_NEWS_S
             try:
                 make_due(station, stop)
                 decode_due(station, stop)
                 if lighten_next(station, stop):
-                    wait = 0.0
+                    wait = 0.0, 0.0
                 if not station.role:
                     take_in_parcels()
                     keep_within()
             except Exception as error:  # the database may be away, or the disk full: it is tried again, not at once
                 self._say(error)
-                wait = _AFTER_TROUBLE_S
+                wait = _AFTER_TROUBLE_S, _AFTER_TROUBLE_S
             finally:
                 let_go()
 
@@ -173,13 +185,14 @@ def _stop(task: asyncio.Future[list[None]]) -> None:
 
 async def _work(queues: dict[str, int]) -> None:
     """queues: how many jobs of each queue run side by side"""
-    connector = app.connector.get_worker_connector()  # type: ignore[attr-defined]  # Django's connector has it
+    connector = PsycopgConnector(kwargs=connector_params(), connection_class=PatientConnection)
     with app.replace_connector(connector) as working:
         async with working.open_async():
             workers = (
                 working.run_worker_async(
                     queues=[queue],
                     concurrency=count,
+                    fetch_job_polling_interval=_ASK_FOR_JOBS_S,
                     install_signal_handlers=False,
                     shutdown_graceful_timeout=3,
                 )
