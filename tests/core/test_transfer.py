@@ -358,6 +358,29 @@ class Checking(TransferCase):
         stopped = check_copy(one, "day/A001", files, XXH, cancelled=lambda: True)
         self.assertEqual((stopped.cancelled, stopped.agreed, stopped.elsewhere), (True, set(), {}))
 
+    def test_many_small_files_are_read_side_by_side_and_each_is_judged_by_itself(self):
+        many = {f"A/{n:04}": bytes([n % 256]) * (100 + n) for n in range(400)} | {"A/0100b": b"large" * (1 << 18)}
+        with tempfile.TemporaryDirectory(dir=os.environ.get("RAFT_VAR")) as folder:
+            home, card = Path(folder), MemorySource(dict(many))
+            sums = {path: file.checksum for path, file in run(card, LocalStore("one", home)).read.items()}
+            files = {path: ToCheck(len(many[path]), checksum) for path, checksum in sums.items()}
+            there = home / "day/A001"
+            (there / "A/0003").write_bytes(b"?" * 103)
+            (there / "A/0200").write_bytes(many["A/0200"] + b"longer")
+            (there / "A/0300").unlink()
+            told = []
+            report = check_copy(LocalStore("one", home), "day/A001", files, XXH, on_progress=told.append)
+            failed = {one.path: one.found for one in report.failed}
+            self.assertEqual(failed, {"A/0003": Result.DIFFERS, "A/0200": Result.DIFFERS, "A/0300": Result.ABSENT})
+            self.assertEqual(report.agreed, many.keys() - failed.keys())
+            self.assertEqual((report.level, told[-1].read), (Evidence.READ_BACK, told[-1].total))
+            asked = iter([False, False])
+            stopped = check_copy(
+                LocalStore("one", home), "day/A001", files, XXH, cancelled=lambda: next(asked, True)
+            )  # fmt: skip
+            told = stopped.agreed | {one.path for one in stopped.failed}
+            self.assertEqual((stopped.cancelled, 0 < len(told) < len(many)), (True, True))
+
 
 NAMES = st.text(
     st.characters(exclude_categories=["Cs"], exclude_characters="/\0"), min_size=1, max_size=20

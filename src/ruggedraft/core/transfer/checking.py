@@ -1,13 +1,14 @@
 """Reading a copy again and comparing it with what was recorded."""
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ..errors import StoreError, StoreVanished
 from ..evidence import Evidence, Result
+from ..files.medium import LARGE
 from ..hashing import Algorithm
 from ..sources import to_ledger
-from ..stores.port import Data, Store, beneath
+from ..stores.port import Data, Store, ToRead, beneath
 from .capped import RateCap
 from .looking_for import look_for
 from .progress import Progress, StoreProgress, ticking
@@ -58,15 +59,35 @@ def check_copy(
     on_progress: called a few times a second, from another thread. cancelled: asked between pieces
     Raises StoreVanished: a store that went away says nothing about its files.
     """
-    report, progress, cap = CheckReport(), _progress(store, files.values()), cap or RateCap(None)
+    progress, cap = _progress(store, files.values()), cap or RateCap(None)
+    check = _Check(store, folder, algorithm, progress.stores[0], progress, cap, cancelled)
     with ticking(on_progress, progress):
         try:
-            for path, file in sorted(files.items()):
-                _check(store, folder, path, file, algorithm, report, progress, cap, cancelled)
-            _look_for_the_missing(store, folder, files, algorithm, report, cap, cancelled)
+            for batch in _batches(files):
+                check.files(batch)
+            _look_for_the_missing(store, folder, files, algorithm, check.report, cap, cancelled)
         except _Stopped:
-            report.cancelled = True
-    return report
+            check.report.cancelled = True
+    return check.report
+
+
+_SIDE_BY_SIDE = 128
+"""Small files that are read at a time; it is asked between them whether to stop."""
+
+
+def _batches(files: Mapping[str, ToCheck]) -> Iterator[Sequence[tuple[str, ToCheck]]]:
+    """In the order of their paths: each large file by itself, small ones together."""
+    small: list[tuple[str, ToCheck]] = []
+    for path, file in sorted(files.items()):
+        if small and (file.size >= LARGE or len(small) >= _SIDE_BY_SIDE):
+            yield small
+            small = []
+        if file.size >= LARGE:
+            yield [(path, file)]
+        else:
+            small.append((path, file))
+    if small:
+        yield small
 
 
 def _look_for_the_missing(
@@ -97,35 +118,75 @@ def _progress(store: Store, files: Collection[ToCheck]) -> Progress:
     return Progress(total, len(files), stores=[StoreProgress(store.name, written=total)])
 
 
-def _check(
-    store: Store, folder: str, path: str, file: ToCheck, algorithm: Algorithm, report: CheckReport, progress: Progress,
-    cap: RateCap, cancelled: Callable[[], bool],
-) -> None:  # fmt: skip
-    (seen,) = progress.stores
-    hasher = algorithm.start()
-    before = seen.verified
+@dataclass
+class _Check:
+    """One copy's. seen: the store's own progress"""
 
-    def _consume(data: Data) -> None:
-        if cancelled():
-            raise _Stopped
-        hasher.update(data)
-        cap.spend(len(data))
-        seen.verified = min(seen.verified + len(data), before + file.size)
+    store: Store
+    folder: str
+    algorithm: Algorithm
+    seen: StoreProgress
+    progress: Progress
+    cap: RateCap
+    cancelled: Callable[[], bool]
+    report: CheckReport = field(default_factory=CheckReport)
 
-    try:
-        if cancelled():
+    def files(self, batch: Sequence[tuple[str, ToCheck]]) -> None:
+        """Raises StoreVanished, _Stopped."""
+        if self.cancelled():
             raise _Stopped
-        level = store.read_back(beneath(folder, path), _consume)
-    except StoreVanished:
-        raise
-    except StoreError as error:
-        report.failed.append(FileFailure(path, error.sentence, result_of(error)))
-        return
-    finally:
-        progress.read = seen.verified = before + file.size
-    if hasher.hexdigest() == file.checksum:
-        report.agreed.add(path)
-        report.level = min(report.level, level)
-    else:
-        reason = f"its content on '{store.name}' is not what was read off the card"
-        report.failed.append(FileFailure(path, reason, Result.DIFFERS))
+        before = self.seen.verified
+        if len(batch) == 1:
+            self._one(*batch[0])
+        else:
+            self._small(batch)
+        self.progress.read = self.seen.verified = before + sum(file.size for _, file in batch)
+
+    def _small(self, batch: Sequence[tuple[str, ToCheck]]) -> None:
+        digests: dict[int, str] = {}
+
+        def _consume(index: int, data: Data) -> None:
+            hasher = self.algorithm.start()
+            hasher.update(data)
+            digests[index] = hasher.hexdigest()
+            self.cap.spend(len(data))
+            self.progress.read = self.seen.verified = self.seen.verified + batch[index][1].size
+
+        wanted = [ToRead(beneath(self.folder, path), file.size) for path, file in batch]
+        levels = self.store.read_back_small(wanted, _consume)
+        for index, ((path, file), level) in enumerate(zip(batch, levels, strict=True)):
+            if isinstance(level, StoreError):
+                self._failed(path, level)
+            else:
+                self._judge(path, file, digests.get(index, ""), level)
+
+    def _one(self, path: str, file: ToCheck) -> None:
+        hasher = self.algorithm.start()
+        most = self.seen.verified + file.size
+
+        def _consume(data: Data) -> None:
+            if self.cancelled():
+                raise _Stopped
+            hasher.update(data)
+            self.cap.spend(len(data))
+            self.seen.verified = min(self.seen.verified + len(data), most)
+
+        try:
+            level = self.store.read_back(beneath(self.folder, path), _consume)
+        except StoreError as error:
+            self._failed(path, error)
+        else:
+            self._judge(path, file, hasher.hexdigest(), level)
+
+    def _failed(self, path: str, error: StoreError) -> None:
+        if isinstance(error, StoreVanished):
+            raise error
+        self.report.failed.append(FileFailure(path, error.sentence, result_of(error)))
+
+    def _judge(self, path: str, file: ToCheck, digest: str, level: Evidence) -> None:
+        if digest == file.checksum:
+            self.report.agreed.add(path)
+            self.report.level = min(self.report.level, level)
+            return
+        reason = f"its content on '{self.store.name}' is not what was read off the card"
+        self.report.failed.append(FileFailure(path, reason, Result.DIFFERS))

@@ -62,7 +62,6 @@ class LocalStore(Store):
         self._thread = threading.local()
         self._run: RunFolder | None = None
         self._notes: list[LocalNotes] = []
-        self._keeps_more = True  # nothing is believed before it is known
         self._turns = Turns()
 
     def open(self, turns: Turns | None = None) -> None:
@@ -70,7 +69,6 @@ class LocalStore(Store):
         self._turns = turns or Turns()
         try:
             self._run = RunFolder(self._root)
-            self._keeps_more = keeps_more(self._run.parts)
         except OSError as error:
             raise store_error(error, self.name) from error
 
@@ -238,22 +236,11 @@ class LocalStore(Store):
             wanted = list(group)
             try:
                 with self._folders.at(parts_of(folder) if folder else ()) as parent:
-                    opened += [self._fetch(file, parent) for file in wanted]
+                    hides = keeps_more(parent)
+                    opened += [_fetch(file, parent, hides=hides) for file in wanted]
             except OSError as error:
                 opened += [error] * len(wanted)
         return opened
-
-    def _fetch(self, file: ToRead, parent: int) -> tuple[int, bool] | OSError:
-        descriptor = -1
-        try:
-            descriptor = os.open(file.path.rpartition("/")[2], _READ, dir_fd=parent)
-            dropped = drop_pages(descriptor, file.size)
-            os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
-        except OSError as error:
-            if descriptor >= 0:
-                shut(descriptor)
-            return error
-        return descriptor, dropped and not self._keeps_more
 
     def _read_small(self, reading: tuple[int, bool] | OSError, consume: Consume, turn: Turn) -> Evidence | StoreError:
         if isinstance(reading, OSError):
@@ -404,3 +391,16 @@ class LocalStore(Store):
 
 def _folder_of(file: PartFile | ToRead) -> str:
     return file.path.rpartition("/")[0]
+
+
+def _fetch(file: ToRead, parent: int, *, hides: bool) -> tuple[int, bool] | OSError:
+    descriptor = -1
+    try:
+        descriptor = os.open(file.path.rpartition("/")[2], _READ, dir_fd=parent)
+        dropped = drop_pages(descriptor, file.size)
+        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
+    except OSError as error:
+        if descriptor >= 0:
+            shut(descriptor)
+        return error
+    return descriptor, dropped and not hides
