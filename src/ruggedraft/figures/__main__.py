@@ -10,6 +10,7 @@ import django
 
 from .comparing import comparing
 from .engine import engine, flatness
+from .going_on import going_on
 from .judging import judging
 from .live import live
 from .networks import networks
@@ -57,7 +58,8 @@ def _engine() -> str:
     if os.geteuid() != 0:
         raise SystemExit("raft bench engine: only root may drop caches")
     only = os.environ.get("RAFT_BENCH_ONLY", "")
-    return engine(Path(disk), Path(memory), only=only) + "\n\n" + flatness(Path(memory), only=only)
+    tables = [engine(Path(disk), Path(memory), only=only), flatness(Path(memory), only=only)]
+    return "\n\n".join(tables if only else [*tables, going_on(Path(disk))])
 
 
 def _screens() -> str:

@@ -69,7 +69,7 @@ def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") ->
             if not wanted:
                 continue
             with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=folder) as made:
-                card = _make_card(Path(made), kind)
+                card = make_card(Path(made), kind)
                 for stores in wanted:
                     rows.append(_line(where, kind, card, Path(made), stores, rounds))
                     say(" | ".join(rows[-1]))
@@ -84,8 +84,8 @@ def flatness(memory: Path, *, only: str = "") -> str:
     for count in (1_000, 20_000, 200_000) if not only or only in "flatness" else ():
         kind = Kind(f"{count:,} tiny files", partial(_between, count, 100, 4_000), 500)
         with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=memory) as made:
-            card, places = _make_card(Path(made), kind), [Path(made) / "store0"]
-            _clear(places)
+            card, places = make_card(Path(made), kind), [Path(made) / "store0"]
+            clear(places)
             taken = _timed(_acts(card, Path(made), places)[_OURS])
             _require_whole(kind.name, card, places)
         each = f"{taken.seconds / count * 1e6:.0f} µs"
@@ -94,7 +94,7 @@ def flatness(memory: Path, *, only: str = "") -> str:
     return "### Ever more files, one store, tmpfs\n\n" + table(("card", "seconds", "a file", "memory"), rows)
 
 
-def _make_card(folder: Path, kind: Kind) -> Path:
+def make_card(folder: Path, kind: Kind) -> Path:
     """The card, and the checksum list that the others compare with (given to them for nothing)."""
     say(f"making a card: {kind.name}")
     card = folder / "card"
@@ -136,13 +136,13 @@ def _line(where: str, kind: Kind, card: Path, folder: Path, stores: int, rounds:
     for n in range(rounds):
         for name, line in acts.items():
             say(f"{where}, {kind.name}, {stores} stores, round {n + 1} of {rounds}: {name}")
-            _clear(places)
+            clear(places)
             taken[name].append(_timed(line))
             _require_whole(name, card, places)
-        _clear(places)
+        clear(places)
         if where == "disk" and kind.large:
             limits.append(_physical_seconds(folder, sum(f.stat().st_size for f in card.rglob("*.JPG")), stores))
-    _clear(places)
+    clear(places)
     return [where, kind.name, str(stores), *_columns(taken, limits)]
 
 
@@ -159,7 +159,8 @@ def _columns(taken: dict[str, list[Taken]], limits: list[float]) -> list[str]:
     ]  # fmt: skip
 
 
-def _clear(places: Iterable[Path]) -> None:
+def clear(places: Iterable[Path]) -> None:
+    """Empty these folders, and drop what the kernel keeps of any file."""
     for place in places:
         shutil.rmtree(place, ignore_errors=True)
         place.mkdir()

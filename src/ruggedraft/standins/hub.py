@@ -167,7 +167,7 @@ class PacedSource:
         time.sleep(max(0.0, self._due - time.monotonic() - 0.05))
 
 
-class _PacedFile:
+class _PacedFile(OpenFile):
     def __init__(self, file: OpenFile, source: PacedSource, worn: str = "") -> None:
         self._file, self._source, self._worn = file, source, worn
 

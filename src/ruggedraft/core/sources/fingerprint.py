@@ -34,6 +34,15 @@ def fingerprint_whole(content: bytes | memoryview) -> str:
     return fingerprint_of(len(content), content[:head], content[len(content) - tail :])
 
 
+def ask_for_ends(file: OpenFile, size: int) -> None:
+    """Say that a file's fingerprint is going to be read."""
+    head, tail = ends_of(size)
+    if head:
+        file.ask_for(0, head)
+    if tail:
+        file.ask_for(size - tail, tail)
+
+
 def read_fingerprint(file: OpenFile, size: int) -> str:
     """Of a file on a card. Raises SourceError, a SourceChanged where it has not `size` bytes any more."""
     head, tail = ends_of(size)

@@ -4,6 +4,7 @@ import errno
 import os
 import stat
 from collections.abc import Callable, Iterator, Sequence
+from contextlib import suppress
 from itertools import groupby
 from pathlib import Path
 
@@ -220,6 +221,11 @@ class FolderFile(OpenFile):
             return os.pread(self._descriptor, size, offset)
         except OSError as error:
             raise source_error(error) from error
+
+    def ask_for(self, offset: int, size: int) -> None:
+        """posix_fadvise(2), POSIX_FADV_WILLNEED."""
+        with suppress(OSError):  # whatever is wrong with it shows when it is read
+            os.posix_fadvise(self._descriptor, offset, size, os.POSIX_FADV_WILLNEED)
 
     def descriptor(self) -> int:
         """Stays ours: whoever uses it does not close it."""

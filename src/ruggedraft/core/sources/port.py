@@ -28,6 +28,10 @@ class OpenFile(Protocol):
     def read_at(self, offset: int, size: int) -> bytes:
         """Bytes from any place, fewer at the end; does not move the reading of `read`. Raises SourceError."""
 
+    def ask_for(self, offset: int, size: int) -> None:
+        """Say that these bytes are going to be read, so that the card may begin. Never raises."""
+        return
+
     def descriptor(self) -> int:
         """The system's handle, for programs that read by themselves. Raises SourceUnreadable if there is none."""
 

@@ -1,11 +1,12 @@
 """What a run wants of a card and where it is to go, and whether a file of the card is what it was."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import ExitStack
 from dataclasses import dataclass, field
 
 from ..errors import SourceChanged, SourceError
 from ..hashing import Algorithm
-from ..sources.fingerprint import read_fingerprint
+from ..sources.fingerprint import ask_for_ends, read_fingerprint
 from ..sources.listing import Entry
 from ..sources.port import CardSource, OpenFile
 from ..stores.port import Store
@@ -41,24 +42,47 @@ class Target:
     memory: Memory | None = None
 
 
-def is_still(source: CardSource, asked: Asked, entry: Entry, read: FileRead) -> bool:
-    """Whether a file of the card is the one that was read: by size, time, fingerprint and what else is known of it.
+def still_the_same(source: CardSource, asked: Asked, read: Mapping[str, FileRead]) -> Iterator[str]:
+    """Paths of files of the card that are the ones that were read: by size, time, fingerprint and what else is known.
 
-    No where that cannot be told: then it is read, and whatever is wrong shows.
+    Where that cannot be told a file is none of them: then it is read, and whatever is wrong shows.
     """
+    likely = [one for one in asked.files if one.path in read and _may_be(asked, one, read[one.path])]
+    for start in range(0, len(likely), _AHEAD):
+        with ExitStack() as opened:  # the card is asked for all of them before it has to give the first
+            files = [_opened(source, entry, opened) for entry in likely[start : start + _AHEAD]]
+            for entry, file in zip(likely[start : start + _AHEAD], files, strict=True):
+                if asked.cancelled():
+                    return
+                if file is not None and _has_fingerprint(file, entry, read[entry.path].fingerprint):
+                    yield entry.path
+
+
+_AHEAD = 32
+
+
+def _may_be(asked: Asked, entry: Entry, read: FileRead) -> bool:
     if (entry.size, entry.modified_ns) != (read.size, read.modified_ns):
         return False
     if asked.expected.get(entry.path, read.checksum) != read.checksum:
         return False
-    if entry.path in asked.recorded and not _is_recorded(asked, entry.path, read):
-        return False
+    return entry.path not in asked.recorded or _is_recorded(asked, entry.path, read)
+
+
+def _opened(source: CardSource, entry: Entry, opened: ExitStack) -> OpenFile | None:
     try:
         file = source.open(entry.path)
-        try:
-            require_same(file, entry)
-            return read_fingerprint(file, entry.size) == read.fingerprint
-        finally:
-            file.close()
+    except SourceError:
+        return None
+    opened.callback(file.close)
+    ask_for_ends(file, entry.size)
+    return file
+
+
+def _has_fingerprint(file: OpenFile, entry: Entry, fingerprint: str) -> bool:
+    try:
+        require_same(file, entry)
+        return read_fingerprint(file, entry.size) == fingerprint
     except SourceError:
         return False
 

@@ -10,7 +10,7 @@ from ..sources.fingerprint import EndsKept, fingerprint_whole
 from ..sources.listing import Entry
 from ..sources.port import CardSource, OpenFile
 from ..turns import Turn, Turns
-from .asked import Asked, is_still, require_same
+from .asked import Asked, require_same, still_the_same
 from .buffers import Buffer, Pool
 from .hashing_aside import HashingAside
 from .lane import Lane
@@ -100,18 +100,14 @@ class CardReading:
         proven = known_to_all([there for lane, there in known if lane.usable])
         if not proven:
             return self._asked.files
-        left = []
-        for entry in self._asked.files:
-            read = proven.get(entry.path)
-            if read is None or self._stopping() or not is_still(self._source, self._asked, entry, read):
-                left.append(entry)
-                continue
-            self.read[entry.path] = read
-            self._progress.read += entry.size
-            self._progress.recalled += entry.size
-            for lane in self._lanes:
-                lane.believe([entry])
-        return left
+        for path in still_the_same(self._source, self._asked, proven):
+            self.read[path] = proven[path]
+        believed = [entry for entry in self._asked.files if entry.path in self.read]
+        for lane in self._lanes:
+            lane.believe(believed)
+        self._progress.recalled = sum(entry.size for entry in believed)
+        self._progress.read += self._progress.recalled
+        return [entry for entry in self._asked.files if entry.path not in self.read]
 
     def read_again(self) -> None:
         """Read what was read a second time, and withdraw every file that was another one then."""
