@@ -24,6 +24,7 @@ from ruggedraft.kit.models import Station, StationTicket
 from ruggedraft.kit.stations import is_running
 from ruggedraft.rolls.models import Reading
 from ruggedraft.standins import hub
+from ruggedraft.stores.models import StoreSighting
 
 from .processes import PATIENCE, Processes
 
@@ -148,6 +149,7 @@ class Stations(Processes, TransactionTestCase):
         self.start_station("second")
         hub.insert("A-01", "slot-1")
         self.until(lambda: Insertion.objects.filter(reader__station__name="second").exclude(listings=None).exists())
+        self.until(lambda: StoreSighting.objects.filter(station__name="second", online=True).count() == 3)
         self.offload()
         self.assertEqual({reading.level for reading in Reading.objects.all()}, {Evidence.READ_BACK})
         self.assertEqual(Reading.objects.count(), 2)

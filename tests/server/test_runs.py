@@ -10,7 +10,7 @@ from ruggedraft.checks.acts.finish_check import finish_check
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.core.runs import RunEnd, RunState
 from ruggedraft.core.stores import LocalStore
-from ruggedraft.core.transfer import CheckReport
+from ruggedraft.core.transfer import CheckReport, checking
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.offloads.models import Offload
 from ruggedraft.rolls.models import Copy, Reading
@@ -92,7 +92,11 @@ class OneQueue(Deciding, TestCase):
                 watches.append(None)
             return level
 
-        with patch.object(Watch, "__enter__", entered), patch.object(LocalStore, "read_back", read_back):
+        with (
+            patch.object(Watch, "__enter__", entered),
+            patch.object(LocalStore, "read_back", read_back),
+            patch.object(checking, "_SIDE_BY_SIDE", 1),
+        ):
             carry_out_first(run_id=check.pk)
 
     def test_a_run_ends_once_whoever_ends_it_first(self):

@@ -11,6 +11,7 @@ from django.utils import timezone
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.transfer import checking
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
@@ -65,7 +66,7 @@ class LostAndFound(Deciding, TestCase):
             return real(store, *words)
 
         readings = Reading.objects.count()
-        with patch.object(LocalStore, "read_back", lost_meanwhile):
+        with patch.object(LocalStore, "read_back", lost_meanwhile), patch.object(checking, "_SIDE_BY_SIDE", 1):
             run_check(asked.pk)
         self.assertEqual(Reading.objects.count(), readings)
         self.assertIn("reported lost", CheckRun.objects.get().outcome)
@@ -157,7 +158,7 @@ class Order(Deciding, TestCase):
                     self.offload()
             return level
 
-        with patch.object(LocalStore, "read_back", rot_behind):
+        with patch.object(LocalStore, "read_back", rot_behind), patch.object(checking, "_SIDE_BY_SIDE", 1):
             run_check(long_check.pk)
         self.assertEqual(len(meanwhile), 1)
         self.assertEqual(self.planks()["two"][0], "broken")

@@ -32,19 +32,26 @@ def sight_stores(station: Station) -> None:
     sightings = list(StoreSighting.objects.all())
     noted = {one.store_id: one for one in sightings if one.station_id == station.pk}
     elsewhere = {one.store_id for one in sightings if one.station_id != station.pk and one.online}
-    rows, news = [], False
+    as_before = []
     for store in Store.objects.select_related("device"):
         before = noted.get(store.pk)
         seen = _sight(store, seen_elsewhere=store.pk in elsewhere)
-        as_before = {"free": before.free, "total": before.total} if before else {}
-        rows.append(StoreSighting(store=store, station=station, seen_at=now(), **{**as_before, **seen}))
-        news = news or before is None or _tells_something_new(before, seen)
+        kept = {"free": before.free, "total": before.total} if before else {}
+        row = StoreSighting(store=store, station=station, seen_at=now(), **{**kept, **seen})
+        if before is None or _tells_something_new(before, seen):
+            _keep([row])  # at once: the next one may take long to answer
+            changed(Topic.STORES)
+        else:
+            as_before.append(row)
+    _keep(as_before)
+
+
+def _keep(rows: list[StoreSighting]) -> None:
+    """In one statement."""
     told = ["seen_at", "online", "trouble", "free", "total"]
     StoreSighting.objects.bulk_create(
         rows, update_conflicts=True, unique_fields=["store", "station"], update_fields=told
     )  # fmt: skip
-    if news:
-        changed(Topic.STORES)
 
 
 @dataclass(frozen=True)
