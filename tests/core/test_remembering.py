@@ -10,6 +10,7 @@ from unittest.mock import patch
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import FolderSource, MemorySource, list_card
 from ruggedraft.core.stores import LocalStore, MemoryStore
+from ruggedraft.core.stores.local.notes import LocalNotes
 from ruggedraft.core.stores.local.parts import NOTES, PARTS
 from ruggedraft.core.transfer import Memory, Progress, Target, TransferReport, lane, transfer
 
@@ -222,6 +223,21 @@ class NotBelieved(Parts):
         self.assertIn(path, self.card.read)
         file.unlink()
         self.assertTrue(self.run_to(self.store()).verified and self.whole())
+
+    def test_a_file_that_is_to_be_kept_elsewhere_by_now(self):
+        self.cut_short(self.store(), at=0.9)
+        path = sorted(FILES)[0]
+        report = self.run_to(self.store(), kept_as={path: "A/renamed.JPG"})
+        self.assertIn(path, self.card.read)
+        self.assertTrue(report.verified)
+        self.assertEqual(self.on("one", "A/renamed.JPG").read_bytes(), FILES[path])
+
+    def test_whatever_goes_wrong_with_the_notes_costs_time(self):
+        self.cut_short(self.store(), at=0.9)
+        for call in ("read", "stamps", "keep"):
+            with self.subTest(call), patch.object(LocalNotes, call, side_effect=RuntimeError("nobody foresaw this")):
+                report = self.run_to(self.store())
+                self.assertTrue(report.verified and self.whole())
 
     def test_a_link_in_place_of_a_file(self):
         self.cut_short(self.store(), at=0.9)

@@ -7,6 +7,7 @@ import tempfile
 import threading
 import time
 from unittest import skipUnless
+from unittest.mock import patch
 
 import psycopg
 from django.db import connection
@@ -62,6 +63,19 @@ class Woken(TransactionTestCase):
         self.assertTrue(self.waited(), "whatever was said meanwhile was not heard")
         changed(Topic.ROLLS)
         self.assertTrue(self.waited())
+
+    def test_one_that_rings_while_somebody_turns_away_is_not_lost(self):
+        """Between the end of the waiting and what is done about it."""
+        rung = self.bell._rung
+        with patch.object(rung, "wait", lambda seconds: False), patch.object(rung, "is_set", self.just_before):
+            self.assertTrue(self.bell.wait(0.0, 0.0))
+        self.assertFalse(self.bell.has_rung)
+        self.assertTrue(self.bell.answer(), "it is rung for the next time")
+
+    def just_before(self) -> bool:
+        """It had not rung, and rings now."""
+        self.bell.ring()
+        return False
 
     def test_it_ends_for_everybody(self):
         waits = threading.Thread(target=self.bell.wait, args=(0.0, PATIENCE))

@@ -28,6 +28,8 @@ _FEEL_EVERY_S = 0.5
 _LOOK_AFTER_NEWS_S = 2.0
 _LOOK_EVERY_S = 10.0
 """Also without any news: for servers that come and go, and room that others take."""
+_NOTE_EVERY_S = 60.0
+"""So often slots are brought in line with the ledger, whatever is heard of it."""
 
 
 def watch_readers(
@@ -43,7 +45,7 @@ def watch_readers(
     """
     pulse: object = None
     slots: list[Slot] | None = None
-    looked, busy, bell = 0.0, True, waking.bell()
+    looked, noted, busy, bell = 0.0, 0.0, True, waking.bell()
     with MountNews() as mounts:
         while not waking.stop.is_set():
             mounts.wait(_FEEL_EVERY_S)
@@ -51,9 +53,10 @@ def watch_readers(
                 felt = [source.pulse() for source in reader_sources()]
                 wait = _LOOK_AFTER_NEWS_S if busy or bell.is_rung else _LOOK_EVERY_S
                 if felt != pulse or time.monotonic() - looked > wait:
-                    before = slots if felt == pulse and not bell.is_rung else None
-                    bell.answer()
-                    pulse, looked, slots = felt, time.monotonic(), None
+                    news = bell.answer() or felt != pulse or time.monotonic() - noted > _NOTE_EVERY_S
+                    before, slots = None if news else slots, None
+                    pulse, looked = felt, time.monotonic()
+                    noted = looked if news else noted
                     slots = look(station, before)
                     after_look(station)
                     busy = _is_busy(station)

@@ -32,15 +32,18 @@ class Bell:
         """Whether there is something that nobody waited for yet."""
         return self._rung.is_set()
 
-    def answer(self) -> None:
-        """What comes from now on is news."""
-        self._rung.clear()
+    def answer(self) -> bool:
+        """Whether it had rung; what comes from now on is news. One that rings just now is not taken back."""
+        rung = self._rung.is_set()
+        if rung:
+            self._rung.clear()
+        return rung
 
     def wait(self, at_least: float, at_most: float) -> bool:
         """Until it rings, but between so many seconds. False once all is to stop."""
         if not self._stop.wait(at_least):
-            self.has_rung = self._rung.wait(max(0.0, at_most - at_least))
-            self._rung.clear()
+            self._rung.wait(max(0.0, at_most - at_least))
+            self.has_rung = self.answer()
         return not self._stop.is_set()
 
 
@@ -81,6 +84,7 @@ class Waking:
             while not self.stop.is_set():
                 if any(_is_news(one.payload) for one in notices(ledger, _LISTEN_S)):
                     self._ring()
+                ledger.execute("SELECT 1")  # a connection may be gone without a word
 
     def _ring(self) -> None:
         for bell in self._bells:

@@ -224,7 +224,8 @@ class Lane:
         except Exception as error:  # as below
             self._proving.stopped = as_store_error(error)
         if self._memory and not self._proving.stopped:
-            self._proving.known = self._memory.recall()
+            known = self._memory.recall()
+            self._proving.known = {path: one for path, one in known.items() if one.kept == self._path(path)}
         self._ready.set()
         while not isinstance(message := self._inbox.get(), Finish):
             try:

@@ -17,7 +17,6 @@ import json
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
-from ..errors import StoreError
 from ..evidence import Evidence
 from ..stores.port import Notes, Store
 from .report import FileRead
@@ -47,13 +46,18 @@ class Proven(NamedTuple):
 
 
 class Remembering:
-    """One lane's notes. Whatever goes wrong with them costs time, and never more. began: as in `Memory`"""
+    """One lane's notes. Whatever goes wrong with them costs time, and never more."""
 
     def __init__(self, notes: Notes, memory: Memory, algorithms: Sequence[str]) -> None:
         """algorithms: names of the checksums that the run takes, in their order"""
-        self._notes, self._memory, self.began = notes, memory, memory.began
+        self._notes, self._memory = notes, memory
         self._last = _digest(memory.key, b"", json.dumps(list(algorithms)).encode())
         self._stopped = False
+
+    @property
+    def began(self) -> str:
+        """When this part did, as `Memory` has it."""
+        return self._memory.began
 
     def recall(self) -> dict[str, Proven]:
         """What is still as it was proven, by path on the card. To be called once, before anything is noted."""
@@ -63,7 +67,7 @@ class Remembering:
             if kept < len(content):
                 self._notes.keep(kept)
             stamps = self._notes.stamps([one.kept for one in found.values()])
-        except StoreError:
+        except Exception:  # whatever it is: what is not recalled is read
             self._stopped = True
             return {}
         return {path: one for (path, one), stamp in zip(found.items(), stamps, strict=True) if stamp == one.stamp}
@@ -84,7 +88,12 @@ class Remembering:
 
     def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
         """Of files that are going to be read back: taken before that, a change that comes later is a change."""
-        return [None] * len(paths) if self._stopped else self._notes.stamps(paths)
+        if not self._stopped:
+            try:
+                return self._notes.stamps(paths)
+            except Exception:  # as above
+                self._stopped = True
+        return [None] * len(paths)
 
     def note(self, proven: Mapping[str, Proven]) -> None:
         """Write down what has just agreed, by path on the card."""
@@ -94,7 +103,7 @@ class Remembering:
         digest = _digest(self._memory.key, self._last, block)
         try:
             self._notes.add(digest + b" " + block)
-        except StoreError:
+        except Exception:  # as above
             self._stopped = True
         self._last = digest
 

@@ -13,7 +13,8 @@ from ...files.confinement import Folders, Root, parts_of, shut
 from ..port import Notes
 from .parts import NOTES, PARTS
 
-_MOST_BYTES = 1 << 30
+_MOST_BYTES = 256 << 20
+"""A line of some 300 bytes a file; a larger file is nobody's notes, and would only fill memory."""
 _FLAGS = os.O_RDWR | os.O_APPEND | os.O_NOFOLLOW | os.O_CLOEXEC
 _PIECE = 1 << 20
 
