@@ -1,7 +1,7 @@
 """The reader's half of a run: every byte of the card once, into buffers, hashed, and on to every lane."""
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished
 from ..files.medium import LARGE
@@ -98,8 +98,11 @@ class CardReading:
         """What is to be read. The rest was proven by an earlier part of the run on every store, and is what it was."""
         known = [(lane, lane.known(_RECALL_S)) for lane in self._lanes]
         proven = known_to_all([there for lane, there in known if lane.usable])
-        if not proven:
-            return self._asked.files
+        if proven:
+            self._believe(proven)
+        return [entry for entry in self._asked.files if entry.path not in self.read]
+
+    def _believe(self, proven: Mapping[str, FileRead]) -> None:
         for path in still_the_same(self._source, self._asked, proven):
             self.read[path] = proven[path]
         believed = [entry for entry in self._asked.files if entry.path in self.read]
@@ -107,7 +110,6 @@ class CardReading:
             lane.believe(believed)
         self._progress.recalled = sum(entry.size for entry in believed)
         self._progress.read += self._progress.recalled
-        return [entry for entry in self._asked.files if entry.path not in self.read]
 
     def read_again(self) -> None:
         """Read what was read a second time, and withdraw every file that was another one then."""

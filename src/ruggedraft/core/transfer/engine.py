@@ -63,12 +63,10 @@ def transfer(
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
     progress.readings = 2 if twice else 1
-    kept_as = kept_as or {}
+    kept_as, times = kept_as or {}, times or {}
     turns = Turns()
-    if twice:  # what was proven by one reading of it is to be read a second time
-        targets = [replace(target, memory=None) for target in targets]
     lanes = [
-        Lane(target, len(listing.files), [algorithm, *others], tally, kept_as, times or {}, turns)
+        Lane(_remembering(target, twice=twice), len(listing.files), [algorithm, *others], tally, kept_as, times, turns)
         for target, tally in zip(targets, progress.stores, strict=True)
     ]
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)
@@ -83,6 +81,11 @@ def transfer(
         finally:
             _finish(lanes, _folders(listing, kept_as), silent_s)
     return _report(reading, lanes, listing)
+
+
+def _remembering(target: Target, *, twice: bool) -> Target:
+    """What was proven by one reading of a card that is read twice is to be read a second time."""
+    return replace(target, memory=None) if twice else target
 
 
 def _finish(lanes: Sequence[Lane], folders: Mapping[str, int | None], silent_s: float) -> None:

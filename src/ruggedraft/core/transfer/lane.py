@@ -254,9 +254,17 @@ class Lane:
                 self._backlog -= 1
 
     def _handle(self, message: Message) -> None:
-        if self._left and not isinstance(message, Withdraw | Believed):
+        if isinstance(message, Withdraw):
+            self._hand_over()
+            self._proving.put(message)
+        elif isinstance(message, Believed):
+            self._take_believed(message)
+        elif self._left:
             self._pass_by(message)  # taken from the queue while it was being emptied: parts of a file are no file
-            return
+        else:
+            self._take(message)
+
+    def _take(self, message: Message) -> None:
         match message:
             case Batch():
                 self._take_small(message)
@@ -265,11 +273,6 @@ class Lane:
                 self._file = _Writing(message.entry)
                 self._require_usable()
                 self._file.pending = self._begin_writing(message.entry)
-            case Believed():
-                self._take_believed(message)
-            case Withdraw():
-                self._hand_over()
-                self._proving.put(message)
             case _ if self._file is None:
                 return  # this file has failed here; the rest of it passes by
             case Piece():

@@ -17,7 +17,7 @@ from ruggedraft.live.notify import changed
 from ruggedraft.productions.locking import hold_still
 
 from ..gone import note_gone
-from ..models import CardListing, EntryMedia, Insertion, ListedEntry
+from ..models import Card, CardListing, EntryMedia, Insertion, ListedEntry
 from ..readers import open_card
 from .recognise_card import recognise_by_content
 
@@ -95,22 +95,21 @@ def note_listing(
 
     began_at: when the card was looked at. in_passing: screens need not know at once of a time that was renewed
     """
-    if insertion.card and insertion.card.camera:  # no clearance is decided while a newer listing is on its way in
-        hold_still(insertion.card.camera.production_id)
+    _hold_still(insertion.card)  # no clearance is decided while a newer listing is on its way in
     insertion = (
         Insertion.objects.select_for_update(no_key=True, of=("self",)).select_related("card").get(pk=insertion.pk)
     )
     digest = digest_of(listing)
     began_at = began_at or now()
     known = insertion.listings.order_by("-id").first()
-    tell = True
+    tell = bool(insertion.trouble) or not in_passing
     if known and known.digest == digest:
-        tell = not in_passing or bool(insertion.trouble) or _tells_the_time(known.began_at, began_at)
+        tell = tell or _tells_the_time(known.began_at, began_at)
         known.began_at = began_at
         known.save(update_fields=["began_at"])
         noted = known
     else:
-        noted = _keep(insertion, listing, digest, indexes or {}, began_at)
+        tell, noted = True, _keep(insertion, listing, digest, indexes or {}, began_at)
         note_gone(noted)
     if insertion.trouble:
         insertion.trouble = ""
@@ -118,6 +117,12 @@ def note_listing(
     if tell:
         changed(Topic.READERS, Topic.CARDS)
     return noted
+
+
+def _hold_still(card: Card | None) -> None:
+    """Of a card that somebody's camera has."""
+    if card and card.camera:
+        hold_still(card.camera.production_id)
 
 
 _TOLD_EVERY_S = 300
@@ -138,8 +143,7 @@ def note_fingerprints(listing: CardListing, found: Mapping[str, str]) -> CardLis
 
     A file whose ends are others than a moment ago is another file, and that is another listing, which is returned.
     """
-    if listing.card and listing.card.camera:
-        hold_still(listing.card.camera.production_id)
+    _hold_still(listing.card)
     rows = _rows(listing, found)
     if any(row.fingerprint and row.fingerprint != found[path] for path, row in rows.items()):
         listing = _again(listing)
