@@ -11,7 +11,6 @@ from django.utils import timezone
 from ruggedraft.checks.models import CheckRun
 from ruggedraft.checks.running import carry_out as run_check
 from ruggedraft.core.stores import LocalStore
-from ruggedraft.core.transfer import checking
 from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.models import Insertion
 from ruggedraft.intake.watching import look
@@ -58,7 +57,7 @@ class LostAndFound(Deciding, TestCase):
         copy = Copy.objects.get(roll=roll, store__name="two")
         self.post(f"copies/{copy.pk}/check")
         asked = CheckRun.objects.get()
-        real = LocalStore.read_back
+        real = LocalStore.read_back_small
 
         def lost_meanwhile(store, *words):
             if not self.drives["two"].device.losses.exists():
@@ -66,7 +65,7 @@ class LostAndFound(Deciding, TestCase):
             return real(store, *words)
 
         readings = Reading.objects.count()
-        with patch.object(LocalStore, "read_back", lost_meanwhile), patch.object(checking, "_SIDE_BY_SIDE", 1):
+        with patch.object(LocalStore, "read_back_small", lost_meanwhile):
             run_check(asked.pk)
         self.assertEqual(Reading.objects.count(), readings)
         self.assertIn("reported lost", CheckRun.objects.get().outcome)
@@ -143,22 +142,22 @@ class Order(Deciding, TestCase):
         self.post(f"copies/{copy.pk}/check")
         long_check = CheckRun.objects.get()
         rotten = self.on_drive("two") / ONE
-        real = LocalStore.read_back
+        real = LocalStore.read_back_small
         meanwhile = []
 
-        def rot_behind(store, path, *words):
-            level = real(store, path, *words)
-            if path.endswith(ONE) and not meanwhile:
-                meanwhile.append(path)
+        def rot_behind(store, files, *words):
+            levels = real(store, files, *words)
+            if not meanwhile:
+                meanwhile.append(files)
                 same_but_other(rotten)
                 Offload.objects.update(finished_at=timezone.now())
                 make.add_file(self.card_folder, "LATE.MOV", b"late", SHOT)
                 read_card(Insertion.objects.get(removed_at=None))
-                with patch.object(LocalStore, "read_back", real):
+                with patch.object(LocalStore, "read_back_small", real):
                     self.offload()
-            return level
+            return levels
 
-        with patch.object(LocalStore, "read_back", rot_behind), patch.object(checking, "_SIDE_BY_SIDE", 1):
+        with patch.object(LocalStore, "read_back_small", rot_behind):
             run_check(long_check.pk)
         self.assertEqual(len(meanwhile), 1)
         self.assertEqual(self.planks()["two"][0], "broken")
