@@ -14,6 +14,8 @@ from ruggedraft.core.stores.local.notes import LocalNotes
 from ruggedraft.core.stores.local.parts import NOTES, PARTS
 from ruggedraft.core.transfer import Memory, Progress, Target, TransferReport, lane, transfer
 
+from .test_stores import fetched
+
 XXH, MD5 = algorithm_named("xxh128"), algorithm_named("md5")
 KEY = b"of this ledger alone"
 FIRST, LATER = Memory(KEY, "then"), Memory(KEY, "now")
@@ -174,13 +176,13 @@ class GoingOn(Parts):
             with file.open("rb") as opened:
                 os.posix_fadvise(opened.fileno(), 0, 0, os.POSIX_FADV_DONTNEED)
         verified = [0]
-        card, before = FolderSource(home), _fetched()
+        card, before = FolderSource(home), fetched()
         report = transfer(
             card, list_card(card), [Target(self.store(name), "A001", memory)], XXH,
             on_progress=lambda progress: verified.append(progress.stores[0].verified),
             cancelled=lambda: 0 < stop_at <= verified[-1],
         )  # fmt: skip
-        return _fetched() - before, report
+        return fetched() - before, report
 
 
 class NotBelieved(Parts):
@@ -319,8 +321,3 @@ class NotBelieved(Parts):
         self.assertFalse((self.base / "one" / PARTS).exists())
         self.run_to(self.store())
         self.assertEqual(self.card.read, set(FILES))
-
-
-def _fetched() -> int:
-    words = Path("/proc/self/io").read_text().split()
-    return int(words[words.index("read_bytes:") + 1])

@@ -67,11 +67,11 @@ class Local(StoreContract, TestCase):
                     seen.append((answer, cached_pages(descriptor, size), resident_pages(descriptor, size)))
                     return answer
 
-                before = _fetched()
+                before = fetched()
                 with patch.object(module, "drop_pages", dropped):
                     level = self.read(f"roll/{size}", size)
                 self.assertEqual((level, seen), (Evidence.READ_BACK, [(True, 0, 0)]))
-                self.assertGreaterEqual(_fetched() - before, size)
+                self.assertGreaterEqual(fetched() - before, size)
 
     def read(self, path: str, size: int) -> Evidence:
         if size >= LARGE:
@@ -200,7 +200,8 @@ class Local(StoreContract, TestCase):
 _NO_LINKS = PermissionError(errno.EPERM, "no links here")
 
 
-def _fetched() -> int:
+def fetched() -> int:
+    """Bytes that this process had the kernel fetch from storage: proc(5), io."""
     words = Path("/proc/self/io").read_text().split()
     return int(words[words.index("read_bytes:") + 1])
 
