@@ -1,5 +1,7 @@
 """What every kind of store must do. A new kind inherits this and gives `make_store` and `content_of`."""
 
+import os
+
 from ruggedraft.core.errors import Conflict, FileRefused, UnsafePath
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import Store
@@ -100,6 +102,28 @@ class StoreContract:
                 wanted = [ToRead("roll/grown", size)]
                 self.store.read_back_small(wanted, lambda n, data, held=held: held.update({n: bytes(data)}))
                 self.assertEqual(held, {0: content})
+
+    def test_one_that_is_far_longer_fills_no_memory_and_differs(self):
+        self.put("roll/grown", content := bytes(range(256)) * (12 << 12))
+        held = {}
+        self.store.read_back_small([ToRead("roll/grown", 10)], lambda n, data: held.update({n: bytes(data)}))
+        self.assertTrue(10 < len(held[0]) < len(content))
+
+    def test_who_has_had_enough_ends_the_reading(self):
+        for n in range(100):
+            self.put(f"roll/{n:03}", b"x" * n)
+        seen = []
+
+        def enough(n, data) -> None:
+            seen.append(n)
+            raise KeyError("enough")
+
+        for _ in range(2):  # what stays open for the whole run is open by the second time
+            before = len(os.listdir("/proc/self/fd"))
+            with self.assertRaises(KeyError):
+                self.store.read_back_small([ToRead(f"roll/{n:03}", n) for n in range(100)], enough)
+        self.assertEqual(seen, [0, 0])
+        self.assertLessEqual(len(os.listdir("/proc/self/fd")), before)
 
     def test_reading_back_what_is_missing_is_refused(self):
         with self.assertRaises(FileRefused):

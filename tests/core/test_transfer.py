@@ -374,7 +374,7 @@ class Checking(TransferCase):
             self.assertEqual(failed, {"A/0003": Result.DIFFERS, "A/0200": Result.DIFFERS, "A/0300": Result.ABSENT})
             self.assertEqual(report.agreed, many.keys() - failed.keys())
             self.assertEqual((report.level, told[-1].read), (Evidence.READ_BACK, told[-1].total))
-            asked = iter([False, False])
+            asked = iter([False] * 300)
             stopped = check_copy(
                 LocalStore("one", home), "day/A001", files, XXH, cancelled=lambda: next(asked, True)
             )  # fmt: skip

@@ -2,7 +2,7 @@
 
 import asyncio
 import shutil
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from unittest.mock import patch
 
 from django.core.management import call_command
@@ -15,6 +15,7 @@ from ruggedraft.intake.acts.read_card import read_card
 from ruggedraft.intake.acts.read_headers import read_headers
 from ruggedraft.intake.models import Card, Insertion, ListedEntry
 from ruggedraft.intake.watching import look
+from ruggedraft.journal import clock
 from ruggedraft.journal.models import JournalEntry
 from ruggedraft.productions.models import Camera
 from ruggedraft.rolls.matching import BY_TIME
@@ -161,6 +162,28 @@ class QuickHands(Reading, TestCase):
         look(self.station)
         self.assertNotEqual(self.stay().pk, before)
         self.assertEqual(self.stay().listings.latest().files, len(FILES) + 1)
+
+
+class InPassing(Reading, TestCase):
+    """A card that stays in its reader is listed every minute, and every open screen asks again when it is told."""
+
+    def told(self, at, *, glance: bool = True) -> bool:
+        with clock.at(at), patch("ruggedraft.intake.acts.read_card.changed") as changed:
+            read_card(self.stay(), glance=glance)
+        return changed.called
+
+    def test_screens_are_told_of_what_is_new_and_now_and_then_of_the_time(self):
+        at = datetime(2026, 5, 14, 12, 0, 30, tzinfo=UTC)
+        self.told(at, glance=False)
+        minutes = [self.told(at + timedelta(minutes=n)) for n in range(1, 6)]
+        self.assertEqual(minutes, [False] * 4 + [True], "another five minutes have begun")
+        self.assertTrue(self.told(at + timedelta(minutes=5.2), glance=False), "somebody asked for it")
+        self.assertTrue(self.told(at + timedelta(minutes=9)), "it was not looked at for a while")
+        self.assertFalse(self.told(at + timedelta(minutes=9.2)))
+        (self.card_folder / "new.txt").write_bytes(b"new")
+        self.assertTrue(self.told(at + timedelta(minutes=9.3)))
+        Insertion.objects.update(trouble="it did not answer")
+        self.assertTrue(self.told(at + timedelta(minutes=9.4)))
 
 
 class Starting(Reading, TestCase):

@@ -74,8 +74,7 @@ class MediumReading:
             self._feed(scratch or memoryview(b""), consume)
             return self._size
         length = min(CHUNK, -(-self._size // mmap.PAGESIZE) * mmap.PAGESIZE)
-        with mmap.mmap(-1, length) as buffer, memoryview(buffer) as view:
-            self._feed(view, consume)
+        self._feed(memoryview(mmap.mmap(-1, length)), consume)  # it goes with its last user, who may be in an error
         return self._size
 
     def _feed(self, view: memoryview, consume: Callable[[memoryview], object]) -> None:

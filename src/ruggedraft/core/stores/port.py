@@ -12,6 +12,7 @@ from typing import NamedTuple, Protocol
 
 from ..errors import FileRefused, StoreError
 from ..evidence import Evidence
+from ..files.medium import LARGE
 from ..hashing import Algorithm
 from ..sources.port import CardSource
 from ..turns import Turns
@@ -105,6 +106,28 @@ class Notes(Protocol):
 
     def forget(self) -> None:
         """Away with it. Never raises."""
+
+
+class _Enough(Exception):
+    """Longer than anything that was asked for."""
+
+
+def whole_of(read: Callable[[Consume], Evidence], size: int) -> tuple[bytearray, Evidence]:
+    """All that `read` feeds of a file that should have `size` bytes, in memory; once it is far longer, no more of it.
+
+    Raises what `read` does.
+    """
+    content = bytearray()
+
+    def take(data: Data) -> None:
+        content.extend(data[: size + LARGE + 1 - len(content)])
+        if len(content) > size + LARGE:
+            raise _Enough
+
+    try:
+        return content, read(take)
+    except _Enough:
+        return content, Evidence.WRITTEN
 
 
 class PendingFile(Protocol):
@@ -211,15 +234,17 @@ class Store(ABC):
     def read_back_small(
         self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
     ) -> "list[Evidence | StoreError]":
-        """The same for small files, which may be fetched side by side: `consume` gets (index, the whole content)."""
+        """The same for small files, which may be fetched side by side: `consume` gets (index, the whole content).
+
+        Of one that is far longer than it should be it gets as much as shows that. What it raises ends the reading.
+        """
         return [self._read_whole_back(index, file, consume) for index, file in enumerate(files)]
 
     def _read_whole_back(
         self, index: int, file: ToRead, consume: Callable[[int, Data], object]
     ) -> "Evidence | StoreError":
-        content = bytearray()
         try:
-            level = self.read_back(file.path, content.extend)
+            content, level = whole_of(lambda take: self.read_back(file.path, take), file.size)
         except StoreError as error:
             return error
         consume(index, content)

@@ -81,7 +81,10 @@ class RemoteStore(Store):
 
     @abstractmethod
     def read_many(self, paths: Sequence[str], expected: Sequence[int]) -> list[bytes | StoreError]:
-        """Whole small files, fetched side by side, each to its very end. expected: bytes that each should have"""
+        """Whole small files, fetched side by side, each to its very end, but for what is far longer than it should be.
+
+        expected: bytes that each should have
+        """
 
     @abstractmethod
     def move(self, path: str, to: str) -> None:

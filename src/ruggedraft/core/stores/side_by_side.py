@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 
 from ..errors import StoreError
-from .port import PendingFile
+from .port import PendingFile, whole_of
 from .remote import RemoteStore
 
 
@@ -37,13 +37,12 @@ class SideBySideStore(RemoteStore):
         """Each as a whole, to its very end."""
         if self._pool is None:
             with ThreadPoolExecutor(self.at_once) as pool:
-                return list(pool.map(self._whole, paths))
-        return list(self._pool.map(self._whole, paths))
+                return list(pool.map(self._whole, paths, expected))
+        return list(self._pool.map(self._whole, paths, expected))
 
-    def _whole(self, path: str) -> bytes | StoreError:
-        content = bytearray()
+    def _whole(self, path: str, size: int) -> bytes | StoreError:
         try:
-            self.read_back(path, content.extend)
+            content, _ = whole_of(lambda take: self.read_back(path, take), size)
         except StoreError as error:
             return error
         return bytes(content)

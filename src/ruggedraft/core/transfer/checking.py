@@ -72,7 +72,7 @@ def check_copy(
 
 
 _SIDE_BY_SIDE = 128
-"""Small files that are read at a time; it is asked between them whether to stop."""
+"""Small files that are read at a time, and judged together."""
 
 
 def _batches(files: Mapping[str, ToCheck]) -> Iterator[Sequence[tuple[str, ToCheck]]]:
@@ -146,6 +146,8 @@ class _Check:
         digests: dict[int, str] = {}
 
         def _consume(index: int, data: Data) -> None:
+            if self.cancelled():
+                raise _Stopped
             hasher = self.algorithm.start()
             hasher.update(data)
             digests[index] = hasher.hexdigest()

@@ -2,7 +2,7 @@ import hashlib
 import json
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from django.db import connection, transaction
@@ -126,11 +126,15 @@ def _hold_still(card: Card | None) -> None:
 
 
 _TOLD_EVERY_S = 300
+_GAP = timedelta(minutes=2)
 
 
 def _tells_the_time(before: datetime, after: datetime) -> bool:
-    """Whether five minutes began in between: so old may what screens say of a card's last look become."""
-    return before.timestamp() // _TOLD_EVERY_S != after.timestamp() // _TOLD_EVERY_S
+    """Whether it was not looked at for a while, which a rule may have minded, or another five minutes have begun.
+
+    So old may what screens say of a card's last look become.
+    """
+    return after - before > _GAP or before.timestamp() // _TOLD_EVERY_S != after.timestamp() // _TOLD_EVERY_S
 
 
 def _rows(listing: CardListing, paths: Iterable[str]) -> dict[str, ListedEntry]:

@@ -6,6 +6,7 @@ import mmap
 import os
 import stat
 import threading
+from collections import deque
 from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from itertools import groupby
@@ -221,12 +222,16 @@ class LocalStore(Store):
         """One window of files is being fetched by the system while the one before it is looked at."""
         outcome: list[Evidence | StoreError] = []
         with self._turns.mine() as turn:
-            following = self._open_ahead(files[:_SIDE_BY_SIDE])
-            for start in range(0, len(files), _SIDE_BY_SIDE):
-                opened = following
-                following = self._open_ahead(files[start + _SIDE_BY_SIDE : start + 2 * _SIDE_BY_SIDE])
-                for n, reading in enumerate(opened, start):
-                    outcome.append(self._read_small(reading, partial(consume, n), turn))
+            waiting = deque(self._open_ahead(files[:_SIDE_BY_SIDE]))
+            try:
+                for start in range(0, len(files), _SIDE_BY_SIDE):
+                    waiting += self._open_ahead(files[start + _SIDE_BY_SIDE : start + 2 * _SIDE_BY_SIDE])
+                    for n in range(start, min(start + _SIDE_BY_SIDE, len(files))):
+                        outcome.append(self._read_small(waiting.popleft(), partial(consume, n), turn))
+            finally:
+                for left in waiting:  # whoever consumes it has had enough
+                    if not isinstance(left, OSError):
+                        shut(left[0])
         return outcome
 
     def _open_ahead(self, files: Sequence[ToRead]) -> list[tuple[int, bool] | OSError]:

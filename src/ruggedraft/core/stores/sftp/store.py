@@ -15,6 +15,7 @@ import asyncssh
 from ...errors import Conflict, FileMissing, FileRefused, StoreError, StoreFull
 from ...evidence import Evidence
 from ...files.confinement import parts_of
+from ...files.medium import LARGE
 from ...hashing import Algorithm
 from ...turns import Turns
 from ..port import Consume, Found, PendingFile, Room, Whole
@@ -257,7 +258,8 @@ class SftpStore(RemoteStore):
             while True:
                 piece = _as_bytes(await file.read(max(expected + 1 - len(content), _AT_LEAST), len(content)))
                 content += piece
-                if not piece or (len(content) == expected and not await file.read(1, expected)):
+                ends = len(content) == expected and not await file.read(1, expected)
+                if not piece or ends or len(content) > expected + LARGE:
                     return bytes(content)
 
     @asynccontextmanager
