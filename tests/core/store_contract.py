@@ -1,6 +1,7 @@
 """What every kind of store must do. A new kind inherits this and gives `make_store` and `content_of`."""
 
 import os
+from pathlib import Path
 
 from ruggedraft.core.errors import Conflict, FileRefused, UnsafePath
 from ruggedraft.core.evidence import Evidence
@@ -17,7 +18,7 @@ def _files_open() -> int:
 
 def _leads_to(descriptor: str) -> str:
     try:
-        return os.readlink(f"/proc/self/fd/{descriptor}")
+        return str(Path(f"/proc/self/fd/{descriptor}").readlink())
     except FileNotFoundError:  # closed since it was listed
         return ""
 

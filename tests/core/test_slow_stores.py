@@ -140,9 +140,9 @@ class Memory(SlowCase):
         made = []
         real = buffers.Buffer.__init__
 
-        def note(buffer, pool, size):
-            made.append(size)
-            real(buffer, pool, size)
+        def note(buffer, pool, number, view):
+            made.append(number)
+            real(buffer, pool, number, view)
 
         with patch.object(buffers.Buffer, "__init__", note):
             self.assertTrue(self.run_to(Slow("one", 0.001), Slow("two", 0.002)).verified)

@@ -42,6 +42,8 @@ class Pace:
 class StandinDrive(LocalStore):
     """What a folder with a sheet is opened as."""
 
+    moves = False
+
     def __init__(self, name: str, path: Path, sheet: Path) -> None:
         super().__init__(name, path)
         self._pace = Pace(sheet)

@@ -154,6 +154,8 @@ class Store(ABC):
     """Its server's own word is taken for what a run wrote there."""
     closes: bool = False
     """A copy is closed when the run ends that wrote it: nothing is added to it, changed or taken out of it after."""
+    moves: bool = False
+    """It is no more than a name and a place, so that another process can write it: pickled, it is the same store."""
 
     @abstractmethod
     def open(self, turns: Turns | None = None) -> None:

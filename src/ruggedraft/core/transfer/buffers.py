@@ -1,6 +1,7 @@
 """The memory that a run's bytes pass through: a fixed number of buffers, used again and again."""
 
 import mmap
+import os
 import threading
 
 SIZE = 4 << 20  # bytes of a buffer; a multiple of every block size in use
@@ -9,10 +10,13 @@ COUNT = 16
 
 
 class Buffer:
-    """Page-aligned memory, as direct I/O asks. Goes back to its pool when its last holder lets go."""
+    """Page-aligned memory, as direct I/O asks. Goes back to its pool when its last holder lets go.
 
-    def __init__(self, pool: "Pool", size: int) -> None:
-        self.view = memoryview(mmap.mmap(-1, size))
+    number: which of its pool's it is, from 0
+    """
+
+    def __init__(self, pool: "Pool", number: int, view: memoryview) -> None:
+        self.number, self.view = number, view
         self._pool, self._holders = pool, 0
 
     def hold(self, holders: int) -> None:
@@ -31,21 +35,27 @@ class Buffer:
 
 
 class Pool:
-    """Makes buffers when they are first needed. One thread takes, any thread gives back."""
+    """Hands out a buffer when one is first needed. One thread takes, any thread gives back."""
 
-    def __init__(self, size: int | None = None, count: int | None = None) -> None:
-        self.size = size or SIZE
+    def __init__(self, size: int | None = None, count: int | None = None, *, shared: bool = False) -> None:
+        """shared: other processes are to see the buffers too. Raises OSError where such memory cannot be had."""
+        self.size, self.count = size or SIZE, count or COUNT
         self.lock = threading.Lock()
+        self.memory = os.memfd_create("buffers of a run") if shared else -1
+        if shared:
+            os.ftruncate(self.memory, self.size * self.count)
+        self._all = memoryview(mmap.mmap(self.memory, self.size * self.count))  # takes room where it is written to
         self._there = threading.Condition()
         self._free: list[Buffer] = []
-        self._to_make = count or COUNT
+        self._given = 0
 
     def take(self, patience_s: float) -> Buffer | None:
         """A buffer, or None if none came free in that time."""
         with self._there:
-            if not self._free and self._to_make:
-                self._to_make -= 1
-                return Buffer(self, self.size)
+            if not self._free and self._given < self.count:
+                start = self._given * self.size
+                self._given += 1
+                return Buffer(self, self._given - 1, self._all[start : start + self.size])
             if not self._free and not self._there.wait_for(lambda: self._free, patience_s):
                 return None
             return self._free.pop()
@@ -55,3 +65,9 @@ class Pool:
         with self._there:
             self._free.append(buffer)
             self._there.notify()
+
+    def close(self) -> None:
+        """No other process gets to see the memory from now on. It goes with the last of its buffers."""
+        if self.memory >= 0:
+            os.close(self.memory)
+            self.memory = -1

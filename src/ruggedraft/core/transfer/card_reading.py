@@ -10,11 +10,11 @@ from ..sources.fingerprint import EndsKept, fingerprint_whole
 from ..sources.listing import Entry
 from ..sources.port import CardSource, OpenFile
 from ..turns import Turn, Turns
+from .any_lane import AnyLane
 from .asked import Asked, require_same, still_the_same
 from .buffers import Buffer, Pool
 from .hashing_aside import HashingAside
-from .lane import Lane
-from .messages import SmallFile
+from .messages import SmallFile, SmallFiles
 from .opening import close_opened, opened_ahead
 from .patience import Patience
 from .progress import Progress
@@ -58,7 +58,7 @@ class CardReading:
         self,
         source: CardSource,
         asked: Asked,
-        lanes: Sequence[Lane],
+        lanes: Sequence[AnyLane],
         progress: Progress,
         pool: Pool,
         patience: Patience,
@@ -320,8 +320,9 @@ class CardReading:
             buffer.hold(0)
         elif buffer:
             buffer.hold(len(self._lanes))
+            together = SmallFiles(files)
             for lane in self._lanes:
-                lane.batch(buffer, files)
+                lane.batch(buffer, together)
             self._turn.give()
 
     def _hashers(self, entry: Entry) -> list[Hasher]:

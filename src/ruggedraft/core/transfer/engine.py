@@ -7,14 +7,13 @@ from ..hashing import Algorithm
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
 from ..stores.port import beneath
-from ..turns import Turns
+from .any_lane import AnyLane, LaneWork
 from .asked import Asked, Target
-from .buffers import Pool
 from .card_reading import CardReading
-from .lane import Lane
 from .patience import SILENT_S, Patience
 from .progress import Progress, StoreProgress, ticking
 from .report import FileFailure, StoreResult, TransferReport
+from .starting import in_processes, lanes_for, worth_processes
 
 __all__ = ["Target", "transfer"]
 
@@ -41,7 +40,7 @@ def transfer(
     twice: bool = False,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
-    patience: Callable[[Sequence[Lane]], Patience] = Patience,
+    patience: Callable[[Sequence[AnyLane]], Patience] = Patience,
     silent_s: float = SILENT_S,
 ) -> TransferReport:
     """Copy what a listing names from a card to every target, and prove it.
@@ -64,13 +63,14 @@ def transfer(
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
     progress.readings = 2 if twice else 1
     kept_as, times = kept_as or {}, times or {}
-    turns = Turns()
-    lanes = [
-        Lane(_remembering(target, twice=twice), len(listing.files), [algorithm, *others], tally, kept_as, times, turns)
-        for target, tally in zip(targets, progress.stores, strict=True)
+    works = [
+        LaneWork(_remembering(target, twice=twice), len(listing.files), [algorithm, *others], kept_as, times)
+        for target in targets
     ]
+    start = in_processes if worth_processes(listing) else None
+    lanes, pool, turns = lanes_for(works, progress.stores, start, silent_s)
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)
-    reading = CardReading(source, asked, lanes, progress, Pool(), patience(lanes), turns)
+    reading = CardReading(source, asked, lanes, progress, pool, patience(lanes), turns)
     with ticking(on_progress, progress):
         for lane in lanes:
             lane.start()
@@ -88,7 +88,7 @@ def _remembering(target: Target, *, twice: bool) -> Target:
     return replace(target, memory=None) if twice else target
 
 
-def _finish(lanes: Sequence[Lane], folders: Mapping[str, int | None], silent_s: float) -> None:
+def _finish(lanes: Sequence[AnyLane], folders: Mapping[str, int | None], silent_s: float) -> None:
     """Have every store settle what it was given; wait for each, but for none longer than it may be silent."""
     for lane in lanes:
         lane.finish(_settled_order(lane.folder, folders))
@@ -96,7 +96,7 @@ def _finish(lanes: Sequence[Lane], folders: Mapping[str, int | None], silent_s: 
         lane.wait(silent_s)
 
 
-def _report(reading: CardReading, lanes: Sequence[Lane], listing: Listing) -> TransferReport:
+def _report(reading: CardReading, lanes: Sequence[AnyLane], listing: Listing) -> TransferReport:
     odd = [FileFailure(entry.path, _ODD[entry.kind].format(detail=entry.detail)) for entry in listing.odd]
     for lane in lanes:
         told = {failure.path for failure in lane.result.failed}

@@ -5,18 +5,16 @@ import dataclasses
 import queue
 import threading
 import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..errors import Conflict, RaftError, StoreError
 from ..evidence import Evidence
-from ..hashing import Algorithm
 from ..sources.listing import Entry
 from ..stores.port import PendingFile, Whole, beneath
 from ..turns import Turns
-from .asked import Target
-from .buffers import Buffer
-from .messages import Batch, Begin, End, Give, Message, Piece, SmallFile
+from .any_lane import LaneWork
+from .messages import Batch, Begin, End, Give, Lent, Message, Piece, SmallFile, SmallFiles
 from .progress import StoreProgress
 from .proving import Believed, Finish, Proving, Withdraw, Written, as_store_error
 from .remembering import Proven, remembering
@@ -34,29 +32,17 @@ _SILENT = "'{}' has not answered for {:.0f} seconds; nothing more is claimed of 
 
 
 class Lane:
-    """The reader calls `begin`, `piece` … and `end` or `give_up` for a large file, `batch` for small ones, `finish`.
+    """See `AnyLane`; its work is done by threads of this process."""
 
-    None of them waits or raises because of the store: its trouble ends up in `result`, the other lanes go on.
-    Buffers are released when they are written.
-    """
-
-    def __init__(
-        self,
-        target: Target,
-        asked: int,
-        algorithms: Sequence[Algorithm],
-        progress: StoreProgress,
-        kept_as: Mapping[str, str],
-        times: Mapping[str, int],
-        turns: Turns,
-    ) -> None:
+    def __init__(self, work: LaneWork, progress: StoreProgress, turns: Turns) -> None:
+        target, asked = work.target, work.asked
         self._store, self.folder, self._turns = target.store, target.folder, turns
-        self._progress, self._kept_as, self._times = progress, kept_as, times
+        self._progress, self._kept_as, self._times = progress, work.kept_as, work.times
         proves = Evidence.ATTESTED if target.store.attests else Evidence.READ_BACK
         result = StoreResult(target.store.name, target.folder, asked, proves=proves)
-        names = [algorithm.name for algorithm in algorithms]
+        names = [algorithm.name for algorithm in work.algorithms]
         self._memory = remembering(target.store, target.folder, target.memory, names)
-        self._proving = Proving(target.store, result, algorithms[0], progress, self._memory)
+        self._proving = Proving(target.store, result, work.algorithms[0], progress, self._memory)
         self._ready = threading.Event()
         self._inbox: queue.SimpleQueue[Message] = queue.SimpleQueue()
         self._lock = threading.Lock()
@@ -118,14 +104,14 @@ class Lane:
         else:
             self._inbox.put(Begin(entry))
 
-    def piece(self, buffer: Buffer, count: int, *, hole: bool = False) -> None:
+    def piece(self, buffer: Lent, count: int, *, hole: bool = False) -> None:
         """The next piece of the large file; releases the buffer when done. hole: zeros that the card does not keep"""
         if self._left:
             buffer.release()
         else:
             self._add_buffer(Piece(buffer, count, hole))
 
-    def batch(self, buffer: Buffer, files: Sequence[SmallFile]) -> None:
+    def batch(self, buffer: Lent, files: SmallFiles) -> None:
         """Small files that are in a buffer, whole. Releases it when done."""
         if self._left:
             self._pass_by(Batch(buffer, files))

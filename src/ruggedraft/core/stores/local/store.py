@@ -52,12 +52,23 @@ _SIDE_BY_SIDE = 64
 class LocalStore(Store):
     """Bound to the folder found at first: an empty mount point is not the drive that was mounted there."""
 
+    moves = True
+
     def __init__(self, name: str, path: Path) -> None:
-        self.name = name
         try:
-            self._root = Root.at(path)
+            root = Root.at(path)
         except OSError as error:
             raise StoreVanished(f"'{name}' is not at {path} ({why(error)})") from error
+        self._be(name, root)
+
+    def __getstate__(self) -> tuple[str, Root]:
+        return self.name, self._root
+
+    def __setstate__(self, state: tuple[str, Root]) -> None:
+        self._be(*state)
+
+    def _be(self, name: str, root: Root) -> None:
+        self.name, self._root = name, root
         self._folders = Folders(self._root)
         self._names = Names()
         self._thread = threading.local()
