@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.redundancy import (
+    BlockKind,
     CardFacts,
     CardStanding,
     ClearanceFact,
@@ -203,6 +204,19 @@ class Cards(TestCase):
             CardFacts("A", entries, listed_at, rolls, **{"in_reader": True, **more}), self.RULE, NOW
         ).standing
 
+    def test_who_has_no_fingerprint_to_compare_with_is_told_to_compare_by_content(self):
+        """Name, size and time alone clear nothing; once the card was read whole, that tells."""
+        bare = CLIP._replace(fingerprint="")
+        unknown = replace(self.GOOD, content=frozenset({bare}))
+        card = CardFacts("A", (CLIP,), NOW, (unknown,), in_reader=True)
+        (block,) = judge_card(card, self.RULE, NOW).blocks
+        self.assertEqual(block.kind, BlockKind.UNCONFIRMED)
+        self.assertIn("compared by content", block.sentence)
+        (block,) = judge_card(replace(card, entries=(bare,), rolls=(self.GOOD,)), self.RULE, NOW).blocks
+        self.assertIn("that is being done", block.sentence)
+        read = replace(card, rolls=(replace(unknown, content=frozenset({bare, CLIP})),))
+        self.assertEqual(judge_card(read, self.RULE, NOW).standing, CardStanding.CLEARABLE)
+
     def test_the_table(self):
         old, stray = NOW - timedelta(hours=2), FileFact("stray", 1, 1, "s")
         gone, out = {"gone": (stray,)}, {"in_reader": False}
@@ -221,6 +235,11 @@ class Cards(TestCase):
             ("covered, listed long ago", CardStanding.OLD, self.standing(CLIP, listed_at=old)),
             ("listed in the future", CardStanding.OLD, self.standing(CLIP, listed_at=NOW + timedelta(minutes=1))),
             ("not compared yet", CardStanding.BLOCKED, self.standing(CLIP._replace(fingerprint=""))),
+            ("covered by a roll of which no fingerprint is known", CardStanding.BLOCKED,
+             self.standing(CLIP, rolls=(replace(self.GOOD, content=frozenset({CLIP._replace(fingerprint="")})),))),
+            ("the same, and none is known of the card's file", CardStanding.BLOCKED,
+             self.standing(CLIP._replace(fingerprint=""),
+                           rolls=(replace(self.GOOD, content=frozenset({CLIP._replace(fingerprint="")})),))),
             ("another file of the same name, size and time", CardStanding.UNREAD,
              self.standing(CLIP._replace(fingerprint="x"), rolls=())),
             ("cleared", CardStanding.CLEARED, self.standing(CLIP, clearance=self.SIGNED_FOR)),

@@ -34,7 +34,7 @@ from .world import World
 FACTS = ("path", "size", "modified_ns", "checksum", "fingerprint", "kept_as")
 
 
-class Rebuild(World, TransactionTestCase):
+class RebuildCase(World):
     def setUp(self):
         super().setUp()
         self.offload()
@@ -69,13 +69,18 @@ class Rebuild(World, TransactionTestCase):
         """As the station does with what the command asks for."""
         from ruggedraft.checks.acts.ask_check import ask_check
 
-        station, _ = Station.objects.get_or_create(name="cart")
+        station = self.this_station()
         for copy in Copy.objects.order_by("pk"):
             run_check(ask_check(self.supervisor, copy, station).pk)
+
+    def this_station(self) -> Station:
+        return Station.objects.get_or_create(name="cart")[0]
 
     def levels(self) -> set[int]:
         return set(Reading.objects.values_list("level", flat=True))
 
+
+class Rebuild(RebuildCase, TransactionTestCase):
     def test_rolls_and_copies_are_back_row_by_row_and_count_for_nothing_before_they_are_read(self):
         before = self.facts()
         self.lose_everything()
@@ -90,8 +95,7 @@ class Rebuild(World, TransactionTestCase):
     def test_once_read_again_the_card_is_ready_to_sign_and_not_before(self):
         self.lose_everything()
         self.rebuild()
-        station, _ = Station.objects.get_or_create(name="cart")
-        look(station)
+        look(self.this_station())
         card = Card.objects.select_related("camera__production__rule", "camera__plan").get()
         self.assertEqual(case(card).standing, CardStanding.BLOCKED)
         self.check_all()
@@ -108,8 +112,7 @@ class Rebuild(World, TransactionTestCase):
         content[0] ^= 1
         path.write_bytes(content)
         self.check_all()
-        station, _ = Station.objects.get_or_create(name="cart")
-        look(station)
+        look(self.this_station())
         card = Card.objects.select_related("camera__production__rule", "camera__plan").get()
         self.assertEqual(case(card).standing, CardStanding.BLOCKED)
 

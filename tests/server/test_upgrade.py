@@ -31,6 +31,8 @@ with clock.at(JournalEntry.objects.latest("id").at):
         print(case.card.label, case.standing.value, sep='|')
 """
 
+_KIND = "from ruggedraft.intake.fingerprints import fingerprint_kind; print(fingerprint_kind().value)"
+
 
 class Upgrade(TransactionTestCase):
     def setUp(self):
@@ -72,6 +74,7 @@ class Upgrade(TransactionTestCase):
                 self.assertIn("follows from the one before it", self.ours("verify_journal"))
                 said = dict(line.split("|") for line in self.ours("shell", "-v", "0", "-c", _VERDICTS).splitlines())
                 self.assertEqual(said, {"A-01": "cleared", "A-02": "ready to sign"})
+                self.assertEqual(self.ours("shell", "-v", "0", "-c", _KIND).strip(), "blake2b", "as it began")
                 backups.before_upgrade(self.server, self.ledger, self.owner)
                 made = list((self.base / "backups").glob("before-upgrade-*.raft"))
                 self.assertEqual(len(made), 1, "what is up to date is not backed up again")

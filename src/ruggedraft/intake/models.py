@@ -215,6 +215,12 @@ class NotOurs(models.Model):
         ]
 
 
+class OlderFingerprints(models.Model):
+    """A row says that this ledger began with another kind of fingerprints, and goes on with it: see `fingerprints`."""
+
+    kind = models.CharField(max_length=10)
+
+
 class CardListing(models.Model):
     """What was on a card when it was read.
 

@@ -18,6 +18,7 @@ from ruggedraft.core.taking import Take
 from ruggedraft.core.transfer import FileFailure, Memory, Target, TransferReport, transfer
 from ruggedraft.intake.acts.read_card import note_listing
 from ruggedraft.intake.contents import described_card, listed_card
+from ruggedraft.intake.fingerprints import fingerprint_kind
 from ruggedraft.intake.models import CardListing, Insertion
 from ruggedraft.intake.queries import present_insertion
 from ruggedraft.intake.readers import open_card
@@ -125,7 +126,7 @@ def _transfer(
         work.source, work.listing, [Target(store, copy.folder, memory) for copy, store in present],
         algorithm_named(offload.algorithm), others=[algorithm_named(name) for name in offload.others],
         kept_as=work.kept_as, expected=work.expected, recorded=recorded_checksums(work.source, work.listing),
-        twice=offload.twice, on_progress=watch.tick, cancelled=watch.cancelled,
+        twice=offload.twice, fingerprints=fingerprint_kind(), on_progress=watch.tick, cancelled=watch.cancelled,
     )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.evidence import Result
 from ruggedraft.core.wording import counted
+from ruggedraft.intake.fingerprints import comparable, fingerprint_kind
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Device, DeviceLoss
 from ruggedraft.rolls.models import Copy, Origin, Reading, ReadingResult, Roll, RollFile, Take
@@ -121,10 +122,12 @@ class Evidence:
             for roll, path, size, checksum in rows_here.values_list("roll", "path", "size", "checksum")
         }
         self._refuse_others(lines, roll_of, known)
+        kind = fingerprint_kind()
         fresh = [
             RollFile(
                 roll_id=roll_of[one.take], take_id=self._known.rows["take", one.take], path=one.path, size=one.size,
-                modified_ns=one.modified_ns, checksum=one.checksum, fingerprint=one.fingerprint, kept_as=one.kept_as,
+                modified_ns=one.modified_ns, checksum=one.checksum, kept_as=one.kept_as,
+                fingerprint=comparable(one.fingerprint, kind),
                 others=one.others, is_clip=one.is_clip,
             )
             for one in lines
@@ -154,11 +157,12 @@ class Evidence:
                 "roll", "path", "pk"
             )
         }
+        kind = fingerprint_kind()
         for one in lines:
             pk = waiting.get((roll_of[one.take], one.path))
             if pk is not None and one.checksum:
                 RollFile.objects.filter(pk=pk, checksum="", size=one.size).update(
-                    checksum=one.checksum, fingerprint=one.fingerprint, others=one.others
+                    checksum=one.checksum, fingerprint=comparable(one.fingerprint, kind), others=one.others
                 )
 
     def _copies(self) -> None:

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from enum import Enum
+from functools import partial
 
 from ..wording import counted
 from .card import CardFacts
@@ -279,6 +280,7 @@ class _Covered:
             present |= known.sure or known.maybe
             needed |= _rests_on(known, kind, met)
         self.strangers, self.unconfirmed = kinds[_Kind.STRANGER], kinds[_Kind.UNCONFIRMED]
+        self.how_confirmed = _HOW_READ if card.known.where(partial(_waits_for_reading, met=met)).count else _HOW_LOOKED
         self.waived, self.short = kinds[_Kind.WAIVED], kinds[_Kind.SHORT]
         self.needed = tuple(roll for roll in card.rolls if roll.tag in needed)
         self.present = tuple(roll for roll in card.rolls if roll.tag in present)
@@ -293,9 +295,18 @@ def _kind(known: Known, met: frozenset[str]) -> _Kind:
         return _Kind.WAIVED
     if known.sure & met:
         return _Kind.COVERED
-    if known.sure or known.unread:
+    if known.sure or (known.unread and not known.maybe & met):
         return _Kind.SHORT
     return _Kind.UNCONFIRMED if known.maybe else _Kind.STRANGER
+
+
+def _waits_for_reading(known: Known, met: frozenset[str]) -> bool:
+    """A file of a roll that is safe has no fingerprint, as in a ledger that was rebuilt: its ends are no use then."""
+    return known.unread and _kind(known, met) is _Kind.UNCONFIRMED
+
+
+_HOW_LOOKED = "that is being done"
+_HOW_READ = "have the whole card compared by content, as nothing but its files themselves can tell"
 
 
 def _rests_on(known: Known, kind: _Kind, met: frozenset[str]) -> frozenset[str]:
@@ -466,7 +477,7 @@ def _stranger_blocks(card: CardFacts, cover: _Covered) -> Iterable[Block]:
         yield Block(BlockKind.REVOKED, f"{words} came onto it after it was cleared", since.count, 0, since.paths)
     if cover.unconfirmed.count:
         count, paths = cover.unconfirmed.count, cover.unconfirmed.paths
-        words = f"{_files_on_it(count)} not compared yet with what was copied; that is being done"
+        words = f"{_files_on_it(count)} not compared yet with what was copied; {cover.how_confirmed}"
         yield Block(BlockKind.UNCONFIRMED, words, count, 0, paths)
     if cover.strangers.count:
         count, paths = cover.strangers.count, cover.strangers.paths

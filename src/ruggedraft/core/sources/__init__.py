@@ -1,7 +1,7 @@
 """Where a card's bytes come from: a port, a mounted folder, memory; what is listed there and how it is recognised."""
 
 from .comparing import same_bytes
-from .fingerprint import EndsKept, fingerprint_whole, read_fingerprint
+from .fingerprint import EndsKept, FingerprintKind, fingerprint_whole, read_fingerprint
 from .folder import FolderSource
 from .listing import Entry, EntryKind, Listing, list_card
 from .memory import MemorySource
@@ -13,6 +13,7 @@ __all__ = [
     "EndsKept",
     "Entry",
     "EntryKind",
+    "FingerprintKind",
     "FolderSource",
     "Listing",
     "MemorySource",

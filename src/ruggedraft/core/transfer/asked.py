@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from ..errors import SourceChanged, SourceError
 from ..hashing import Algorithm
-from ..sources.fingerprint import ask_for_ends, read_fingerprint
+from ..sources.fingerprint import FingerprintKind, ask_for_ends, read_fingerprint
 from ..sources.listing import Entry
 from ..sources.port import CardSource, OpenFile
 from ..stores.port import Store
@@ -21,6 +21,7 @@ class Asked:
     algorithms: the first is what copies are compared by; the others are noted
     expected: checksums (of the first) the files had when they were read before; other bytes now are a failure
     recorded: checksums by path that the card's own lists hold: (algorithm, hexadecimal)
+    fingerprints: the kind that is taken
     """
 
     files: Sequence[Entry]
@@ -28,6 +29,7 @@ class Asked:
     expected: Mapping[str, str] = field(default_factory=dict)
     recorded: Mapping[str, tuple[Algorithm, str]] = field(default_factory=dict)
     cancelled: Callable[[], bool] = lambda: False
+    fingerprints: FingerprintKind = FingerprintKind.XXH3
 
 
 @dataclass(frozen=True)
@@ -54,7 +56,7 @@ def still_the_same(source: CardSource, asked: Asked, read: Mapping[str, FileRead
             for entry, file in zip(likely[start : start + _AHEAD], files, strict=True):
                 if asked.cancelled():
                     return
-                if file is not None and _has_fingerprint(file, entry, read[entry.path].fingerprint):
+                if file is not None and _has_fingerprint(file, entry, read[entry.path].fingerprint, asked):
                     yield entry.path
 
 
@@ -79,10 +81,10 @@ def _opened(source: CardSource, entry: Entry, opened: ExitStack) -> OpenFile | N
     return file
 
 
-def _has_fingerprint(file: OpenFile, entry: Entry, fingerprint: str) -> bool:
+def _has_fingerprint(file: OpenFile, entry: Entry, fingerprint: str, asked: Asked) -> bool:
     try:
         require_same(file, entry)
-        return read_fingerprint(file, entry.size) == fingerprint
+        return read_fingerprint(file, entry.size, asked.fingerprints) == fingerprint
     except SourceError:
         return False
 

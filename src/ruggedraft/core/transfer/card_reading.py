@@ -238,7 +238,7 @@ class CardReading:
         try:
             require_same(file, entry)
             file.past_caches()
-            ends = EndsKept(entry.size)
+            ends = EndsKept(entry.size, self._asked.fingerprints)
             count = self._pieces(file, ends)
             if count != entry.size:
                 raise SourceChanged(f"the card gave {count:,} bytes of {entry.size:,}; nothing of it was kept")
@@ -297,7 +297,7 @@ class CardReading:
         hashers = self._hashers(entry)
         for hasher in hashers:
             hasher.update(view[:count])
-        found = self._judged(entry, hashers, fingerprint_whole(view[:count]))
+        found = self._judged(entry, hashers, fingerprint_whole(view[:count], self._asked.fingerprints))
         self._packed_files.append(SmallFile(entry, self._packed_bytes, self._to_lanes(found)))
         self._packed_bytes += count
         self._progress.read += count

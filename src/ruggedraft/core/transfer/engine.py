@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 from ..hashing import Algorithm
+from ..sources.fingerprint import FingerprintKind
 from ..sources.listing import EntryKind, Listing
 from ..sources.port import CardSource
 from ..stores.port import beneath
@@ -38,6 +39,7 @@ def transfer(
     expected: Mapping[str, str] | None = None,
     recorded: Mapping[str, tuple[Algorithm, str]] | None = None,
     twice: bool = False,
+    fingerprints: FingerprintKind = FingerprintKind.XXH3,
     on_progress: Callable[[Progress], None] = lambda progress: None,
     cancelled: Callable[[], bool] = lambda: False,
     patience: Callable[[Sequence[AnyLane]], Patience] = Patience,
@@ -55,6 +57,7 @@ def transfer(
     expected: checksums the card's files had when they were read before; other bytes now are a failure
     recorded: checksums from lists that lie on the card; a file they contradict is tried again, copied, and told of
     twice: read the card a second time when it has been read, past the caches, and keep only what was the same
+    fingerprints: the kind that is taken of each file
     on_progress: called about four times a second from a thread of its own, and once at the end
     cancelled: asked between pieces
     patience: decides which store is too slow for the card to be kept waiting
@@ -69,7 +72,7 @@ def transfer(
     ]
     start = in_processes if worth_processes(listing) else None
     lanes, pool, turns = lanes_for(works, progress.stores, start, silent_s)
-    asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled)
+    asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled, fingerprints)
     reading = CardReading(source, asked, lanes, progress, pool, patience(lanes), turns)
     with ticking(on_progress, progress):
         for lane in lanes:

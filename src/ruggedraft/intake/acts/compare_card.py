@@ -2,10 +2,11 @@ from django.db.models import F
 
 from ruggedraft.core.errors import SourceUnreadable, SourceVanished
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.sources import CardSource, EndsKept, from_ledger
+from ruggedraft.core.sources import CardSource, EndsKept, FingerprintKind, from_ledger
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
 
+from ..fingerprints import fingerprint_kind
 from ..models import CardListing, Insertion, ListedEntry
 from ..readers import open_card
 
@@ -22,11 +23,12 @@ def compare_card(insertion: Insertion, algorithm: str) -> None:
     if listing is None:
         return
     rows = ListedEntry.objects.filter(listing=listing, kind="file", checksum="").order_by("path")
+    kind = fingerprint_kind()
     try:
         source = open_card(insertion)
         for n, row in enumerate(rows, 1):
             before, row.algorithm = row.fingerprint, algorithm
-            row.checksum, row.fingerprint = _read(source, row, algorithm)
+            row.checksum, row.fingerprint = _read(source, row, algorithm, kind)
             if row.checksum and before in ("", row.fingerprint):
                 row.save(update_fields=["algorithm", "checksum", "fingerprint"])
             if n % _TELL_EVERY == 0:
@@ -38,14 +40,14 @@ def compare_card(insertion: Insertion, algorithm: str) -> None:
     changed(Topic.MEDIA, Topic.READERS)
 
 
-def _read(source: CardSource, row: ListedEntry, algorithm: str) -> tuple[str, str]:
+def _read(source: CardSource, row: ListedEntry, algorithm: str, kind: FingerprintKind) -> tuple[str, str]:
     """Checksum and fingerprint; empty where the file could not be read, or was not what the listing says."""
     hasher = algorithm_named(algorithm).start()
     try:
         file = source.open(from_ledger(row.path))
     except SourceUnreadable:
         return "", ""
-    ends = EndsKept(row.size)
+    ends = EndsKept(row.size, kind)
     try:
         view = memoryview(bytearray(_PIECE))
         while count := file.read_into(view):

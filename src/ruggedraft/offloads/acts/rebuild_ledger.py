@@ -1,6 +1,6 @@
 """A ledger that was lost with all its backups is made again from the records that lie beside the copies."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
@@ -14,11 +14,12 @@ from django.db import transaction
 from ruggedraft.core.errors import ActRefused, MalformedRecord, RaftError, why
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.manifests import Kept, RecordedFile, RollRecord, parse_record
-from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.sources import FingerprintKind, from_ledger
 from ruggedraft.core.stores import StoreKind
 from ruggedraft.crew.accounts import checked_name
 from ruggedraft.crew.models import Membership, Person, Role
 from ruggedraft.crew.queries import somebody_is_there
+from ruggedraft.intake.fingerprints import comparable, fingerprint_kind, go_on_with
 from ruggedraft.intake.models import Card
 from ruggedraft.journal.anchors import RECORD_ENDING
 from ruggedraft.journal.clock import now
@@ -77,9 +78,17 @@ def rebuild_ledger(name: str, folders: Sequence[Path]) -> tuple[Person, Rebuilt]
           person=person, detail={"heads": heads})  # fmt: skip
     stores = _take_over(person, found, done)
     usable = [one for one in found if one.store in stores]
+    go_on_with(_kind_in(usable))
     for production, records in _by_production(usable).items():
         _rebuild_production(person, production, records, stores, done)
     return person, done
+
+
+def _kind_in(found: Iterable[Found]) -> FingerprintKind:
+    """Which most of the files have."""
+    taken = (file.fingerprint for one in found for file in one.record.files if file.fingerprint)
+    kinds = Counter(map(FingerprintKind.of, taken))
+    return kinds.most_common(1)[0][0] if kinds else FingerprintKind.XXH3
 
 
 def _records_on(folder: Path, done: Rebuilt) -> Iterable[Found]:
@@ -205,9 +214,9 @@ def _rebuild_roll(
         algorithm=said["algorithm"], fs_serial=said["fs_serial"],
     )  # fmt: skip
     take = Take.objects.create(roll=roll, listing=None, person=person, at=now())
-    RollFile.objects.bulk_create(
-        (RollFile(roll=roll, take=take, **file._asdict()) for _, file in sorted(files.items())), batch_size=2000
-    )
+    kind = fingerprint_kind()
+    rows = (file._replace(fingerprint=comparable(file.fingerprint, kind)) for _, file in sorted(files.items()))
+    RollFile.objects.bulk_create((RollFile(roll=roll, take=take, **row._asdict()) for row in rows), batch_size=2000)
     done.rolls.append(roll.tag)
     for one in records:
         copy = Copy.objects.create(roll=roll, store=stores[one.store], folder=one.record.folder)

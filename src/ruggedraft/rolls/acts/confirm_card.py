@@ -3,8 +3,9 @@
 from collections.abc import Iterable
 
 from ruggedraft.core.errors import SourceError, SourceUnreadable, SourceVanished
-from ruggedraft.core.sources import CardSource, from_ledger, read_fingerprint
+from ruggedraft.core.sources import CardSource, FingerprintKind, from_ledger, read_fingerprint
 from ruggedraft.intake.acts.read_card import note_fingerprints
+from ruggedraft.intake.fingerprints import fingerprint_kind
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.readers import open_card
 
@@ -34,10 +35,10 @@ def confirm_card(listing: CardListing) -> None:
 
 
 def _confirm(listing: CardListing, source: CardSource, wanted: Iterable[tuple[str, int]]) -> None:
-    found = {}
+    found, kind = {}, fingerprint_kind()
     try:
         for path, size in wanted:
-            fingerprint = _fingerprint(source, path, size)
+            fingerprint = _fingerprint(source, path, size, kind)
             if fingerprint:
                 found[path] = fingerprint
     except SourceVanished:
@@ -46,14 +47,14 @@ def _confirm(listing: CardListing, source: CardSource, wanted: Iterable[tuple[st
         note_fingerprints(listing, found)
 
 
-def _fingerprint(source: CardSource, path: str, size: int) -> str:
+def _fingerprint(source: CardSource, path: str, size: int, kind: FingerprintKind) -> str:
     """Empty where it cannot be read: then it is not confirmed. Raises SourceVanished."""
     try:
         file = source.open(from_ledger(path))
     except SourceUnreadable:
         return ""
     try:
-        return read_fingerprint(file, size)
+        return read_fingerprint(file, size, kind)
     except SourceVanished:
         raise
     except SourceError:
