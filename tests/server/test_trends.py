@@ -51,6 +51,17 @@ class HowItGoes(World, TestCase):
         came = self.card.insertions.get().inserted_at
         self.assertEqual(one["came_at"][:19], came.isoformat()[:19], "it was away all that time")
 
+    def test_what_was_foretold_of_a_run_is_held_against_what_it_took(self):
+        self.assertIsNone(self.trends()["foretold"])
+        self.offload()
+        run = Offload.objects.get()
+        Offload.objects.update(estimated_s=(run.finished_at - run.started_at).total_seconds() + 30)
+        told = self.trends()["foretold"]
+        self.assertEqual([one["roll"] for one in told["runs"]], ["A001"])
+        self.assertEqual((round(told["median_s"], 3), round(told["most_s"], 3)), (30, 30))
+        Offload.objects.update(end="trouble")
+        self.assertIsNone(self.trends()["foretold"], "what went wrong tells nothing of how long it takes")
+
     def test_no_more_cards_wait_than_there_are(self):
         self.offload()
         hub.remove("slot-1")

@@ -3,7 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass
 
-from ruggedraft.core.cards import CardDescription, Clip, Companion, Finding, Held, Holding
+from ruggedraft.core.cards import CardDescription, Clip, Companion, Held, Holding
 from ruggedraft.core.proposing import goes_on
 from ruggedraft.intake.contents import ListedCard, described_card
 from ruggedraft.intake.models import CardListing, EntryMedia, Insertion
@@ -38,16 +38,18 @@ class CardContents:
 
     def of_clip(self, clip: Clip) -> Held:
         """What is held of a clip: the gravest of its files' standings."""
-        all_held = [self.holdings.held[entry.path] for entry in clip.entries]
-        return min(all_held, key=lambda held: _GRAVEST.index(held.holding))
+        held = self.holdings.held
+        if len(clip.parts) == 1:
+            return held[clip.parts[0].entry.path]
+        return min((held[part.entry.path] for part in clip.parts), key=lambda one: _GRAVEST.index(one.holding))
 
     @property
-    def odd(self) -> dict[str, Finding]:
-        """Findings by the paths they are about; the first of several."""
-        found: dict[str, Finding] = {}
-        for finding in self.described.findings:
+    def odd(self) -> dict[str, int]:
+        """Which of the findings a path is in, by its place among them; the first of several."""
+        found: dict[str, int] = {}
+        for place, finding in enumerate(self.described.findings):
             for path in finding.paths:
-                found.setdefault(path, finding)
+                found.setdefault(path, place)
         return found
 
     def counts(self) -> Counter[Holding]:
@@ -92,10 +94,11 @@ def _gone_roll(listing: CardListing, listed: ListedCard) -> str:
 def _previews(listing: CardListing, listed: ListedCard, described: CardDescription) -> dict[str, int]:
     known = EntryMedia.objects.filter(entry__listing=listing).exclude(media__preview=None)
     shown = dict(known.values_list("entry_id", "media_id"))
-    found = {}
-    for clip in described.clips:
-        ids = (shown.get(listed.rows[entry.path]) for entry in clip.entries)
-        seen = next((pk for pk in ids if pk is not None), None)
-        if seen is not None:
-            found[clip.main.path] = seen
+    found: dict[str, int] = {}
+    for clip in described.clips if shown else ():
+        for part in clip.parts:
+            seen = shown.get(listed.rows[part.entry.path])
+            if seen is not None:
+                found[clip.parts[0].entry.path] = seen
+                break
     return found

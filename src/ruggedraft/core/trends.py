@@ -62,6 +62,25 @@ class CardTime:
 
 
 @dataclass(frozen=True)
+class ForetoldRun:
+    """How long a run was expected to take when it was asked for, and how long it took, in seconds."""
+
+    roll: str
+    at: datetime
+    foretold_s: float
+    took_s: float
+
+
+@dataclass(frozen=True)
+class Foretold:
+    """runs: oldest first. median_s, most_s: seconds by which half of them, and nine in ten, were off at most"""
+
+    runs: tuple[ForetoldRun, ...]
+    median_s: float
+    most_s: float
+
+
+@dataclass(frozen=True)
 class CopiesOfAge:
     """days: everything of these copies was read back within so many days; None: longer ago, or (never) not at all."""
 
@@ -92,11 +111,12 @@ class CardsWaiting:
 
 @dataclass(frozen=True)
 class Trends:
-    """times: oldest clearance first. waiting: None before anything was offloaded"""
+    """times: oldest clearance first. foretold, waiting: None before anything was offloaded"""
 
     room: tuple[StoreTrend, ...]
     rates: tuple[PartRates, ...]
     times: tuple[CardTime, ...]
+    foretold: Foretold | None
     ages: tuple[CopiesOfAge, ...]
     waiting: CardsWaiting | None
 
@@ -120,6 +140,18 @@ def is_slow(rates: Sequence[float]) -> bool:
     """
     earlier, lately = rates[:-_LATELY], rates[-_LATELY:]
     return len(earlier) >= _LEAST_EARLIER and max(lately) < _SLOW * median(earlier)
+
+
+def how_far_off(runs: Sequence[ForetoldRun]) -> Foretold | None:
+    """Of no runs nothing is said. The nearest rank: of ten runs the ninth, and never less than the largest of fewer.
+
+    >>> runs = [ForetoldRun("A", datetime(2026, 5, 14), 100, 100 + off) for off in (1, -2, 3, -40)]
+    >>> found = how_far_off(runs)
+    >>> found.median_s, found.most_s
+    (2.5, 40)
+    """
+    off = sorted(abs(run.took_s - run.foretold_s) for run in runs)
+    return Foretold(tuple(runs), median(off), off[-(-len(off) * 9 // 10) - 1]) if off else None
 
 
 AGES = (1, 3, 7, 14, 30)

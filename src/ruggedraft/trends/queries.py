@@ -12,6 +12,8 @@ from ruggedraft.core.trends import (
     CardsWaiting,
     CardTime,
     CopiesOfAge,
+    Foretold,
+    ForetoldRun,
     PartRates,
     RunRate,
     Span,
@@ -19,6 +21,7 @@ from ruggedraft.core.trends import (
     Trends,
     by_age,
     free_over_days,
+    how_far_off,
     is_slow,
     waiting_over,
 )
@@ -44,7 +47,7 @@ def trends_of(production: Production) -> Trends:
     ages: tuple[CopiesOfAge, ...] = by_age((one.read_back_at for one in held), moment) if held else ()
     return Trends(
         room=tuple(_room(production, rooms, moment)),
-        rates=tuple(_rates(production)), times=tuple(_times(production)), ages=ages,
+        rates=tuple(_rates(production)), times=tuple(_times(production)), foretold=_foretold(production), ages=ages,
         waiting=_waiting(production, moment),
     )  # fmt: skip
 
@@ -81,6 +84,15 @@ def _rates(production: Production) -> Iterator[PartRates]:
 def _part(name: str, newest_first: Sequence[RunRate], *, reader: bool) -> PartRates:
     runs = tuple(reversed(newest_first[:_A_PART]))
     return PartRates(name, reader, runs, is_slow([one.rate for one in runs]))
+
+
+def _foretold(production: Production) -> Foretold | None:
+    """Of runs that did all they were asked for."""
+    rows = Offload.objects.filter(roll__production=production, end=RunEnd.WELL, estimated_s__gt=0)
+    columns = ("roll__tag", "estimated_s", "started_at", "finished_at")
+    found = rows.exclude(started_at=None).order_by("-id").values_list(*columns)[:_TIMES]
+    runs = [ForetoldRun(tag, end, told, (end - start).total_seconds()) for tag, told, start, end in found]
+    return how_far_off(runs[::-1])
 
 
 def _times(production: Production) -> list[CardTime]:

@@ -6320,6 +6320,35 @@ export interface components {
             soon: boolean;
         };
         /**
+         * Foretold
+         * @description runs: oldest first. median_s, most_s: seconds by which half of them, and nine in ten, were off at most
+         */
+        Foretold: {
+            /** Median S */
+            median_s: number;
+            /** Most S */
+            most_s: number;
+            /** Runs */
+            runs: components["schemas"]["ForetoldRun"][];
+        };
+        /**
+         * ForetoldRun
+         * @description How long a run was expected to take when it was asked for, and how long it took, in seconds.
+         */
+        ForetoldRun: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Foretold S */
+            foretold_s: number;
+            /** Roll */
+            roll: string;
+            /** Took S */
+            took_s: number;
+        };
+        /**
          * FoundFileOut
          * @description A file, as a clip of its roll. places: the easiest to get to first. unread: it was never read off its card
          *
@@ -10272,11 +10301,12 @@ export interface components {
         Topic: "readers" | "cards" | "media" | "setup" | "rolls" | "stores" | "looks" | "comparing" | "notes" | "pictures" | "marks" | "shifts" | "news" | "deliveries" | "sets" | "accounts" | "presence" | "session";
         /**
          * Trends
-         * @description times: oldest clearance first. waiting: None before anything was offloaded
+         * @description times: oldest clearance first. foretold, waiting: None before anything was offloaded
          */
         Trends: {
             /** Ages */
             ages: components["schemas"]["CopiesOfAge"][];
+            foretold: components["schemas"]["Foretold"] | null;
             /** Rates */
             rates: components["schemas"]["PartRates"][];
             /** Room */

@@ -1,7 +1,7 @@
 """What is on a card, for the screens that show it."""
 
 from collections.abc import Iterable
-from datetime import UTC, date, timedelta
+from datetime import date, timedelta
 from typing import Any, Self
 
 from pydantic import BaseModel
@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from ruggedraft.clearing.contents import CardContents
 from ruggedraft.core.cards import Clip, ClockSpan, Companion, FileRole, Finding, Holding
 from ruggedraft.core.cards.describe import contents as counts_of
+from ruggedraft.core.cards.media import MediaFacts
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import to_ledger
 from ruggedraft.intake.clock import MovedCard
@@ -197,9 +198,7 @@ def counts_out(found: CardContents) -> CountsOut:
 def clips_out(found: CardContents) -> ClipsOut:
     clips = found.described.clips
     held = [found.of_clip(clip) for clip in clips]
-    place = {finding: n for n, finding in enumerate(found.described.findings)}
-    odd = {path: place[finding] for path, finding in found.odd.items()}
-    mains = [clip.main.path for clip in clips]
+    odd, mains = found.odd, [clip.parts[0].entry.path for clip in clips]
     return ClipsOut(
         **_columns(clips),
         holdings=[one.holding for one in held],
@@ -215,30 +214,21 @@ _CLIP_COLUMNS = (
 
 
 def _columns(clips: Iterable[Clip]) -> dict[str, list[Any]]:
-    rows = [_clip(clip) for clip in clips]
-    return {name: [row[name] for row in rows] for name in _CLIP_COLUMNS}
+    columns = zip(*map(_clip, clips), strict=True)
+    return dict(zip(_CLIP_COLUMNS, map(list, columns), strict=False)) or {name: [] for name in _CLIP_COLUMNS}
 
 
-def _clip(clip: Clip) -> dict[str, Any]:
+def _clip(clip: Clip) -> tuple[object, ...]:
     """What a clip brings to each column."""
-    return {
-        "paths": to_ledger(clip.main.path),
-        "names": to_ledger(clip.name),
-        "kinds": clip.kind,
-        "bodies": clip.facts.body if clip.facts else "",
-        "starts": clip.starts.astimezone(UTC).timestamp() if clip.starts else 0.0,
-        "lengths": round(clip.duration_s, 3),
-        "bytes": clip.bytes,
-        "files": len(clip.parts),
-        "chapters": 1 + len(clip.of_role(FileRole.PART)),
-        "words": _words(clip),
-    }
+    facts, parts = clip.facts, clip.parts
+    return (
+        to_ledger(parts[0].entry.path), to_ledger(clip.name), clip.kind, facts.body if facts else "",
+        clip.starts.timestamp() if clip.starts else 0.0, round(clip.duration_s, 3), clip.bytes, len(parts),
+        1 + len(clip.of_role(FileRole.PART)) if len(parts) > 1 else 1, _words(facts) if facts else "",
+    )  # fmt: skip
 
 
-def _words(clip: Clip) -> str:
-    facts = clip.facts
-    if facts is None:
-        return ""
+def _words(facts: MediaFacts) -> str:
     size = f"{facts.width} x {facts.height}" if facts.width else ""
     rate = f"{_rate(facts.rate)} fps" if facts.rate else ""
     sound = f"{facts.channels} ch {facts.sample_rate / 1000:g} kHz" if facts.sample_rate and not facts.width else ""

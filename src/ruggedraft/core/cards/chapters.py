@@ -24,7 +24,8 @@ def join_chapters(clips: Iterable[Clip], limits: Iterable[int]) -> list[Clip]:
     recording goes on where that one ended, and when its number says that it follows. All three must hold.
     """
     limits, clips = tuple(limits), list(clips)
-    if not any(_is_near(clip.main.size, limits) for clip in clips):
+    least = _NEAR * min(limits, default=0)
+    if not any(clip.parts[0].entry.size >= least for clip in clips):
         return clips
     done: list[Clip] = []
     open_ends: dict[tuple[str, str], int] = {}

@@ -93,7 +93,9 @@ def clip_of(name: str, entries: Iterable[Entry]) -> Clip | None:
     if rank is None:
         return None
     main = held[0]
-    parts = (ClipFile(main, FileRole.MAIN), *(ClipFile(entry, _role(entry, main)) for entry in held[1:]))
+    parts: tuple[ClipFile, ...] = (ClipFile(main, FileRole.MAIN),)
+    if len(held) > 1:
+        parts += tuple(ClipFile(entry, _role(entry, main)) for entry in held[1:])
     return Clip(name, _CLIP_KINDS[rank], main.path.rpartition("/")[0], parts)
 
 
@@ -127,11 +129,12 @@ def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:
     groups: dict[str, tuple[str, list[Entry]]] = {}
     for entry in entries:
         base = base_of(entry.path)
-        group = groups.get(base.lower())
+        lower = base.lower()
+        group = groups.get(lower)
         if group:
             group[1].append(entry)
         else:
-            groups[base.lower()] = base, [entry]
+            groups[lower] = base, [entry]
     clips: list[Clip] = []
     loose: list[Entry] = []
     for base, members in groups.values():

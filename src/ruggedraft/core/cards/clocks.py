@@ -43,6 +43,8 @@ class CameraClock:
 
     def true(self, shown: datetime) -> datetime:
         """When it really was, in UTC; what the clock showed where no date can be so far away."""
+        if not self.spans:
+            return shown.astimezone(UTC)
         try:
             return shown.astimezone(UTC) - self.ahead(shown)
         except OverflowError:
@@ -88,7 +90,7 @@ def timed(clip: Clip, facts: MediaFacts | None, around: Circumstances) -> Clip:
         starts, source = clock, "header"
     else:
         closed = datetime.fromtimestamp(clip.main.modified_ns / 1e9, UTC)
-        starts, source = closed - timedelta(seconds=length), "file"
+        starts, source = closed - timedelta(seconds=length) if length else closed, "file"
     begun = around.clock.true(starts)
     return Clip(clip.name, clip.kind, clip.folder, clip.parts, begun, length, source, facts)
 

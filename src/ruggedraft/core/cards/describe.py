@@ -104,7 +104,7 @@ def describe(
 
 
 def _paths_of(reading: Reading) -> frozenset[str]:
-    of_clips = (entry.path for clip in reading.clips for entry in clip.entries)
+    of_clips = [part.entry.path for clip in reading.clips for part in clip.parts]
     return frozenset(of_clips).union(entry.path for entry in reading.structure)
 
 
@@ -192,14 +192,19 @@ def _closed(listing: Listing) -> list[Finding]:
 
 def _twins(listing: Listing) -> list[Finding]:
     """Names that differ only by case or by Unicode normal form: most drives keep one of them."""
-    names: dict[str, list[str]] = {}
-    for entry in listing.entries:
-        names.setdefault(unicodedata.normalize("NFC", entry.path).casefold(), []).append(entry.path)
-    twins = tuple(path for paths in names.values() if len(paths) > 1 for path in paths)
-    if not twins:
+    keys = [_without_case_and_form(entry.path) for entry in listing.entries]
+    if len(set(keys)) == len(keys):
         return []
+    names: dict[str, list[str]] = {}
+    for key, entry in zip(keys, listing.entries, strict=True):
+        names.setdefault(key, []).append(entry.path)
+    twins = tuple(path for paths in names.values() if len(paths) > 1 for path in paths)
     words = f"{counted(len(twins), 'name')} that differ only in case or in the form of accents: many drives keep one. "
     return [Finding(FindingKind.TWINS, words + named(twins), twins)]
+
+
+def _without_case_and_form(path: str) -> str:
+    return path.lower() if path.isascii() else unicodedata.normalize("NFC", path).casefold()
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ import { t } from '../../words/say'
 import CardsWaiting from './CardsWaiting.vue'
 import CardTimes from './CardTimes.vue'
 import CopyAges from './CopyAges.vue'
+import ForetoldTimes from './ForetoldTimes.vue'
 import RateTrend from './RateTrend.vue'
 import RoomTrend from './RoomTrend.vue'
 
@@ -30,6 +31,7 @@ const nothing = computed(() => found.value && !found.value.waiting)
         <CardsWaiting v-if="found.waiting" :waiting="found.waiting" :time-zone="zone" />
         <RoomTrend v-if="found.room.length" :room="found.room" />
         <RateTrend v-if="found.rates.length" :rates="found.rates" :time-zone="zone" />
+        <ForetoldTimes v-if="found.foretold" :foretold="found.foretold" :time-zone="zone" />
         <CardTimes v-if="found.times.length" :times="found.times" :time-zone="zone" />
         <CopyAges v-if="found.ages.length" :ages="found.ages" />
       </template>
