@@ -7,14 +7,15 @@ import shlex
 import shutil
 import subprocess
 import sys
-import tempfile
 import time
 from collections.abc import Callable, Iterable, Mapping
+from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from statistics import median
 
+from .grounds import Ground, NotHere, in_a_folder, on_fast_devices, with_one_slow
 from .measuring import ROUNDS, say, table
 
 _MIB = 1 << 20
@@ -36,7 +37,12 @@ KINDS = (
     Kind("4 large files, 2 GiB", lambda: [512 * _MIB] * 4, 4, large=True),
     Kind("5,000 stills of 100 to 400 kB", lambda: _between(5_000, 100_000, 400_000), 500),
     Kind("20,000 tiny files", lambda: _between(20_000, 100, 4_000), 500),
+    Kind("20,000 files of 4 KiB", lambda: [4 << 10] * 20_000, 500),
+    Kind("10,000 files of 64 KiB", lambda: [64 << 10] * 10_000, 500),
+    Kind("4,000 files of 300 KiB", lambda: [300 << 10] * 4_000, 500),
+    Kind("600 files of 2 MiB", lambda: [2 * _MIB] * 600, 500),
 )
+GROUNDS = ("disk", "tmpfs", "fast devices", "fast devices, one store on disk")
 
 
 def _between(count: int, least: int, most: int) -> Iterable[int]:
@@ -59,23 +65,29 @@ def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") ->
     only: what a line must be of, such as "disk, 2 stores, tiny"
     """
     rows = []
-    for where, folder in (("disk", disk), ("tmpfs", memory)):
+    for where in GROUNDS:
         for kind in KINDS:
-            wanted = [
-                n
-                for n in (2, 4)
-                if all(part.strip() in f"{where}, {n} stores, {kind.name}" for part in only.split(","))
-            ]
-            if not wanted:
-                continue
-            with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=folder) as made:
-                card = make_card(Path(made), kind)
-                for stores in wanted:
-                    rows.append(_line(where, kind, card, Path(made), stores, rounds))
+            for stores in (2, 4):
+                if not all(part.strip() in f"{where}, {stores} stores, {kind.name}" for part in only.split(",")):
+                    continue
+                try:
+                    with _ground(where, kind, stores, disk, memory) as ground:
+                        rows.append(_line(where, kind, ground, rounds))
                     say(" | ".join(rows[-1]))
-    head = ("where", "card", "stores", *_acts(Path(), Path(), []), "ratio to the best", "processor, to (a)", "memory",
-            "of the physical limit")  # fmt: skip
+                except NotHere as reason:
+                    say(f"{where} is left out: {reason}")
+    head = ("where", "card", "stores", *_acts(Path(), []), "ratio to the best", "processor, to (a)",
+            "memory of its largest process", "of the physical limit")  # fmt: skip
     return "### A card to its stores, verified\n\n" + table(head, rows)
+
+
+def _ground(where: str, kind: Kind, stores: int, disk: Path, memory: Path) -> AbstractContextManager[Ground]:
+    count_bytes = sum(kind.sizes())
+    if where == "fast devices":
+        return on_fast_devices(memory, stores, count_bytes)
+    if where == "fast devices, one store on disk":
+        return with_one_slow(memory, disk, stores, count_bytes)
+    return in_a_folder(disk if where == "disk" else memory, stores)
 
 
 def flatness(memory: Path, *, only: str = "") -> str:
@@ -83,11 +95,10 @@ def flatness(memory: Path, *, only: str = "") -> str:
     rows = []
     for count in (1_000, 20_000, 200_000) if not only or only in "flatness" else ():
         kind = Kind(f"{count:,} tiny files", partial(_between, count, 100, 4_000), 500)
-        with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=memory) as made:
-            card, places = make_card(Path(made), kind), [Path(made) / "store0"]
-            clear(places)
-            taken = _timed(_acts(card, Path(made), places)[_OURS])
-            _require_whole(kind.name, card, places)
+        with in_a_folder(memory, 1) as ground:
+            card = make_card(ground.card, kind)
+            taken = _timed(_acts(card, ground.stores)[_OURS])
+            _require_whole(kind.name, card, ground.stores)
         each = f"{taken.seconds / count * 1e6:.0f} µs"
         rows.append((kind.name, f"{taken.seconds:.2f} s", each, f"{taken.memory / 1e6:.0f} MB"))
         say(" | ".join(rows[-1]))
@@ -109,10 +120,10 @@ def make_card(folder: Path, kind: Kind) -> Path:
     return card
 
 
-def _acts(card: Path, folder: Path, stores: list[Path]) -> dict[str, str]:
+def _acts(card: Path, stores: list[Path]) -> dict[str, str]:
     """Shell lines by name. Each leaves the card on every store, and has read every copy from its medium."""
     source, quoted = shlex.quote(str(card)), [shlex.quote(str(store)) for store in stores]
-    check = f"xxhsum --quiet -c {shlex.quote(str(folder / 'list.xxh128'))} > /dev/null"
+    check = f"xxhsum --quiet -c {shlex.quote(str(card.parent / 'list.xxh128'))} > /dev/null"
     ours = " ".join(f"--to {store}" for store in quoted) + " --same-device"
     copies = [f"cp -a {source} {store}" for store in quoted]
     checks = [f"(cd {store} && {check})" for store in quoted]
@@ -128,22 +139,21 @@ def _acts(card: Path, folder: Path, stores: list[Path]) -> dict[str, str]:
     }  # fmt: skip
 
 
-def _line(where: str, kind: Kind, card: Path, folder: Path, stores: int, rounds: int) -> list[str]:
-    places = [folder / f"store{n}" for n in range(stores)]
-    acts = _acts(card, folder, places)
+def _line(where: str, kind: Kind, ground: Ground, rounds: int) -> list[str]:
+    card, places = make_card(ground.card, kind), ground.stores
+    acts, limits = _acts(card, places), []
     taken: dict[str, list[Taken]] = {name: [] for name in acts}
-    limits = []
     for n in range(rounds):
         for name, line in acts.items():
-            say(f"{where}, {kind.name}, {stores} stores, round {n + 1} of {rounds}: {name}")
+            say(f"{where}, {kind.name}, {len(places)} stores, round {n + 1} of {rounds}: {name}")
             clear(places)
             taken[name].append(_timed(line))
             _require_whole(name, card, places)
         clear(places)
         if where == "disk" and kind.large:
-            limits.append(_physical_seconds(folder, sum(f.stat().st_size for f in card.rglob("*.JPG")), stores))
+            limits.append(_physical_seconds(ground.card, sum(kind.sizes()), len(places)))
     clear(places)
-    return [where, kind.name, str(stores), *_columns(taken, limits)]
+    return [where, kind.name, str(len(places)), *_columns(taken, limits)]
 
 
 def _columns(taken: dict[str, list[Taken]], limits: list[float]) -> list[str]:

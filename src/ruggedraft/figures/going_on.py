@@ -1,6 +1,5 @@
 """What a run costs that goes on with one that was cut short, against one that begins anew."""
 
-import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from statistics import median
@@ -12,6 +11,7 @@ from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.transfer import Memory, Progress, Target, transfer
 
 from .engine import KINDS, Kind, clear, make_card
+from .grounds import in_a_folder
 from .measuring import ROUNDS, say, table
 
 _AT = 0.9
@@ -23,9 +23,9 @@ def going_on(disk: Path, *, rounds: int = ROUNDS) -> str:
     """The table. disk: a folder on a disk that may be filled."""
     rows = []
     for kind in _CARDS:
-        with tempfile.TemporaryDirectory(prefix="raft-bench-", dir=disk) as made:
-            card, places = make_card(Path(made), kind), [Path(made) / f"store{n}" for n in range(2)]
-            taken = [_round(card, places) for _ in range(rounds)]
+        with in_a_folder(disk, 2) as ground:
+            card = make_card(ground.card, kind)
+            taken = [_round(card, ground.stores) for _ in range(rounds)]
         whole, rest = (tuple(median(column) for column in zip(*each, strict=True)) for each in zip(*taken, strict=True))
         rows.append((kind.name, f"{whole[0]:.2f} s", f"{rest[0]:.2f} s", f"{rest[0] / whole[0]:.2f}",
                      f"{rest[1] / whole[1]:.2f}"))  # fmt: skip
