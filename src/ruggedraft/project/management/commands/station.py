@@ -17,6 +17,7 @@ from procrastinate.exceptions import UniqueViolation
 from ruggedraft.clearing.releasing import let_cards_go
 from ruggedraft.clearing.unattended import take_up_unattended
 from ruggedraft.intake.acts.note_readers import forget_stays
+from ruggedraft.intake.thinning import thin_listings
 from ruggedraft.intake.watching import look, watch_readers
 from ruggedraft.journal.clock import follow_ledger, now
 from ruggedraft.keywords.writing import write_due
@@ -93,7 +94,8 @@ class Command(BaseCommand):
         """A run whose job failed without ending it, say while the database was away, is taken up again.
 
         And one copy at a time is looked at, so that what somebody deletes by mistake is noticed the same hour; and what
-        is to be done by itself is begun. The server's own station also keeps names of files, so that they are found.
+        is to be done by itself is begun. The server's own station also keeps names of files, so that they are found,
+        and lets old listings go.
         """
         going_on, last = True, 0.0
         while bell.wait(_LOOK_AFTER_S, _LOOK_AFTER_S if going_on else _WITHOUT_NEWS_S):
@@ -107,6 +109,7 @@ class Command(BaseCommand):
                     write_due(station)
                     if not station.role:
                         keep_names()
+                        thin_listings(now())
             except Exception as error:  # the database may still be away
                 self._say(error)
             finally:
