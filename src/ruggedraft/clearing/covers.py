@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import connection
 
-from ruggedraft.core.redundancy import ClearanceFact, FileFact, Known, RollFacts, cover_of, each_known
+from ruggedraft.core.redundancy import ClearanceFact, FileFact, Known, RollFacts, each_known, grouped
 from ruggedraft.intake.models import CardListing
 from ruggedraft.intake.queries import listed_facts
 from ruggedraft.rolls.gone import GoneSummary, gone_summaries
@@ -88,8 +88,8 @@ class _Loaded:
         rolls = [RollFacts(self.rolls[pk].tag, self._content(pk, more), ()) for pk in mine]
         said = rolls, row.waivers, self._clearance(row), self.left.get(row.card.pk, ())
         gone = self.gone.get(row.card.pk, GoneSummary(False, frozenset()))
-        summary = SummaryRow(tuple(mine), cover_of(entries, *said), _digest(listing, entries), gone)
-        return WorkedOut(summary, tuple(each_known(entries, *said)))
+        files = tuple(each_known(entries, *said))
+        return WorkedOut(SummaryRow(tuple(mine), grouped(files, said[2]), _digest(listing, entries), gone), files)
 
     def _content(self, roll: int, more: Mapping[int, list[FileFact]]) -> frozenset[FileFact]:
         """A roll's files, and those of the card that reading them whole has shown to be the same."""

@@ -50,8 +50,23 @@ def _folders(entries: list[Entry], bare: list[str]) -> set[str]:
 def media_of(row: CardListing, listed: ListedCard) -> dict[str, MediaFacts]:
     """What headers have said so far, by path on the card."""
     paths = {pk: path for path, pk in listed.rows.items()}
-    found = EntryMedia.objects.filter(entry__listing=row).values_list("entry_id", "media__facts")
-    return {paths[pk]: MediaFacts.from_data(facts) for pk, facts in found}
+    media = dict(EntryMedia.objects.filter(entry__listing=row).values_list("entry_id", "media_id"))
+    with _keeping:
+        facts = {pk: _said[pk] for pk in media.values() if pk in _said}
+    if len(facts) < len(media):
+        fresh = EntryMedia.objects.filter(entry__listing=row)
+        if facts:
+            fresh = fresh.filter(media__in=[pk for pk in media.values() if pk not in facts])
+        read = {pk: MediaFacts.from_data(said) for pk, said in fresh.values_list("media_id", "media__facts")}
+        facts |= read
+        with _keeping:
+            _said.update(read)
+    return {paths[entry]: facts[pk] for entry, pk in media.items()}
+
+
+_keeping = threading.Lock()
+_said: LRUCache[int, MediaFacts] = LRUCache(100_000)
+"""What headers say never changes, and is asked for again with each that is read after it."""
 
 
 def describe_listing(row: CardListing) -> CardDescription:
@@ -60,7 +75,6 @@ def describe_listing(row: CardListing) -> CardDescription:
 
 
 _lately: LRUCache[tuple[object, ...], tuple[ListedCard, CardDescription]] = LRUCache(6)
-_keeping = threading.Lock()
 _HOUR = 3600
 
 

@@ -1,5 +1,7 @@
 """What a station's worker does with its readers."""
 
+import time
+
 from procrastinate.contrib.django import app
 
 from ruggedraft.live.letting_go import let_go
@@ -32,9 +34,15 @@ def read_card_now(insertion_id: int) -> None:
 @app.task(name="intake:read_card_headers")
 def read_card_headers(listing_id: int) -> None:
     listing = CardListing.objects.filter(pk=listing_id).first()
+    if listing and listing.files > _MANY:
+        time.sleep(_SCREENS_FIRST_S)
     if listing and _present(listing.insertion_id):
         read_headers(listing)
     let_go()
+
+
+_MANY, _SCREENS_FIRST_S = 3000, 2.0
+"""Of more files than this, headers are not read before screens have had the processor for their first answer."""
 
 
 @app.task(name="intake:compare_inserted_card")

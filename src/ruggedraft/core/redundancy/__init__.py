@@ -3,7 +3,7 @@
 from .card import CardFacts
 from .changes import Seen, SeenRoll, SeenWaiver, changes
 from .copies import NamedFile, TakeTotal, copy_facts, damaged, holds, in_no_copy, read_back_since
-from .cover import Cover, Files, Known, cover_of, each_known, is_left
+from .cover import Cover, Files, Known, cover_of, each_known, grouped, is_left
 from .facts import (
     ClearanceFact,
     CopyFacts,
@@ -92,6 +92,7 @@ __all__ = [
     "damaged",
     "device_groups",
     "each_known",
+    "grouped",
     "holds",
     "if_card_is_lost",
     "in_no_copy",

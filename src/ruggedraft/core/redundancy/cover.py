@@ -105,8 +105,13 @@ def cover_of(
     left: Iterable[FileFact] = (),
 ) -> Cover:
     """Group what is on a card. rolls: with their content. left: what stayed on it on purpose when rolls were taken"""
+    return grouped(each_known(entries, rolls, waivers, clearance, left), clearance)
+
+
+def grouped(files: Iterable[tuple[FileFact, Known]], clearance: ClearanceFact | None) -> Cover:
+    """The same, of what `each_known` says."""
     found: dict[Known, list[FileFact]] = {}
-    for entry, known in each_known(entries, rolls, waivers, clearance, left):
+    for entry, known in files:
         found.setdefault(known, []).append(entry)
     cleared = len(clearance.entries) if clearance else 0
     return Cover({known: Files.of(files) for known, files in found.items()}, cleared)
@@ -124,13 +129,18 @@ def each_known(
     waived = _by_seen((waiver.file, "") for waiver in waivers)
     cleared = _by_seen((file, "") for file in clearance.entries) if clearance else {}
     stayed = _by_seen((file, "") for file in left)
+    nothing = Known(came=clearance is not None)
     for entry in entries:
-        known = _in_rolls(entry, content.get(entry.seen, ()))
+        seen = entry.seen
+        if seen not in content and seen not in waived and seen not in cleared and seen not in stayed:
+            yield entry, nothing  # as most of a card that was never offloaded
+            continue
+        known = _in_rolls(entry, content.get(seen, ()))
         yield (
             entry,
             known._replace(
                 waived=_is_among(entry, waived),
-                left=any(entry.is_like(file) for file, _ in stayed.get(entry.seen, ())),
+                left=any(entry.is_like(file) for file, _ in stayed.get(seen, ())),
                 came=clearance is not None and not _is_among(entry, cleared),
             ),
         )
