@@ -18,6 +18,7 @@ from unittest.mock import patch
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import MemorySource, list_card
 from ruggedraft.core.stores import LocalStore
+from ruggedraft.core.stores.local import PARTS
 from ruggedraft.core.transfer import Memory, Progress, Target, TransferReport, lane_elsewhere, starting, transfer
 
 XXH = algorithm_named("xxh128")
@@ -125,6 +126,12 @@ class Processes(ProcessCase):
                 self.assertTrue(self.run_it().verified)
                 self.assertIn("can be had" if name == "Pipe" else "cannot be had", str(self.said.call_args_list))
                 self.assert_nobody_is_left()
+
+    def test_an_error_that_nobody_foresaw_leaves_none_behind(self):
+        with patch.object(MemorySource, "open", side_effect=ZeroDivisionError), self.assertRaises(ZeroDivisionError):
+            self.run_it()
+        self.assert_nobody_is_left()
+        self.assertEqual([p for p in self.base.rglob("*") if p.is_file() or p.name == PARTS], [], "nor on a store")
 
 
 class Killed(ProcessCase):

@@ -42,7 +42,7 @@ KINDS = (
     Kind("4,000 files of 300 KiB", lambda: [300 << 10] * 4_000, 500),
     Kind("600 files of 2 MiB", lambda: [2 * _MIB] * 600, 500),
 )
-GROUNDS = ("disk", "tmpfs", "fast devices", "fast devices, one store on disk")
+GROUNDS = ("disk", "tmpfs", "fast devices", "one slow store among fast")
 
 
 def _between(count: int, least: int, most: int) -> Iterable[int]:
@@ -85,7 +85,7 @@ def _ground(where: str, kind: Kind, stores: int, disk: Path, memory: Path) -> Ab
     count_bytes = sum(kind.sizes())
     if where == "fast devices":
         return on_fast_devices(memory, stores, count_bytes)
-    if where == "fast devices, one store on disk":
+    if where == "one slow store among fast":
         return with_one_slow(memory, disk, stores, count_bytes)
     return in_a_folder(disk if where == "disk" else memory, stores)
 

@@ -1,6 +1,7 @@
 """The run: one pass over the card, every byte handed to all lanes, everything proven before it is claimed."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from dataclasses import replace
 
 from ..hashing import Algorithm
@@ -74,7 +75,7 @@ def transfer(
     lanes, pool, turns = lanes_for(works, progress.stores, start, silent_s)
     asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled, fingerprints)
     reading = CardReading(source, asked, lanes, progress, pool, patience(lanes), turns)
-    with ticking(on_progress, progress):
+    with ticking(on_progress, progress), _closed_after_errors(lanes):
         for lane in lanes:
             lane.start()
         try:
@@ -84,6 +85,17 @@ def transfer(
         finally:
             _finish(lanes, _folders(listing, kept_as), silent_s)
     return _report(reading, lanes, listing)
+
+
+@contextmanager
+def _closed_after_errors(lanes: Sequence[AnyLane]) -> Iterator[None]:
+    """Nobody looks after the lanes of a run that an error nobody foresaw has ended."""
+    try:
+        yield
+    except BaseException:
+        for lane in lanes:
+            lane.close()
+        raise
 
 
 def _remembering(target: Target, *, twice: bool) -> Target:
