@@ -82,11 +82,11 @@ def engine(disk: Path, memory: Path, *, rounds: int = ROUNDS, only: str = "") ->
 
 
 def _ground(where: str, kind: Kind, stores: int, disk: Path, memory: Path) -> AbstractContextManager[Ground]:
-    count_bytes = sum(kind.sizes())
+    sizes = list(kind.sizes())
     if where == "fast devices":
-        return on_fast_devices(memory, stores, count_bytes)
+        return on_fast_devices(memory, stores, sizes)
     if where == "one slow store among fast":
-        return with_one_slow(memory, disk, stores, count_bytes)
+        return with_one_slow(memory, disk, stores, sizes)
     return in_a_folder(disk if where == "disk" else memory, stores)
 
 

@@ -3,12 +3,12 @@
 import contextlib
 import subprocess
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-_ROOM = 1 << 20
-"""Bytes for each file beyond its own: a file system's blocks and names."""
+_SPARE, _A_FILE = 128 << 20, 8 << 10
+"""Bytes of a file system beyond those of its files, and for each of them: blocks that are not filled, names."""
 
 
 @dataclass(frozen=True)
@@ -35,33 +35,34 @@ def in_a_folder(folder: Path, stores: int) -> Iterator[Ground]:
 
 
 @contextlib.contextmanager
-def on_fast_devices(memory: Path, stores: int, count_bytes: int) -> Iterator[Ground]:
+def on_fast_devices(memory: Path, stores: int, sizes: Sequence[int]) -> Iterator[Ground]:
     """An ext4 for the card and for each store, on loop devices over memory that is read and written directly.
 
-    Raises NotHere.
+    sizes: of the files that are to find room. Raises NotHere.
     """
     with contextlib.ExitStack() as mounted:
         base = Path(mounted.enter_context(tempfile.TemporaryDirectory(prefix="raft-bench-", dir=memory)))
-        size = int(count_bytes * 1.3) + 64 * _ROOM
-        places = [mounted.enter_context(_mounted(base / f"device{n}", size)) for n in range(stores + 1)]
+        size = int(sum(sizes) * 1.2) + _A_FILE * len(sizes) + _SPARE
+        names = int(len(sizes) * 1.2) + 1000
+        places = [mounted.enter_context(_mounted(base / f"device{n}", size, names)) for n in range(stores + 1)]
         yield Ground(places[0], places[1:])
 
 
 @contextlib.contextmanager
-def with_one_slow(memory: Path, disk: Path, stores: int, count_bytes: int) -> Iterator[Ground]:
+def with_one_slow(memory: Path, disk: Path, stores: int, sizes: Sequence[int]) -> Iterator[Ground]:
     """As on fast devices, with the last store on a disk. Raises NotHere."""
-    with on_fast_devices(memory, stores - 1, count_bytes) as fast, in_a_folder(disk, 1) as slow:
+    with on_fast_devices(memory, stores - 1, sizes) as fast, in_a_folder(disk, 1) as slow:
         yield Ground(fast.card, [*fast.stores, *slow.stores])
 
 
 @contextlib.contextmanager
-def _mounted(image: Path, size: int) -> Iterator[Path]:
+def _mounted(image: Path, size: int, names: int) -> Iterator[Path]:
     place, device = image.with_suffix(".mounted"), ""
     place.mkdir()
     try:
         with image.open("wb") as file:
             file.truncate(size)
-        _run("mkfs.ext4", "-q", "-E", "lazy_itable_init=0,lazy_journal_init=0", "-N", "250000", str(image))
+        _run("mkfs.ext4", "-q", "-E", "lazy_itable_init=0,lazy_journal_init=0", "-N", str(names), str(image))
         device = _run("losetup", "--direct-io=on", "--find", "--show", str(image)).strip()
         _run("mount", device, str(place))
     except (OSError, subprocess.CalledProcessError) as error:

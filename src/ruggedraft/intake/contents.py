@@ -65,7 +65,7 @@ def media_of(row: CardListing, listed: ListedCard) -> dict[str, MediaFacts]:
 
 
 _keeping = threading.Lock()
-_said: LRUCache[int, MediaFacts] = LRUCache(100_000)
+_said: LRUCache[int, MediaFacts] = LRUCache(50_000)
 """What headers say never changes, and is asked for again with each that is read after it."""
 
 
