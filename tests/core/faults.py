@@ -18,11 +18,11 @@ from unittest.mock import patch
 from ruggedraft.core.files import confinement, medium
 from ruggedraft.core.packages import reading, writing
 from ruggedraft.core.sources import folder
-from ruggedraft.core.stores.local import notes, parts
+from ruggedraft.core.stores.local import notes, parts, reading_small
 from ruggedraft.core.stores.local import store as local
 from ruggedraft.core.stores.packages import store as packages
 
-MODULES = (confinement, folder, local, medium, notes, packages, parts, reading, writing)
+MODULES = (confinement, folder, local, medium, notes, packages, parts, reading, reading_small, writing)
 ERRORS = {
     "open": (errno.EIO, errno.ENOSPC, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.EACCES, errno.EMFILE),
     "write": (errno.EIO, errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.ESTALE, errno.ENODEV, errno.ETIMEDOUT),

@@ -16,9 +16,8 @@ from ruggedraft.core.files.medium import LARGE, cached_pages, drop_pages, reside
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.manifests import keep_list
 from ruggedraft.core.stores import LocalStore, MemoryStore, write_one
-from ruggedraft.core.stores.local import PARTS
+from ruggedraft.core.stores.local import PARTS, reading_small
 from ruggedraft.core.stores.local import parts as parts_module
-from ruggedraft.core.stores.local import store as local_module
 from ruggedraft.core.stores.port import ToRead
 
 from .store_contract import StoreContract, T
@@ -51,7 +50,7 @@ class Local(StoreContract, TestCase):
     def test_read_back_does_not_come_from_this_machines_memory(self):
         """The kernel's own accounts: no page of the file in its cache (cachestat(2), mincore(2)) when the reading
         begins, and as many bytes fetched from storage by this process as the file has (proc(5), io: read_bytes)."""
-        for size, module in ((3_000_001, medium), (300_001, local_module)):
+        for size, module in ((3_000_001, medium), (300_001, reading_small)):
             with self.subTest(size):
                 path = self.folder / f"roll/{size}"
                 self.put(f"roll/{size}", os.urandom(size))
@@ -86,7 +85,7 @@ class Local(StoreContract, TestCase):
             return os.preadv(descriptor, [view[:4096]], offset)
 
         held = []
-        with patch.object(local_module, "read_now", first_page):
+        with patch.object(reading_small, "read_now", first_page):
             self.store.read_back_small([ToRead("roll/grown", 4096)], lambda n, data: held.append(bytes(data)))
         self.assertEqual(held, [content])
 

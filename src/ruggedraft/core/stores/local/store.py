@@ -6,9 +6,7 @@ import mmap
 import os
 import stat
 import threading
-from collections import deque
 from collections.abc import Callable, Iterator, Sequence
-from functools import partial
 from itertools import groupby
 from pathlib import Path
 
@@ -28,25 +26,21 @@ from ...files.confinement import Folders, Root, parts_of, shut
 from ...files.medium import (
     CHUNK,
     MediumReading,
-    drop_pages,
-    keeps_more,
-    read_now,
     set_immutable,
     sync_together,
 )
 from ...files.systems import is_kept_closed
 from ...sources.folder import FolderSource
-from ...turns import Turn, Turns
+from ...turns import Turns
 from ..aside import free_place
 from ..port import Consume, Data, Found, PendingFile, Room, Store, ToRead, Whole
 from .names import Names
 from .notes import LocalNotes
 from .parts import EndedPart, OpenPart, PartFile, RunFolder, name_if_free
+from .reading_small import ReadingSmall
 from .tidying import tidy
 
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOFOLLOW | os.O_CLOEXEC
-_SIDE_BY_SIDE = 64
-"""Small files that the system is asked to fetch at the same time."""
 
 
 class LocalStore(Store):
@@ -231,51 +225,8 @@ class LocalStore(Store):
         self, files: Sequence[ToRead], consume: Callable[[int, Data], object]
     ) -> list[Evidence | StoreError]:
         """One window of files is being fetched by the system while the one before it is looked at."""
-        outcome: list[Evidence | StoreError] = []
         with self._turns.mine() as turn:
-            waiting = deque(self._open_ahead(files[:_SIDE_BY_SIDE]))
-            try:
-                for start in range(0, len(files), _SIDE_BY_SIDE):
-                    waiting += self._open_ahead(files[start + _SIDE_BY_SIDE : start + 2 * _SIDE_BY_SIDE])
-                    for n in range(start, min(start + _SIDE_BY_SIDE, len(files))):
-                        outcome.append(self._read_small(waiting.popleft(), partial(consume, n), turn))
-            finally:
-                for left in waiting:  # whoever consumes it has had enough
-                    if not isinstance(left, OSError):
-                        shut(left[0])
-        return outcome
-
-    def _open_ahead(self, files: Sequence[ToRead]) -> list[tuple[int, bool] | OSError]:
-        """Descriptors whose pages are dropped (and whether they really are), and that the system now fetches anew."""
-        opened: list[tuple[int, bool] | OSError] = []
-        for folder, group in groupby(files, _folder_of):
-            wanted = list(group)
-            try:
-                with self._folders.at(parts_of(folder) if folder else ()) as parent:
-                    hides = keeps_more(parent)
-                    opened += [_fetch(file, parent, hides=hides) for file in wanted]
-            except OSError as error:
-                opened += [error] * len(wanted)
-        return opened
-
-    def _read_small(self, reading: tuple[int, bool] | OSError, consume: Consume, turn: Turn) -> Evidence | StoreError:
-        if isinstance(reading, OSError):
-            missing = isinstance(reading, FileNotFoundError)
-            return FileMissing(f"it is missing on '{self.name}'") if missing else store_error(reading, self.name)
-        descriptor, past_caches = reading
-        try:
-            view = self._scratch()
-            count = read_now(descriptor, view, 0)
-            if count < os.fstat(descriptor).st_size:  # as it is now: it may be longer than what was written
-                with turn.aside():
-                    while more := os.preadv(descriptor, [view[count:]], count):
-                        count += more
-        except OSError as error:
-            return store_error(error, self.name)
-        finally:
-            shut(descriptor)
-        consume(view[:count])
-        return Evidence.READ_BACK if past_caches else Evidence.WRITTEN
+            return ReadingSmall(self.name, self._folders, self._scratch(), turn).read(files, consume)
 
     def _scratch(self) -> memoryview:
         """A buffer of the calling thread's own."""
@@ -405,18 +356,5 @@ class LocalStore(Store):
         return FolderSource(self._root.path / folder)
 
 
-def _folder_of(file: PartFile | ToRead) -> str:
-    return file.path.rpartition("/")[0]
-
-
-def _fetch(file: ToRead, parent: int, *, hides: bool) -> tuple[int, bool] | OSError:
-    descriptor = -1
-    try:
-        descriptor = os.open(file.path.rpartition("/")[2], _READ, dir_fd=parent)
-        dropped = drop_pages(descriptor, file.size)
-        os.posix_fadvise(descriptor, 0, 0, os.POSIX_FADV_WILLNEED)
-    except OSError as error:
-        if descriptor >= 0:
-            shut(descriptor)
-        return error
-    return descriptor, dropped and not hides
+def _folder_of(part: PartFile) -> str:
+    return part.path.rpartition("/")[0]
