@@ -25,6 +25,9 @@ from .notify import CHANNEL, connection_words
 from .presence import note_gone, note_here
 
 _KEEP_ALIVE = 15.0  # seconds; proxies drop silent connections after half a minute or more
+_ASK_AGAIN = 29.0
+"""Seconds after which a stream asks whether its person is still let in, and says to the crew that they are there.
+Whoever signs out anywhere has all streams ask at once; this is for a session that ends by itself."""
 _BACKLOG = 200
 RESYNC = Resync().model_dump_json()
 
@@ -134,7 +137,7 @@ async def _stream(let_in: LetIn, of: str = "") -> AsyncIterator[bytes]:
                 heard = await asyncio.wait_for(queue.get(), _KEEP_ALIVE)
             except TimeoutError:
                 heard = Heard("")
-            if heard == _SESSIONS or time.monotonic() - asked > _KEEP_ALIVE:
+            if heard == _SESSIONS or time.monotonic() - asked > _ASK_AGAIN:
                 mine, asked = await let_in(), time.monotonic()
                 await say_here(mine)
             if mine is None:
