@@ -10,7 +10,7 @@ from multiprocessing.connection import Connection
 from unittest.mock import patch
 
 from ruggedraft.core.stores import MemoryStore
-from ruggedraft.core.transfer import engine
+from ruggedraft.core.transfer import starting
 from ruggedraft.core.transfer.far_end import serve
 
 
@@ -39,8 +39,8 @@ class Elsewhere:
 
     def setUp(self):
         with ExitStack() as patched:
-            patched.enter_context(patch.object(engine, "in_processes", in_threads))
-            patched.enter_context(patch.object(engine, "worth_processes", lambda listing: True))
+            patched.enter_context(patch.object(starting, "in_processes", in_threads))
+            patched.enter_context(patch.object(starting, "worth_processes", lambda listing: True))
             patched.enter_context(patch.object(MemoryStore, "moves", True))
             self.addCleanup(patched.pop_all().close)
         super().setUp()

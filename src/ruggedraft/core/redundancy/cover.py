@@ -125,24 +125,32 @@ def each_known(
     left: Iterable[FileFact] = (),
 ) -> Iterable[tuple[FileFact, Known]]:
     """Each entry with what is known of it."""
-    content = _by_seen((file, roll.tag) for roll in rolls for file in roll.content)
-    waived = _by_seen((waiver.file, "") for waiver in waivers)
-    cleared = _by_seen((file, "") for file in clearance.entries) if clearance else {}
-    stayed = _by_seen((file, "") for file in left)
+    said = _Said(
+        _by_seen((file, roll.tag) for roll in rolls for file in roll.content),
+        _by_seen((waiver.file, "") for waiver in waivers),
+        _by_seen((file, "") for file in clearance.entries) if clearance else None,
+        _by_seen((file, "") for file in left),
+    )
+    named = {*said.content, *said.waived, *said.stayed, *(said.cleared or ())}
     nothing = Known(came=clearance is not None)
-    for entry in entries:
-        seen = entry.seen
-        if seen not in content and seen not in waived and seen not in cleared and seen not in stayed:
-            yield entry, nothing  # as most of a card that was never offloaded
-            continue
-        known = _in_rolls(entry, content.get(seen, ()))
-        yield (
-            entry,
-            known._replace(
-                waived=_is_among(entry, waived),
-                left=any(entry.is_like(file) for file, _ in stayed.get(seen, ())),
-                came=clearance is not None and not _is_among(entry, cleared),
-            ),
+    for entry in entries:  # most of a card that was never offloaded is named nowhere
+        yield entry, said.of(entry) if entry.seen in named else nothing
+
+
+class _Said(NamedTuple):
+    """Files by path and size. content: of rolls, with their tags. cleared: what was there then; None before"""
+
+    content: "_BySeen[str]"
+    waived: "_BySeen[str]"
+    cleared: "_BySeen[str] | None"
+    stayed: "_BySeen[str]"
+
+    def of(self, entry: FileFact) -> Known:
+        """What is known of it."""
+        return _in_rolls(entry, self.content.get(entry.seen, ()))._replace(
+            waived=_is_among(entry, self.waived),
+            left=any(entry.is_like(file) for file, _ in self.stayed.get(entry.seen, ())),
+            came=self.cleared is not None and not _is_among(entry, self.cleared),
         )
 
 

@@ -280,7 +280,7 @@ class _Covered:
             present |= known.sure or known.maybe
             needed |= _rests_on(known, kind, met)
         self.strangers, self.unconfirmed = kinds[_Kind.STRANGER], kinds[_Kind.UNCONFIRMED]
-        self.how_confirmed = _HOW_READ if card.known.where(partial(_waits_for_reading, met=met)).count else _HOW_LOOKED
+        self.how_confirmed = _how_confirmed(card, met)
         self.waived, self.short = kinds[_Kind.WAIVED], kinds[_Kind.SHORT]
         self.needed = tuple(roll for roll in card.rolls if roll.tag in needed)
         self.present = tuple(roll for roll in card.rolls if roll.tag in present)
@@ -305,8 +305,10 @@ def _waits_for_reading(known: Known, met: frozenset[str]) -> bool:
     return known.unread and _kind(known, met) is _Kind.UNCONFIRMED
 
 
-_HOW_LOOKED = "that is being done"
-_HOW_READ = "have the whole card compared by content, as nothing but its files themselves can tell"
+def _how_confirmed(card: CardFacts, met: frozenset[str]) -> str:
+    if card.known.where(partial(_waits_for_reading, met=met)).count:
+        return "have the whole card compared by content, as nothing but its files themselves can tell"
+    return "that is being done"
 
 
 def _rests_on(known: Known, kind: _Kind, met: frozenset[str]) -> frozenset[str]:

@@ -9,6 +9,7 @@ from ..sources.listing import Entry
 from .asked import Target
 from .buffers import Buffer
 from .messages import SmallFiles
+from .patience import Lags
 from .remembering import Proven
 from .report import FileRead, StoreResult
 
@@ -29,16 +30,12 @@ class LaneWork:
     times: Mapping[str, int]
 
 
-class AnyLane(Protocol):
+class AnyLane(Lags, Protocol):
     """The reader calls `begin`, `piece` … and `end` or `give_up` for a large file, `batch` for small ones, `finish`.
 
     None of them waits or raises because of the store: its trouble ends up in `result`, the other lanes go on.
     Buffers are released when they are written.
     """
-
-    @property
-    def name(self) -> str:
-        """The store's."""
 
     @property
     def folder(self) -> str:
@@ -51,14 +48,6 @@ class AnyLane(Protocol):
     @property
     def result(self) -> StoreResult:
         """What has become of the store's files so far; final after `wait`."""
-
-    @property
-    def backlog(self) -> int:
-        """Buffers that wait for this store."""
-
-    @property
-    def usable(self) -> bool:
-        """Whether it still takes bytes: neither stopped by trouble nor left behind."""
 
     @property
     def silence(self) -> str | None:
@@ -93,9 +82,6 @@ class AnyLane(Protocol):
 
     def withdraw(self, path: str, reason: str) -> None:
         """The card gave other bytes when it was read again: what was made of the first ones is not to stay."""
-
-    def leave_behind(self) -> None:
-        """Take no more bytes, also none of those that wait; the reader goes on without this store."""
 
     def finish(self, folders: Sequence[tuple[str, int | None]]) -> None:
         """Say that nothing more comes, and which folders are to be settled. Call `wait` afterwards."""

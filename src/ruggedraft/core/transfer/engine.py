@@ -15,7 +15,7 @@ from .card_reading import CardReading
 from .patience import SILENT_S, Patience
 from .progress import Progress, StoreProgress, ticking
 from .report import FileFailure, StoreResult, TransferReport
-from .starting import in_processes, lanes_for, worth_processes
+from .starting import lanes_for
 
 __all__ = ["Target", "transfer"]
 
@@ -66,18 +66,14 @@ def transfer(
     """
     progress = Progress(listing.bytes, len(listing.files), stores=[StoreProgress(t.store.name) for t in targets])
     progress.readings = 2 if twice else 1
-    kept_as, times = kept_as or {}, times or {}
-    works = [
-        LaneWork(_remembering(target, twice=twice), len(listing.files), [algorithm, *others], kept_as, times)
-        for target in targets
-    ]
-    start = in_processes if worth_processes(listing) else None
-    lanes, pool, turns = lanes_for(works, progress.stores, start, silent_s)
-    asked = Asked(listing.files, [algorithm, *others], expected or {}, recorded or {}, cancelled, fingerprints)
+    kept_as, sums = kept_as or {}, [algorithm, *others]
+    targets = [replace(target, memory=None) for target in targets] if twice else targets  # each is to be read twice
+    works = [LaneWork(target, len(listing.files), sums, kept_as, times or {}) for target in targets]
+    lanes, pool, turns = lanes_for(works, progress.stores, listing, silent_s)
+    asked = Asked(listing.files, sums, expected or {}, recorded or {}, cancelled, fingerprints)
     reading = CardReading(source, asked, lanes, progress, pool, patience(lanes), turns)
     with ticking(on_progress, progress), _closed_after_errors(lanes):
-        for lane in lanes:
-            lane.start()
+        _start(lanes)
         try:
             reading.read_all()
             if twice:
@@ -85,6 +81,11 @@ def transfer(
         finally:
             _finish(lanes, _folders(listing, kept_as), silent_s)
     return _report(reading, lanes, listing)
+
+
+def _start(lanes: Sequence[AnyLane]) -> None:
+    for lane in lanes:
+        lane.start()
 
 
 @contextmanager
@@ -96,11 +97,6 @@ def _closed_after_errors(lanes: Sequence[AnyLane]) -> Iterator[None]:
         for lane in lanes:
             lane.close()
         raise
-
-
-def _remembering(target: Target, *, twice: bool) -> Target:
-    """What was proven by one reading of a card that is read twice is to be read a second time."""
-    return replace(target, memory=None) if twice else target
 
 
 def _finish(lanes: Sequence[AnyLane], folders: Mapping[str, int | None], silent_s: float) -> None:

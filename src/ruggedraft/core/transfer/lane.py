@@ -203,7 +203,7 @@ class Lane:
             self._backlog += 1
         self._inbox.put(message)
 
-    def _write_all(self) -> None:
+    def _open(self) -> None:
         try:
             self._store.open(self._turns)
             self._store.begin(self.folder)
@@ -213,6 +213,9 @@ class Lane:
             known = self._memory.recall()
             self._proving.known = {path: one for path, one in known.items() if one.kept == self._path(path)}
         self._ready.set()
+
+    def _write_all(self) -> None:
+        self._open()
         while not isinstance(message := self._inbox.get(), Finish):
             try:
                 self._handle(message)

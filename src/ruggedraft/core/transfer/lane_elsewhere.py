@@ -59,6 +59,7 @@ class LaneElsewhere:
         self._known: Mapping[str, Proven] = {}
         self._knows, self._over, self._closed = threading.Event(), threading.Event(), threading.Event()
         self._heard = time.monotonic()
+        self._threads: list[threading.Thread] = []
 
     def connect(self, connection: Connection, far: Started) -> None:
         """Before `start`: the far end, and how to talk to it. Raises OSError."""
@@ -154,11 +155,12 @@ class LaneElsewhere:
         """The far end waits so long for its store; it is waited for a little longer."""
         while not self._over.wait(0.5):
             if time.monotonic() - self._heard > silent_s + _GRACE_S:
+                self._far.stop()  # before its buffers are used again: it must not wake and write what is in them then
                 self._lose(" (it did not answer)")
 
     def close(self) -> None:
         """The far end closes the store; one that was silent is ended as it is."""
-        if not self._silence:
+        if self._threads and not self._silence:
             self._outbox.put(("close",))
             self._closed.wait(self.work.silent_s)
         self._outbox.put(None)

@@ -24,10 +24,10 @@ class Lags(Protocol):
 
     @property
     def usable(self) -> bool:
-        """Whether it still takes bytes."""
+        """Whether it still takes bytes: neither stopped by trouble nor left behind."""
 
     def leave_behind(self) -> None:
-        """Wait for it no longer."""
+        """Take no more bytes, also none of those that wait; the reader goes on without this store."""
 
 
 @dataclass

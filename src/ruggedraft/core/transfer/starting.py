@@ -31,12 +31,13 @@ Start = Callable[[Connection, FarWork, Sequence[Connection]], Started]
 
 
 def lanes_for(
-    works: Sequence[LaneWork], progress: Sequence[StoreProgress], start: Start | None, silent_s: float
+    works: Sequence[LaneWork], progress: Sequence[StoreProgress], listing: Listing, silent_s: float
 ) -> tuple[list[AnyLane], Pool, Turns]:
     """A lane for each, the buffers that they get, and the turns that all threads of this process take.
 
-    start: None for lanes of this process. Where a process or shared memory cannot be had it is done without.
+    Each in a process of its own where that is worth it; where that or shared memory cannot be had it is done without.
     """
+    start: Start | None = in_processes if worth_processes(listing) else None
     turns, lanes, ours = Turns(), list[AnyLane](), list[Connection]()
     pool = _pool(shared=start is not None)
     for work, tally in zip(works, progress, strict=True):
