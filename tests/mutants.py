@@ -22,8 +22,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 HEART = ("redundancy/verdict", "redundancy/remedies", "redundancy/copies", "redundancy/facts", "preflight/__init__",
          "cards/holding", "making_room")  # fmt: skip
-TESTS = ("tests.core.test_redundancy", "tests.core.test_verdict_numbers", "tests.core.test_copies",
-         "tests.core.test_holding", "tests.core.test_cards", "tests.core.test_second_judge",
+TESTS = ("tests.core.test_redundancy", "tests.core.test_remedies", "tests.core.test_verdict_numbers",
+         "tests.core.test_copies", "tests.core.test_holding", "tests.core.test_cards", "tests.core.test_second_judge",
          "tests.core.test_making_room")  # fmt: skip
 _SWAPS = {
     ast.Eq: ast.NotEq, ast.NotEq: ast.Eq, ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt,

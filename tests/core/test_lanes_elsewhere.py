@@ -1,11 +1,18 @@
 """What holds of a run holds where the work of its lanes is done elsewhere: the same tests, at a far end."""
 
+import multiprocessing
+from types import SimpleNamespace
 from unittest import TestCase
 from unittest.mock import patch
 
+from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import MemorySource
 from ruggedraft.core.stores import MemoryStore
-from ruggedraft.core.transfer import starting
+from ruggedraft.core.transfer import Target, lane_elsewhere, starting
+from ruggedraft.core.transfer.any_lane import LaneWork
+from ruggedraft.core.transfer.buffers import Pool
+from ruggedraft.core.transfer.lane_elsewhere import LaneElsewhere
+from ruggedraft.core.transfer.progress import StoreProgress
 
 from . import test_faults, test_remembering, test_second_looks, test_slow_stores, test_transfer
 from .elsewhere import Elsewhere
@@ -57,6 +64,29 @@ class TwoAtOnce(Elsewhere, test_faults.TwoAtOnce):
 
 class Moved(Elsewhere, test_faults.Moved):
     pass
+
+
+class Buffers(TestCase):
+    def test_those_of_a_far_end_that_hangs_are_not_used_again_before_it_has_ended(self):
+        """It might wake, and write what somebody else has put into them by then."""
+        pool, held = Pool(shared=True), []
+        self.addCleanup(pool.close)
+        work = LaneWork(Target(MemoryStore("hangs"), "A001"), 1, [algorithm_named("xxh128")], {}, {})
+        lane = LaneElsewhere(work, StoreProgress("hangs"), pool, 0.0)
+        far = SimpleNamespace(stop=lambda: held.append(lane.backlog) or "")
+        near, silent = multiprocessing.Pipe()
+        lane.connect(near, far)
+        lane.start()
+        buffer = pool.take(0.0)
+        buffer.hold(1)
+        lane.piece(buffer, 1)
+        with patch.object(lane_elsewhere, "_GRACE_S", 0.0):
+            lane.wait(0.0)
+        self.assertEqual((held[0], lane.backlog), (1, 0))
+        self.assertIs(pool.take(0.0), buffer)
+        self.assertIn("did not answer", lane.silence)
+        lane.close()
+        silent.close()
 
 
 class TheSame(Elsewhere, TestCase):

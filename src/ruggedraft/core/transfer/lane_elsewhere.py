@@ -59,6 +59,7 @@ class LaneElsewhere:
         self._known: Mapping[str, Proven] = {}
         self._knows, self._over, self._closed = threading.Event(), threading.Event(), threading.Event()
         self._heard = time.monotonic()
+        self._how = ""
         self._threads: list[threading.Thread] = []
 
     def connect(self, connection: Connection, far: Started) -> None:
@@ -155,8 +156,9 @@ class LaneElsewhere:
         """The far end waits so long for its store; it is waited for a little longer."""
         while not self._over.wait(0.5):
             if time.monotonic() - self._heard > silent_s + _GRACE_S:
+                self._how = " (it did not answer)"
                 self._far.stop()  # before its buffers are used again: it must not wake and write what is in them then
-                self._lose(" (it did not answer)")
+                self._lose("")
 
     def close(self) -> None:
         """The far end closes the store; one that was silent is ended as it is."""
@@ -237,6 +239,6 @@ class LaneElsewhere:
         for buffer in lent:
             buffer.release()
         if not self._over.is_set():
-            self._silence = self._progress.trouble = _ENDED.format(self.name, how)
+            self._silence = self._progress.trouble = _ENDED.format(self.name, self._how or how)
         for one in (self._knows, self._over, self._closed):
             one.set()
