@@ -28,10 +28,16 @@ const rows = computed(() =>
     off(one.took_s),
   ]),
 )
-const MINUTE_S = 60
+const longest = computed(() => Math.max(...runs.value.flatMap((one) => [one.foretold_s, one.took_s])))
+/** What the axis counts in: minutes, where any took two. */
+const unit = computed(() => (longest.value >= 120 ? 60 : 1))
+const counted = (count: number) =>
+  unit.value > 1
+    ? t('trends.minutes', { count: number(count) })
+    : t('times.seconds', { seconds: number(count) })
 const option = computed(() => (of: Looks) => ({
   grid: { left: 90, right: 30, top: 12, bottom: 56 },
-  tooltip: { ...of.tip, trigger: 'axis', valueFormatter: (value: number) => off(value * MINUTE_S) },
+  tooltip: { ...of.tip, trigger: 'axis', valueFormatter: (value: number) => off(value * unit.value) },
   xAxis: {
     ...of.axis,
     type: 'category',
@@ -42,7 +48,7 @@ const option = computed(() => (of: Looks) => ({
     ...of.axis,
     type: 'value',
     min: 0,
-    axisLabel: { ...of.text, formatter: (value: number) => t('trends.minutes', { count: number(value) }) },
+    axisLabel: { ...of.text, formatter: counted },
   },
   series: [
     {
@@ -50,14 +56,14 @@ const option = computed(() => (of: Looks) => ({
       type: 'bar',
       barMaxWidth: 26,
       itemStyle: { color: of.ink },
-      data: runs.value.map((one) => one.took_s / MINUTE_S),
+      data: runs.value.map((one) => one.took_s / unit.value),
     },
     {
       name: t('trends.foretold'),
       type: 'bar',
       barMaxWidth: 26,
       itemStyle: { color: of.sheet, borderColor: of.ink, borderWidth: 1.5 },
-      data: runs.value.map((one) => one.foretold_s / MINUTE_S),
+      data: runs.value.map((one) => one.foretold_s / unit.value),
     },
   ],
 }))
