@@ -11,13 +11,18 @@ from unittest.mock import patch
 
 import psycopg
 from django.db import connection
-from django.test import TransactionTestCase
+from django.test import TestCase, TransactionTestCase
 
 from ruggedraft.intake.mount_news import MountNews
+from ruggedraft.intake.watching import look_again_in
 from ruggedraft.live.listening import PatientConnection, notices
 from ruggedraft.live.messages import Resync, Topic
 from ruggedraft.live.notify import CHANNEL, changed, connection_words, send
 from ruggedraft.live.waking import Waking
+from ruggedraft.offloads.acts.start_offload import start_offload
+from ruggedraft.offloads.proposal import propose
+
+from .world import World
 
 PATIENCE = 20.0
 
@@ -125,6 +130,26 @@ class Listening(TransactionTestCase):
             ours, began = time.thread_time() - began, time.thread_time()
             list(ledger.notifies(timeout=2.0))
             self.assertLess(ours, (time.thread_time() - began) / 2)
+
+
+class LookedAgain(World, TestCase):
+    """How soon a station looks at readers and stores of which nothing was heard."""
+
+    def away(self, name: str) -> None:
+        self.drives[name].sightings.filter(station=self.station).update(online=False)
+
+    def test_soon_while_anything_is_read_or_written(self):
+        idle = look_again_in(self.station)
+        start_offload(self.wren, self.card, propose(self.card).tag)
+        self.assertLess(look_again_in(self.station), idle / 10)
+
+    def test_sooner_while_a_server_is_away_but_not_for_a_drive_of_which_the_kernel_tells(self):
+        idle = look_again_in(self.station)
+        self.away("one")
+        self.assertEqual(look_again_in(self.station), idle)
+        type(self.drives["two"]).objects.filter(name="two").update(kind="sftp")
+        self.away("two")
+        self.assertLess(look_again_in(self.station), idle)
 
 
 @skipUnless(os.geteuid() == 0, "mounting is for root")

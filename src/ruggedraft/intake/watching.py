@@ -5,11 +5,13 @@ from collections.abc import Callable
 
 from django.db.models import Q
 
+from ruggedraft.core.stores import StoreKind
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
 from ruggedraft.live.waking import Waking
 from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.stores.models import StoreSighting
 from ruggedraft.stores.noting import note_volumes
 from ruggedraft.stores.volumes import volumes
 
@@ -26,8 +28,10 @@ from .tasks import ask_headers
 _FEEL_EVERY_S = 0.5
 """What the kernel tells of mounts is felt at once all the same."""
 _LOOK_AFTER_NEWS_S = 2.0
-_LOOK_EVERY_S = 10.0
-"""Also without any news: for servers that come and go, and room that others take."""
+_LOOK_EVERY_S = 30.0
+"""Also without any news: for servers that go, and room that others take."""
+_LOOK_FOR_SERVERS_S = 10.0
+"""While one is away: somebody may be plugging in its cable."""
 _NOTE_EVERY_S = 60.0
 """So often slots are brought in line with the ledger, whatever is heard of it."""
 
@@ -45,13 +49,13 @@ def watch_readers(
     """
     pulse: object = None
     slots: list[Slot] | None = None
-    looked, noted, busy, bell = 0.0, 0.0, True, waking.bell()
+    looked, noted, again, bell = 0.0, 0.0, 0.0, waking.bell()
     with MountNews() as mounts:
         while not waking.stop.is_set():
             mounts.wait(_FEEL_EVERY_S)
             try:
                 felt = [source.pulse() for source in reader_sources()]
-                wait = _LOOK_AFTER_NEWS_S if busy or bell.is_rung else _LOOK_EVERY_S
+                wait = _LOOK_AFTER_NEWS_S if bell.is_rung else again
                 if felt != pulse or time.monotonic() - looked > wait:
                     news = bell.answer() or felt != pulse or time.monotonic() - noted > _NOTE_EVERY_S
                     before, slots = None if news else slots, None
@@ -59,17 +63,20 @@ def watch_readers(
                     noted = looked if news else noted
                     slots = look(station, before)
                     after_look(station)
-                    busy = _is_busy(station)
+                    again = look_again_in(station)
             except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
                 on_error(error)
                 let_go()
                 waking.stop.wait(1.0)
 
 
-def _is_busy(station: Station) -> bool:
-    """Whether anything is being read or written there: then room and cards change from one moment to the next."""
-    reads = Station.objects.filter(runs__finished_at=None, runs__isnull=False)
-    return reads.filter(pk=station.pk).exists()
+def look_again_in(station: Station) -> float:
+    """Seconds until another look is worth it, without any news."""
+    if Station.objects.filter(pk=station.pk, runs__finished_at=None, runs__isnull=False).exists():
+        return _LOOK_AFTER_NEWS_S  # room and cards change from one moment to the next
+    servers = [kind for kind in StoreKind if not kind.is_local]
+    away = StoreSighting.objects.filter(station=station, online=False, store__kind__in=servers)
+    return _LOOK_FOR_SERVERS_S if away.exists() else _LOOK_EVERY_S
 
 
 _GLANCE_EVERY = 60.0  # seconds

@@ -105,9 +105,9 @@ class FolderHub:
             yield Slot(name.replace("-", " "), str(hub() / name), seen, port=name)
 
     def pulse(self) -> object:
-        """Drives that are plugged in or pulled are folders that come and go: no mount tells of them."""
-        drives = home() / "drives"
-        return [*map(_stay, SLOTS), sorted(os.listdir(drives)) if drives.is_dir() else []]
+        """Cards and drives that are plugged in or pulled are names that come and go in two folders: no mount tells of
+        them."""
+        return [_changed(folder) for folder in (hub(), home() / "drives")]
 
     def open(self, slot_path: str, levels_up: int) -> RemovableSource:
         card = next((one for one in cards() if one.slot == Path(slot_path).name), None)
@@ -117,6 +117,14 @@ class FolderHub:
     def release(self, slot_path: str) -> str:
         remove(Path(slot_path).name)
         return ""
+
+
+def _changed(folder: Path) -> int:
+    """When a name last came, went or was made another one in it, in ns."""
+    try:
+        return folder.stat().st_mtime_ns
+    except OSError:
+        return 0
 
 
 def _stay(slot: str) -> str:
