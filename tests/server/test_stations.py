@@ -3,23 +3,27 @@
 import os
 import time
 from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 from unittest import skipUnless
+from unittest.mock import patch
 
 from django.test import TestCase, TransactionTestCase, override_settings
 
 from ruggedraft.checks.models import CheckRun
-from ruggedraft.core.errors import ActRefused
+from ruggedraft.core.errors import ActRefused, StoreVanished
 from ruggedraft.intake.models import Card
 from ruggedraft.intake.watching import look
 from ruggedraft.kit.models import Station
 from ruggedraft.offloads.models import Offload
 from ruggedraft.productions.models import Camera, Plan
+from ruggedraft.rolls.acts import look_at_copy as looking
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.rolls.models import Copy
 from ruggedraft.runs.queue import open_runs
 from ruggedraft.standins import hub
 from ruggedraft.stores.models import Store
+from ruggedraft.stores.opening import open_store
 
 from .deciding import Deciding
 from .processes import PATIENCE, Processes
@@ -94,6 +98,26 @@ class SideBySide(Van, TestCase):
         with self.assertRaisesRegex(ActRefused, "'four' is not connected"):
             self.offload()
 
+    def looked_at(self) -> list[str]:
+        return sorted(Copy.objects.exclude(look=None).values_list("store__name", flat=True))
+
+    def test_a_copy_that_cannot_be_looked_at_keeps_no_other_from_it(self):
+        self.offload()
+        first, second = Copy.objects.order_by("pk").values_list("store__name", flat=True)
+        with patch.object(looking, "open_store", partial(self.opened_unless, first)):
+            self.assertTrue(look_at_the_oldest(self.station))
+            self.assertTrue(look_at_the_oldest(self.station))
+            self.assertEqual(self.looked_at(), [second])
+            self.assertFalse(look_at_the_oldest(self.station), "it is not asked again at once")
+        with patch.object(looking, "_TRY_AGAIN_S", 0):
+            self.assertTrue(look_at_the_oldest(self.station))
+        self.assertEqual(self.looked_at(), sorted([first, second]))
+
+    def opened_unless(self, named: str, store: Store):
+        if store.name == named:
+            raise StoreVanished(f"'{named}' lets nobody look into it")
+        return open_store(store)
+
     def test_checks_and_looks_go_to_the_station_that_sees_the_store(self):
         self.look_from_both()
         self.offload()
@@ -102,8 +126,7 @@ class SideBySide(Van, TestCase):
             self.assertTrue(look_at_the_oldest(self.van))
             self.assertTrue(look_at_the_oldest(self.van))
             self.assertFalse(look_at_the_oldest(self.van), "the cart's copies are not the van's to look at")
-        looked = Copy.objects.exclude(look=None).values_list("store__name", flat=True)
-        self.assertEqual(sorted(looked), ["five", "four"])
+        self.assertEqual(self.looked_at(), ["five", "four"])
         for copy in Copy.objects.select_related("store"):
             self.assertEqual(self.post(f"copies/{copy.pk}/check").status_code, 200)
             station = "van" if copy.store.name in ("four", "five") else "cart"

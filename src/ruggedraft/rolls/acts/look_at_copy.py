@@ -1,5 +1,7 @@
+import time
 from collections.abc import Mapping
 from datetime import timedelta
+from uuid import UUID
 
 from django.db import transaction
 
@@ -51,6 +53,9 @@ def _note(copy: Copy, began: Began, there: Mapping[str, tuple[int, int | None]])
 
 
 _LOOK_AGAIN = timedelta(minutes=30)
+_TRY_AGAIN_S = 600.0
+_in_vain: dict[tuple[UUID, int], float] = {}
+"""When copies were last looked at in vain, by store and copy: those behind them are to have their turn."""
 
 
 def look_at_the_oldest(station: Station) -> bool:
@@ -60,8 +65,14 @@ def look_at_the_oldest(station: Station) -> bool:
     """
     due = Copy.objects.filter(store__sightings__online=True, store__sightings__station=station, readings__isnull=False)
     due = due.exclude(look__began_at__gt=now() - _LOOK_AGAIN).select_related("roll", "store__device")
-    copy = due.order_by("look__began_at", "pk").distinct().first()
-    if copy is None:
-        return False
-    look_at_copy(copy)
-    return True
+    in_vain = _in_vain_lately()
+    for copy in due.order_by("look__began_at", "pk").distinct()[: len(in_vain) + 1]:
+        if (copy.store.uuid, copy.pk) not in in_vain:
+            if look_at_copy(copy) is None:
+                _in_vain[copy.store.uuid, copy.pk] = time.monotonic()
+            return True
+    return False
+
+
+def _in_vain_lately() -> set[tuple[UUID, int]]:
+    return {one for one, at in _in_vain.items() if time.monotonic() - at < _TRY_AGAIN_S}

@@ -39,11 +39,13 @@ from ruggedraft.upkeep.keeping_up import keep_up
 _GRACE = 4.0  # seconds
 _AFTER_S, _LOOK_AFTER_S, _PICTURES_S = 3.0, 10.0, 5.0
 """Seconds that threads let pass at least between two times that they do what is due."""
-_WITHOUT_NEWS_S = 60.0
+_WITHOUT_NEWS_S = 120.0
 """And at most, where nothing has changed in the ledger that could have made something due."""
 _AFTER_TROUBLE_S = 60.0
 _ASK_FOR_JOBS_S = 30.0
 """Workers are told of each new job; they ask all the same."""
+_BEAT_S = 30.0
+"""So often workers say that they are there. Whether one works on a run is told by its lock, and not by this."""
 _FEEL_S = 3.0
 _SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1, RunQueue.MAKING: 1}
 """So many runs of each queue at a time."""
@@ -198,6 +200,8 @@ async def _work(queues: dict[str, int]) -> None:
                     queues=[queue],
                     concurrency=count,
                     fetch_job_polling_interval=_ASK_FOR_JOBS_S,
+                    update_heartbeat_interval=_BEAT_S,
+                    stalled_worker_timeout=4 * _BEAT_S,
                     install_signal_handlers=False,
                     shutdown_graceful_timeout=3,
                 )
