@@ -2,6 +2,7 @@
 
 import asyncio
 import shutil
+from collections import Counter
 from datetime import UTC, datetime, timedelta
 from unittest.mock import patch
 
@@ -9,6 +10,7 @@ from django.core.management import call_command
 from django.db import connection
 from django.test import TestCase
 
+from ruggedraft.api.intake.shapes import WINDOW
 from ruggedraft.footage.models import Media
 from ruggedraft.intake.acts.compare_card import compare_card
 from ruggedraft.intake.acts.read_card import read_card
@@ -234,6 +236,17 @@ class TheLedgersSize(Reading, TestCase):
                 self.get(f"bench/insertions/{stay.pk}/contents")
             counted.append(len(queries))
         self.assertEqual(counted[0], counted[1])
+
+    def test_of_many_clips_the_first_come_with_what_is_to_be_said_of_all(self):
+        self.blank_card()
+        traps.add_many_stills(self.card_folder, count=400, start=SHOT)
+        stay = self.put_in("A-01")
+        said, clips = (self.get(f"bench/insertions/{stay.pk}/{of}") for of in ("contents", "clips"))
+        self.assertEqual(said["clips"], {name: column[:WINDOW] for name, column in clips.items()})
+        self.assertEqual((said["clips_in_all"], len(clips["paths"])), (400, 400))
+        self.assertEqual((said["shot_from"], said["shot_until"]), (clips["starts"][0], clips["starts"][-1]))
+        self.assertEqual(said["clip_holdings"], dict(Counter(clips["holdings"])))
+        self.assertEqual(said["clips_odd"], sum(odd >= 0 for odd in clips["odd"]))
 
 
 class Headers(Reading, TestCase):

@@ -131,7 +131,8 @@ class SharedAnswers(World, TestCase):
         self.offload()
         stay = Insertion.objects.get(removed_at=None).pk
         questions = [
-            "bench", "bench/queue", "bench/rigs", f"bench/insertions/{stay}/contents", "clearing", "waterline", "setup",
+            "bench", "bench/queue", "bench/rigs", f"bench/insertions/{stay}/contents",
+            f"bench/insertions/{stay}/clips", "clearing", "waterline", "setup",
             "stores", "days", "trends", "shifts/now", "tally/rolls/A001", "tally/rolls/A001/files",
             "footage/rolls/A001/clips", "choosing/rolls/A001", "people/here", "stations", "deliveries",
             "deliveries/emblem", "sets",

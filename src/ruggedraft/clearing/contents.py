@@ -2,6 +2,7 @@
 
 from collections import Counter
 from dataclasses import dataclass
+from functools import cached_property
 
 from ruggedraft.core.cards import CardDescription, Clip, Companion, Held, Holding
 from ruggedraft.core.proposing import goes_on
@@ -43,7 +44,7 @@ class CardContents:
             return held[clip.parts[0].entry.path]
         return min((held[part.entry.path] for part in clip.parts), key=lambda one: _GRAVEST.index(one.holding))
 
-    @property
+    @cached_property
     def odd(self) -> dict[str, int]:
         """Which of the findings a path is in, by its place among them; the first of several."""
         found: dict[str, int] = {}

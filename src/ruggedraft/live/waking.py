@@ -39,10 +39,14 @@ class Bell:
             self._rung.clear()
         return rung
 
-    def wait(self, at_least: float, at_most: float) -> bool:
-        """Until it rings, but between so many seconds. False once all is to stop."""
+    def wait(self, at_least: float, at_most: float, pause: float = 0.0) -> bool:
+        """Until it rings, but between so many seconds. False once all is to stop.
+
+        pause: seconds more once it has rung, in which the process does what somebody is waiting for
+        """
         if not self._stop.wait(at_least):
-            self._rung.wait(max(0.0, at_most - at_least))
+            if self._rung.wait(max(0.0, at_most - at_least)):
+                self._stop.wait(pause)
             self.has_rung = self.answer()
         return not self._stop.is_set()
 

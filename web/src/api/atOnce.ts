@@ -7,10 +7,13 @@ const WHERE = '/api/at-once'
 /** Addresses longer than this are refused by some servers on the way. */
 const MOST_LETTERS = 6_000
 const MOST = 40
-/** Long in coming, or worked out for each person anew: what all who show this page ask alike does not wait for them. */
-const LAST = /\/(contents|files|clips|search|news|notes)\b/
-/** Not JSON, or asked while there is no page to speak of. */
-const ALONE = /^\/api\/(live|session|begin)\b/
+/** What hangs in the slots: people look there first. */
+const FIRST = /\/bench$/
+/** Worked out for each person anew: what all who show this page ask alike does not wait for them. */
+const LAST = /\/(news|notes)\b/
+/** Not JSON, or asked while there is no page to speak of; or long in coming, so that nothing is to wait for it. */
+const ALONE = /^\/api\/(live|session|begin)\b|\/(contents|files|clips|search)\b/
+const rank = ({ address }: Waiting) => (FIRST.test(address) ? 0 : LAST.test(address) ? 2 : 1)
 
 interface Waiting {
   request: Request
@@ -31,7 +34,7 @@ export function fetchAtOnce(request: Request): Promise<Response> {
 }
 
 function send() {
-  const asked = waiting.sort((a, b) => Number(LAST.test(a.address)) - Number(LAST.test(b.address)))
+  const asked = waiting.sort((a, b) => rank(a) - rank(b))
   waiting = []
   for (const part of inParts(asked)) void (part.length > 1 ? together(part) : part.forEach(alone))
 }

@@ -328,6 +328,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/productions/{production}/bench/insertions/{insertion_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clips
+         * @description Every clip of a card; null before it has been listed.
+         */
+        get: operations["ruggedraft_api_intake_routes_clips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/productions/{production}/bench/insertions/{insertion_id}/contents": {
         parameters: {
             query?: never;
@@ -5354,11 +5374,21 @@ export interface components {
          * ContentsOut
          * @description headers_read: nothing more is to come. compared: files that were read for a comparison by content.
          *
+         *     clips: the first `WINDOW` of `clips_in_all`; the rest is asked for by itself. clip_holdings, clips_odd: of all
+         *     shot_from, shot_until: when the first and the last began, in seconds since 1970-01-01 UTC
          *     shifted_s: all times differ by this from those of `shifted_roll`
          *     gone_roll: the card's last roll, not cleared, of which nothing is on it any more
          */
         ContentsOut: {
+            /** Clip Holdings */
+            clip_holdings: {
+                [key: string]: number;
+            };
             clips: components["schemas"]["ClipsOut"];
+            /** Clips In All */
+            clips_in_all: number;
+            /** Clips Odd */
+            clips_odd: number;
             /** Clock Ahead S */
             clock_ahead_s: number;
             companion: components["schemas"]["CompanionOut"] | null;
@@ -5377,6 +5407,10 @@ export interface components {
             shifted_roll: string;
             /** Shifted S */
             shifted_s: number | null;
+            /** Shot From */
+            shot_from: number | null;
+            /** Shot Until */
+            shot_until: number | null;
         };
         /**
          * CopiesOfAge
@@ -12465,6 +12499,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Not understood as a request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed for this role, or without the page's token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not possible as things stand; nothing was changed */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once; nothing was changed */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A value that cannot be; nothing was changed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The ledger's database is away, or its disk is full; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ruggedraft_api_intake_routes_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                production: string;
+                insertion_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipsOut"] | null;
                 };
             };
             /** @description Not understood as a request */

@@ -14,7 +14,7 @@ from ruggedraft.intake.acts.say_folder import say_folder
 from ruggedraft.intake.acts.say_not_ours import say_not_ours, say_ours_after_all
 from ruggedraft.intake.acts.set_unattended import set_unattended
 from ruggedraft.intake.acts.use_whole_card import use_whole_card
-from ruggedraft.intake.clock import ahead_s, moved_by
+from ruggedraft.intake.clock import moved_by
 from ruggedraft.intake.errands import send
 from ruggedraft.intake.queries import card_of, insertion_in, reader_with, readers_there
 from ruggedraft.kit.stations import station_named
@@ -27,9 +27,8 @@ from ..answers import written
 from ..shapes import REFUSED, Done
 from ..who import who
 from .shapes import (
-    CardFindingOut,
+    ClipsOut,
     ClockIn,
-    CompanionOut,
     ContentsOut,
     FolderIn,
     IntroduceIn,
@@ -39,7 +38,7 @@ from .shapes import (
     RecogniseIn,
     UnattendedIn,
     clips_out,
-    counts_out,
+    contents_out,
 )
 
 router = Router(tags=["intake"])
@@ -50,24 +49,21 @@ router = Router(tags=["intake"])
 @one_moment()
 def contents(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
     """Null before the card has been listed."""
-    insertion = insertion_in(production_named(production), insertion_id)
-    found = contents_of(insertion)
+    found = contents_of(insertion_in(production_named(production), insertion_id))
     if found is None:
         return HttpResponse("null", content_type="application/json")
-    shaped = ContentsOut(
-        layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
-        counts=counts_out(found),
-        findings=[CardFindingOut.of(finding) for finding in found.described.findings],
-        companion=CompanionOut.of(found.companion) if found.companion else None,
-        shifted_s=found.holdings.shifted_s,
-        shifted_roll=found.holdings.shifted_roll,
-        gone_roll=found.gone_roll,
-        headers_read=found.listing.headers_read_at is not None,
-        compared=found.listing.compared,
-        clock_ahead_s=ahead_s(found.listing),
-        clips=clips_out(found),
-    )
-    return written(shaped)
+    return written(contents_out(found))
+
+
+@router.get("/insertions/{insertion_id}/clips", response=ClipsOut | None)
+@asked_together
+@one_moment()
+def clips(request: HttpRequest, production: Path[str], insertion_id: int) -> HttpResponse:
+    """Every clip of a card; null before it has been listed."""
+    found = contents_of(insertion_in(production_named(production), insertion_id))
+    if found is None:
+        return HttpResponse("null", content_type="application/json")
+    return written(clips_out(found, found.described.clips))
 
 
 @router.post("/cards/{card_id}/compare", response={200: Done, **REFUSED})

@@ -1,6 +1,7 @@
 """What is on a card, for the screens that show it."""
 
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from datetime import date, timedelta
 from typing import Any, Self
 
@@ -12,7 +13,7 @@ from ruggedraft.core.cards.describe import contents as counts_of
 from ruggedraft.core.cards.media import MediaFacts
 from ruggedraft.core.errors import ActRefused
 from ruggedraft.core.sources import to_ledger
-from ruggedraft.intake.clock import MovedCard
+from ruggedraft.intake.clock import MovedCard, ahead_s
 from ruggedraft.intake.queries import KnownReader
 from ruggedraft.productions.models import moment
 
@@ -92,6 +93,8 @@ class ClipsOut(BaseModel):
 class ContentsOut(BaseModel):
     """headers_read: nothing more is to come. compared: files that were read for a comparison by content.
 
+    clips: the first `WINDOW` of `clips_in_all`; the rest is asked for by itself. clip_holdings, clips_odd: of all
+    shot_from, shot_until: when the first and the last began, in seconds since 1970-01-01 UTC
     shifted_s: all times differ by this from those of `shifted_roll`
     gone_roll: the card's last roll, not cleared, of which nothing is on it any more
     """
@@ -106,6 +109,11 @@ class ContentsOut(BaseModel):
     headers_read: bool
     compared: int
     clock_ahead_s: int
+    clips_in_all: int
+    clip_holdings: dict[Holding, int]
+    clips_odd: int
+    shot_from: float | None
+    shot_until: float | None
     clips: ClipsOut
 
 
@@ -195,15 +203,40 @@ def counts_out(found: CardContents) -> CountsOut:
     )  # fmt: skip
 
 
-def clips_out(found: CardContents) -> ClipsOut:
+WINDOW = 300
+"""Clips that are shown at once; on a card of tens of thousands the rest is long in coming."""
+
+
+def contents_out(found: CardContents) -> ContentsOut:
+    """What a screen shows first of a card."""
     clips = found.described.clips
+    dated = [clip.starts for clip in clips if clip.starts]
+    return ContentsOut(
+        layouts=list(dict.fromkeys(layout.name for layout in found.described.layouts)),
+        counts=counts_out(found),
+        findings=[CardFindingOut.of(finding) for finding in found.described.findings],
+        companion=CompanionOut.of(found.companion) if found.companion else None,
+        shifted_s=found.holdings.shifted_s, shifted_roll=found.holdings.shifted_roll, gone_roll=found.gone_roll,
+        headers_read=found.listing.headers_read_at is not None, compared=found.listing.compared,
+        clock_ahead_s=ahead_s(found.listing),
+        clips_in_all=len(clips),
+        clip_holdings=Counter(found.of_clip(clip).holding for clip in clips),
+        clips_odd=sum(clip.main.path in found.odd for clip in clips),
+        shot_from=dated[0].timestamp() if dated else None,
+        shot_until=dated[-1].timestamp() if dated else None,
+        clips=clips_out(found, clips[:WINDOW]),
+    )  # fmt: skip
+
+
+def clips_out(found: CardContents, clips: Sequence[Clip]) -> ClipsOut:
+    """Some of a card's clips, or all."""
     held = [found.of_clip(clip) for clip in clips]
-    odd, mains = found.odd, [clip.parts[0].entry.path for clip in clips]
+    mains = [clip.parts[0].entry.path for clip in clips]
     return ClipsOut(
         **_columns(clips),
         holdings=[one.holding for one in held],
         rolls=[one.roll for one in held],
-        odd=[odd.get(path, -1) for path in mains],
+        odd=[found.odd.get(path, -1) for path in mains],
         previews=[found.previews.get(path, 0) for path in mains],
     )
 

@@ -20,3 +20,18 @@ export const useContents = (insertion: MaybeRefOrGetter<number | null>) =>
     structuralSharing: false,
     shallow: true,
   })
+
+/** Every clip on it, where the answer above has not all of them; nothing is asked for null. */
+export const useAllClips = (insertion: MaybeRefOrGetter<number | null>) =>
+  useQuery({
+    queryKey: ['contents', insertion, 'clips'],
+    queryFn: () =>
+      answered(
+        client.GET('/api/productions/{production}/bench/insertions/{insertion_id}/clips', {
+          params: { path: { production: HERE, insertion_id: toValue(insertion) ?? 0 } },
+        }),
+      ),
+    enabled: () => toValue(insertion) !== null,
+    structuralSharing: false,
+    shallow: true,
+  })

@@ -32,14 +32,12 @@ const shown = computed(() =>
     only.value === undefined ? true : only.value === 'odd' ? clip.odd >= 0 : clip.holding === only.value,
   ),
 )
-const counts = computed(() => {
-  const found = new Map<Holding, number>()
-  for (const clip of props.clips) found.set(clip.holding, (found.get(clip.holding) ?? 0) + 1)
-  return (Object.keys(HOLDING_WORDS) as Holding[])
-    .map((holding) => ({ holding, count: found.get(holding) ?? 0 }))
-    .filter((one) => one.count)
-})
-const odd = computed(() => props.clips.filter((clip) => clip.odd >= 0).length)
+const counts = computed(() =>
+  (Object.keys(HOLDING_WORDS) as Holding[])
+    .map((holding) => ({ holding, count: props.contents.clip_holdings[holding] ?? 0 }))
+    .filter((one) => one.count),
+)
+const odd = computed(() => props.contents.clips_odd)
 const one = computed(() => props.clips.find((clip) => clip.path === chosen.value))
 const pick = (what: Holding | 'odd') => (only.value = only.value === what ? undefined : what)
 </script>
@@ -70,6 +68,9 @@ const pick = (what: Holding | 'odd') => (only.value = only.value === what ? unde
       >
         <HoldingMark holding="new" odd :size="22" /> {{ t('cardContents.odd', { odd: number(odd) }) }}
       </button>
+      <span v-if="contents.clips_in_all > clips.length" class="soft" data-more-coming>{{
+        t('cardContents.more', { count: number(contents.clips_in_all - clips.length) })
+      }}</span>
       <span v-if="!contents.headers_read" class="soft" data-arriving>{{
         t('cardContents.readingHeadersAndPreviews')
       }}</span>

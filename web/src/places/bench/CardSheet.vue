@@ -2,7 +2,7 @@
 import { I18nT } from 'vue-i18n'
 import { computed } from 'vue'
 import type { Shapes } from '../../api/client'
-import { useContents } from '../../api/queries/useContents'
+import { useAllClips, useContents } from '../../api/queries/useContents'
 import TimeRibbon from '../../marks/TimeRibbon.vue'
 import GoneFiles from '../../parts/GoneFiles.vue'
 import { clock, dayAndClock, roughly } from '../../words/times'
@@ -51,9 +51,8 @@ const kinds = computed(() => {
     .join(', ')
 })
 const span = computed(() => {
-  const starts = contents.value?.clips.starts
-  const first = starts?.[0]
-  const last = starts?.at(-1)
+  const first = contents.value?.shot_from ?? undefined
+  const last = contents.value?.shot_until ?? undefined
   if (first === undefined || last === undefined) return ''
   return t('times.fromTo', {
     from: dayAndClock(moment(first), props.timeZone),
@@ -64,8 +63,17 @@ const span = computed(() => {
 })
 const moment = (seconds: number) => new Date(seconds * 1000).toISOString()
 const sameDay = (one: number, two: number) => Math.abs(one - two) < 20 * 3600
-const clips = computed(() => (contents.value ? clipsOf(contents.value.clips) : []))
-const rows = computed(() => ribbonRows(clips.value, props.slotData.camera?.letter ?? t('cardSheet.unknown')))
+const more = computed(() =>
+  contents.value ? contents.value.clips_in_all > contents.value.clips.paths.length : false,
+)
+const asTheRest = useAllClips(() => (more.value ? props.slotData.insertion_id : null))
+const rest = computed(() => (more.value ? asTheRest.data.value : undefined))
+/** Whether `clips` are all of them; until then they are the first. */
+const complete = computed(() => !more.value || Boolean(rest.value))
+const clips = computed(() => (contents.value ? clipsOf(rest.value ?? contents.value.clips) : []))
+const rows = computed(() =>
+  complete.value ? ribbonRows(clips.value, props.slotData.camera?.letter ?? t('cardSheet.unknown')) : [],
+)
 const taking = useTaking(
   computed(() => (props.slotData.proposal ? props.slotData.card_id : null)),
   clips,
@@ -181,7 +189,7 @@ const running = computed(() => props.slotData.offload && !props.slotData.offload
       />
       <RigPanel v-if="slotData.camera" :letter="slotData.camera.letter" />
       <TakeBar
-        v-if="ready && contents && clips.length"
+        v-if="ready && contents && complete && clips.length"
         :taking="taking"
         :clips="clips"
         :held="contents.counts.held"

@@ -41,6 +41,8 @@ _AFTER_S, _LOOK_AFTER_S, _PICTURES_S = 3.0, 10.0, 5.0
 """Seconds that threads let pass at least between two times that they do what is due."""
 _WITHOUT_NEWS_S = 120.0
 """And at most, where nothing has changed in the ledger that could have made something due."""
+_BEHIND_S = 2.0
+"""So long they leave to what the same news is about: a card that was just put in is listed first."""
 _AFTER_TROUBLE_S = 60.0
 _ASK_FOR_JOBS_S = 30.0
 """Workers are told of each new job; they ask all the same."""
@@ -100,7 +102,7 @@ class Command(BaseCommand):
         and lets old listings go.
         """
         going_on, last = True, 0.0
-        while bell.wait(_LOOK_AFTER_S, _LOOK_AFTER_S if going_on else _WITHOUT_NEWS_S):
+        while bell.wait(_LOOK_AFTER_S, _LOOK_AFTER_S if going_on else _WITHOUT_NEWS_S, _BEHIND_S):
             going_on = True
             try:
                 going_on = take_up_open_runs(station) > 0
@@ -119,7 +121,7 @@ class Command(BaseCommand):
 
     def _go_after(self, station: Station, bell: Bell, stop: threading.Event) -> None:
         """Apart from all else: a program of somebody's may take as long as it is let."""
-        while bell.wait(_AFTER_S, _WITHOUT_NEWS_S):
+        while bell.wait(_AFTER_S, _WITHOUT_NEWS_S, _BEHIND_S):
             try:
                 go_after(station)
             except Exception as error:  # the database may be away
@@ -130,7 +132,7 @@ class Command(BaseCommand):
     def _make_pictures(self, station: Station, bell: Bell, stop: threading.Event) -> None:
         """Behind everything else; the server's own station also sees to where they are kept."""
         wait = _PICTURES_S, _WITHOUT_NEWS_S
-        while bell.wait(*wait):
+        while bell.wait(*wait, _BEHIND_S):
             wait = _PICTURES_S, _WITHOUT_NEWS_S
             try:
                 make_due(station, stop)
