@@ -2,6 +2,7 @@
 
 import threading
 from dataclasses import dataclass
+from operator import itemgetter
 from zoneinfo import ZoneInfo
 
 from cachetools import LRUCache
@@ -35,7 +36,7 @@ def listed_card(row: CardListing) -> ListedCard:
         rows[on_card] = pk
     entries += [Entry(folder, EntryKind.FOLDER) for folder in _folders(entries, row.bare_folders)]
     entries += [Entry(from_ledger(folder), EntryKind.SYSTEM) for folder in row.closed_folders]
-    return ListedCard(Listing(tuple(sorted(entries, key=lambda entry: entry.path))), rows)
+    return ListedCard(Listing(tuple(sorted(entries, key=itemgetter(0)))), rows)
 
 
 def _folders(entries: list[Entry], bare: list[str]) -> set[str]:

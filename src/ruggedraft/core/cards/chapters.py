@@ -25,7 +25,7 @@ def join_chapters(clips: Iterable[Clip], limits: Iterable[int]) -> list[Clip]:
     """
     limits, clips = tuple(limits), list(clips)
     least = _NEAR * min(limits, default=0)
-    if not any(clip.parts[0].entry.size >= least for clip in clips):
+    if max((clip.parts[0].entry.size for clip in clips), default=0) < least:
         return clips
     done: list[Clip] = []
     open_ends: dict[tuple[str, str], int] = {}
@@ -92,8 +92,3 @@ def _joined(before: Clip, clip: Clip) -> Clip:
     )
     ahead = (clip.starts - before.starts).total_seconds() if clip.starts and before.starts else before.duration_s
     return before._replace(parts=parts, duration_s=ahead + clip.duration_s)
-
-
-def _role_of_second(role: FileRole) -> FileRole:
-    """What a file of a later chapter is to the whole recording."""
-    return FileRole.PART if role is FileRole.MAIN else role

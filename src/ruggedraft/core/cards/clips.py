@@ -129,12 +129,8 @@ def by_base(entries: Iterable[Entry]) -> tuple[list[Clip], list[Entry]]:
     groups: dict[str, tuple[str, list[Entry]]] = {}
     for entry in entries:
         base = base_of(entry.path)
-        lower = base.lower()
-        group = groups.get(lower)
-        if group:
-            group[1].append(entry)
-        else:
-            groups[lower] = base, [entry]
+        group = groups.setdefault(base.lower(), (base, []))
+        group[1].append(entry)
     clips: list[Clip] = []
     loose: list[Entry] = []
     for base, members in groups.values():

@@ -100,7 +100,7 @@ def clock_findings(clips: Sequence[Clip], around: Circumstances) -> list[Finding
     future = _begun(clips, after=around.now + _TOLERANCE)
     before = _begun(clips, before=_earliest(around))
     flagged = {id(clip) for clip in (*future, *before)}
-    far = _far([clip for clip in clips if id(clip) not in flagged], around)
+    far = _far([clip for clip in clips if id(clip) not in flagged] if flagged else clips, around)
     found = []
     if future:
         words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(max(_starts(future)), around)}: "
@@ -122,9 +122,11 @@ def _starts(clips: Iterable[Clip]) -> list[datetime]:
 
 def _begun(clips: Sequence[Clip], *, after: datetime | None = None, before: datetime | None = None) -> list[Clip]:
     """Clips that began after the one moment or before the other."""
-    dated = [(clip, clip.starts) for clip in clips if clip.starts]
-    late = [clip for clip, starts in dated if after and starts > after]
-    return late + [clip for clip, starts in dated if before and starts < before]
+    starts = _starts(clips)
+    late = bool(after and starts and max(starts) > after)
+    early = bool(before and starts and min(starts) < before)
+    found = [clip for clip in clips if clip.starts and after and clip.starts > after] if late else []
+    return found + ([clip for clip in clips if clip.starts and before and clip.starts < before] if early else [])
 
 
 def _earliest(around: Circumstances) -> datetime | None:
@@ -144,6 +146,9 @@ def _day(moment: datetime, around: Circumstances) -> str:
 
 def _far(clips: Sequence[Clip], around: Circumstances) -> list[Clip]:
     """The few clips that ten days or more lie between them and all others."""
+    begun = _starts(clips)
+    if not begun or max(begun) - min(begun) < _APART:
+        return []
     dated = sorted(((clip.starts, clip) for clip in clips if clip.starts), key=lambda pair: pair[0])
     groups: list[list[Clip]] = []
     last: datetime | None = None
@@ -160,7 +165,7 @@ _HALF = 5000
 
 def counter_of(clip: Clip) -> int | None:
     """The camera's own four-digit number, at the end of the name; None where there is none."""
-    last = base_of(clip.main.path)[-4:]
+    last = base_of(clip.parts[0].entry.path)[-4:]
     return int(last) if len(last) == 4 and last.isascii() and last.isdigit() else None
 
 
@@ -168,21 +173,21 @@ def in_shooting_order(clips: Sequence[Clip]) -> tuple[list[Clip], list[Finding]]
     """By time; within one second by counter, where 0001 comes after 9999. And a finding where a counter wrapped."""
     numbered = [(clip, counter_of(clip)) for clip in clips]
     wrapped = _wraps(numbered)
-    numbered.sort(key=lambda one: _order(one, wrapped))
-    ordered = [clip for clip, _ in numbered]
+    keys = [_order(clip, number or 0, wrapped) for clip, number in numbered]
+    placed = sorted(range(len(keys)), key=keys.__getitem__)
+    ordered = [clips[place] for place in placed]
     if not wrapped:
         return ordered, []
-    first = next(clip for clip, number in numbered if (number or _HALF) < _HALF)
+    first = next(numbered[place][0] for place in placed if (numbered[place][1] or _HALF) < _HALF)
     words = f"The camera's counter ran past 9999 here; {base_of(first.main.path)} is the first after it. Shown by time"
     return ordered, [Finding(FindingKind.WRAPPED, words, (first.main.path,))]
 
 
-def _order(one: tuple[Clip, int | None], wrapped: bool) -> tuple[bool, int, int, str]:
-    clip, number = one[0], one[1] or 0
+def _order(clip: Clip, number: int, wrapped: bool) -> tuple[bool, int, int, str]:
     if wrapped and number < _HALF:
         number += 10_000
-    second = int(clip.starts.timestamp()) if clip.starts else 0
-    return clip.starts is None, second, number, clip.main.path
+    starts = clip.starts
+    return starts is None, int(starts.timestamp()) if starts else 0, number, clip.parts[0].entry.path
 
 
 def _wraps(numbered: Sequence[tuple[Clip, int | None]]) -> bool:

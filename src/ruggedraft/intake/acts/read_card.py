@@ -51,6 +51,10 @@ def _names_on(insertion: Insertion, began_at: datetime) -> _Names:
 after_listing: list[Callable[[CardListing, CardSource], object]] = []
 """What is to be done with a card that was just listed, while it is open; apps above this one add to it."""
 
+looks_known: list[Callable[[CardListing], bool]] = []
+"""Whether anything on a card that was just listed looks like a file of the ledger, and has to be confirmed; apps above
+this one add to it."""
+
 
 def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | None:
     """List the card in a reader and note what is on it; None, and the reason on the stay, if that did not work.
@@ -72,14 +76,21 @@ def read_card(insertion: Insertion, *, glance: bool = False) -> CardListing | No
     silent.discard(insertion.pk)
     source, listing, indexes, began_at = found.source, found.listing, found.indexes, found.began_at
     _note_inside(insertion)
-    noted = note_listing(insertion, listing, indexes, began_at=began_at, in_passing=glance)
+    noted = note_listing(
+        insertion, listing, indexes, began_at=began_at, in_passing=glance, unlike_any=_looks_like_nothing
+    )
     if noted.card_id is None:
         recognise_by_content(insertion)
         noted.refresh_from_db()
-    if not glance or noted.confirmed_at is None:
+    if noted.confirmed_at is None or not (glance or noted.confirmed_at == noted.began_at):
         for step in after_listing:
             step(noted, source)
     return noted
+
+
+def _looks_like_nothing(listing: CardListing) -> bool:
+    known = listing.card_id is not None and bool(looks_known)
+    return known and not any(does(listing) for does in looks_known)
 
 
 @transaction.atomic
@@ -90,10 +101,12 @@ def note_listing(
     *,
     began_at: datetime | None = None,
     in_passing: bool = False,
+    unlike_any: Callable[[CardListing], bool] = lambda listing: False,
 ) -> CardListing:
     """Keep a listing of a card. The same content seen again in one stay only renews the time.
 
     began_at: when the card was looked at. in_passing: screens need not know at once of a time that was renewed
+    unlike_any: whether nothing on it has to be confirmed: then it is
     """
     _hold_still(insertion.card)  # no clearance is decided while a newer listing is on its way in
     insertion = (
@@ -110,13 +123,20 @@ def note_listing(
         noted = known
     else:
         tell, noted = True, _keep(insertion, listing, digest, indexes or {}, began_at)
-        note_gone(noted)
+        _see_what_is_new(noted, unlike_any)
     if insertion.trouble:
         insertion.trouble = ""
         insertion.save(update_fields=["trouble"])
     if tell:
         changed(Topic.READERS, Topic.CARDS)
     return noted
+
+
+def _see_what_is_new(noted: CardListing, unlike_any: Callable[[CardListing], bool]) -> None:
+    note_gone(noted)
+    if unlike_any(noted):
+        noted.confirmed_at = noted.began_at
+        noted.save(update_fields=["confirmed_at"])
 
 
 def _hold_still(card: Card | None) -> None:

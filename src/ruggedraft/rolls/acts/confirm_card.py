@@ -15,6 +15,11 @@ _AT_ONCE = 200
 """So many files are looked at while the card is being listed; more are left to a job of their own."""
 
 
+def looks_known(listing: CardListing) -> bool:
+    """Whether any file on a card that was just listed has to be confirmed."""
+    return bool(files_like(listing))
+
+
 def confirm_or_ask(listing: CardListing, source: CardSource) -> None:
     """What is to be done with each new listing of a card."""
     from ..tasks import ask_confirmation

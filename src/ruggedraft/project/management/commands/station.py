@@ -29,7 +29,7 @@ from ruggedraft.live.waking import Bell, Waking
 from ruggedraft.offloads.after import go_after
 from ruggedraft.pictures.caring import keep_within, take_in_parcels
 from ruggedraft.pictures.making import decode_due, lighten_next, make_due
-from ruggedraft.project.garbage import look_for_garbage_rarely
+from ruggedraft.project.staying import settle_in
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.rolls.names import keep_names
 from ruggedraft.runs.models import RunQueue
@@ -66,7 +66,7 @@ class Command(BaseCommand):
         parser.add_argument("name", help="the station's name, which is also its queue's")
 
     def handle(self, *args: Any, name: str, **options: Any) -> None:
-        look_for_garbage_rarely()
+        settle_in()
         station, _ = Station.objects.get_or_create(name=name)
         hold = self._be_the_only_one(station)
         threading.Thread(target=self._end_when_lost, args=(station, hold), daemon=True).start()
