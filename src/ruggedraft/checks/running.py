@@ -1,5 +1,7 @@
 """Reading a copy again, on the station that can reach it."""
 
+from collections.abc import Sequence
+
 from ruggedraft.core.errors import StoreVanished
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.runs import RunEnd
@@ -14,6 +16,12 @@ from ruggedraft.stores.opening import open_usable
 
 from .acts.finish_check import finish_check
 from .models import CheckRun
+
+
+def used_by(checks: Sequence[int]) -> dict[int, frozenset[str]]:
+    """Keys of the devices that each reads, by the ids of checks."""
+    rows = CheckRun.objects.filter(pk__in=checks).select_related("copy__store")
+    return {check.pk: check.copy.store.device_keys for check in rows}
 
 
 def carry_out(check_run_id: int) -> None:

@@ -3,10 +3,11 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ruggedraft.core.scheduling import TimedRun, best_order, free_at, seconds_for
+from ruggedraft.core.scheduling import Sharing, TimedRun, best_order, free_at, seconds_for
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
-from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE
+from ruggedraft.runs.sharing import devices_of, sharing
+from ruggedraft.stores.models import Store
 
 from .models import Offload
 from .rates import Rates
@@ -17,11 +18,15 @@ _USUAL_RATE = 60_000_000.0
 
 @dataclass(frozen=True)
 class Queued:
-    """A run that is under way or waits. free_in_s: seconds until its card can be taken out, None while it is paused."""
+    """A run that is under way or waits. free_in_s: seconds until its card can be taken out, None while it is paused.
+
+    waits_for: names of stores that bear no further run, where it waits for one
+    """
 
     offload: Offload
     seconds: float
     free_in_s: float | None
+    waits_for: tuple[str, ...] = ()
 
     @property
     def running(self) -> bool:
@@ -43,26 +48,46 @@ def station_queue(station: Station) -> StationQueue:
         .select_related("roll__camera__plan", "card__camera", "reader")
         .order_by("rank", "pk")
     )
+    if not runs:
+        return StationQueue(station, (), ())
     rates = Rates()
     seconds = {run.pk: _seconds_left(run, rates) for run in runs}
     going = [run for run in runs if not run.held_back]
-    jobs = [TimedRun(str(run.pk), seconds[run.pk], running=run.started_at is not None) for run in going]
-    free = free_at(jobs, CARDS_SIDE_BY_SIDE)
-    queued = tuple(Queued(run, seconds[run.pk], free.get(str(run.pk))) for run in runs)
-    return StationQueue(station, queued, _better(jobs))
+    shared = sharing()
+    jobs = [
+        TimedRun(str(run.pk), seconds[run.pk], running=run.started_at is not None, devices=devices)
+        for run, devices in zip(going, devices_of(going), strict=True)
+    ]
+    free = free_at(jobs, shared)
+    waits_for = _waits_for(jobs, shared)
+    queued = tuple(Queued(run, seconds[run.pk], free.get(str(run.pk)), waits_for.get(str(run.pk), ())) for run in runs)
+    return StationQueue(station, queued, _better(jobs, shared))
 
 
-def _better(jobs: Sequence[TimedRun]) -> tuple[int, ...]:
+def _waits_for(jobs: Sequence[TimedRun], shared: Sharing) -> dict[str, tuple[str, ...]]:
+    """Names of the stores that each waiting run waits for, by the run's."""
     waiting = [job for job in jobs if not job.running]
-    best = [job for job in best_order(jobs, CARDS_SIDE_BY_SIDE) if not job.running]
-    if _in_all([*_running(jobs), *best]) >= _in_all(jobs) - 1:
+    held = shared.held_by([job.devices for job in waiting], [job.devices for job in _running(jobs)])
+    if not any(held):
+        return {}
+    stores = list(Store.objects.only("pk", "name", "identities"))
+    return {
+        job.name: tuple(store.name for store in stores if store.device_keys & devices)
+        for job, devices in zip(waiting, held, strict=True)
+    }
+
+
+def _better(jobs: Sequence[TimedRun], shared: Sharing) -> tuple[int, ...]:
+    waiting = [job for job in jobs if not job.running]
+    best = [job for job in best_order(jobs, shared) if not job.running]
+    if _in_all([*_running(jobs), *best], shared) >= _in_all(jobs, shared) - 1:
         return ()
     return tuple(int(job.name) for job in best) if best != waiting else ()
 
 
-def _in_all(jobs: Sequence[TimedRun]) -> float:
+def _in_all(jobs: Sequence[TimedRun], shared: Sharing) -> float:
     """Seconds that the cards wait, added up."""
-    return sum(free_at(jobs, CARDS_SIDE_BY_SIDE).values())
+    return sum(free_at(jobs, shared).values())
 
 
 def _running(jobs: Sequence[TimedRun]) -> list[TimedRun]:

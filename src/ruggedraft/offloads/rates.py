@@ -22,11 +22,17 @@ _LOOKED_AT = 200
 
 @dataclass(frozen=True)
 class MeasuredRun:
-    """An offload that moved enough to say something. reader, stores: ids. rate: bytes a second, from end to end"""
+    """An offload that moved enough to say something. reader, stores: ids. began, at: when it began and ended
+
+    rate: bytes a second, from end to end
+    """
 
     reader: int | None
     stores: Sequence[int]
+    began: datetime
     at: datetime
+    bytes: int
+    files: int
     rate: float
 
 
@@ -35,10 +41,10 @@ def measured_runs(among: QuerySet[Offload], most: int = _LOOKED_AT) -> list[Meas
     stores = Copy.objects.filter(roll=OuterRef("roll")).values("store")
     whole = among.filter(read_bytes__gte=_LEAST_BYTES, finished_at__gt=F("started_at"))
     rows = whole.order_by("-id").annotate(to=ArraySubquery(stores))[:most]
-    columns = ("reader", "targets", "to", "read_bytes", "started_at", "finished_at")
+    columns = ("reader", "targets", "to", "started_at", "finished_at", "read_bytes", "read_files")
     return [
-        MeasuredRun(reader, targets or to, end, count / (end - start).total_seconds())
-        for reader, targets, to, count, start, end in rows.values_list(*columns)
+        MeasuredRun(reader, targets or to, start, end, count, files, count / (end - start).total_seconds())
+        for reader, targets, to, start, end, count, files in rows.values_list(*columns)
     ]
 
 

@@ -1,6 +1,7 @@
 """The queue of runs at a station: adding to it, and seeing to it that every open run is taken up by a worker."""
 
 import threading
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import psycopg
@@ -12,12 +13,11 @@ from procrastinate.exceptions import AlreadyEnqueued
 from ruggedraft.core.runs import RunKind
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
-from ruggedraft.live.locks import is_held, try_lock
+from ruggedraft.live.locks import held, is_held, try_lock
 
 from .models import Run, RunQueue
+from .sharing import devices_of, sharing
 
-CARDS_SIDE_BY_SIDE = 2
-"""So many runs of a station's cards are worked on at a time."""
 TASK = "runs:carry_out_first"
 _RUNS = 0x5246
 
@@ -112,16 +112,32 @@ class _Here:
 HERE = _Here()
 
 
+_choosing = threading.Lock()
+"""Of a station's workers one chooses at a time, so that each reckons with what the others have begun."""
+
+
 def begin_first(station: Station, queue: RunQueue, ledger: psycopg.Connection) -> Run | None:
     """Take the first run of a queue that may go and that nobody works on, or None. End it with `HERE.end`.
 
+    Of the cards' runs, one that shares no device with others which cannot bear it.
     ledger: a connection that lives as long as the work. The run's lock is bound to it, so a worker that dies lets go.
     """
-    in_queue = open_runs(station).filter(queue=queue)
-    for pk in in_queue.values_list("pk", flat=True):
-        if not try_lock(ledger, _RUNS, pk):
-            continue
-        run = in_queue.filter(pk=pk).first()
-        if run and HERE.begin(pk):
-            return run
+    with _choosing:
+        for run in _may_begin(list(open_runs(station).filter(queue=queue)), queue):
+            if not try_lock(ledger, _RUNS, run.pk):
+                continue
+            again = open_runs(station).filter(queue=queue, pk=run.pk).first()
+            if again and HERE.begin(run.pk):
+                return again
     return None
+
+
+def _may_begin(runs: Sequence[Run], queue: RunQueue) -> list[Run]:
+    if queue is not RunQueue.CARDS:
+        return list(runs)
+    taken = held(_RUNS)
+    devices = dict(zip((run.pk for run in runs), devices_of(runs), strict=True))
+    going = [run for run in runs if run.pk in taken or HERE.has(run.pk)]
+    waiting = [run for run in runs if run not in going]
+    places = sharing().may_begin([devices[run.pk] for run in waiting], [devices[run.pk] for run in going])
+    return [waiting[place] for place in places]

@@ -9,7 +9,7 @@ from ruggedraft.live.notify import connection_words
 
 from .kinds import how_to_run
 from .models import Run, RunQueue
-from .queue import HERE, TASK, ask_for_worker, begin_first
+from .queue import HERE, TASK, begin_first, take_up_open_runs
 
 
 @app.task(name=TASK)
@@ -27,7 +27,7 @@ def carry_out_first(run_id: int) -> None:
         finally:
             HERE.end(run.pk)
             let_go()
-    _go_on(run)
+    take_up_open_runs(run.station)  # those that waited for a device of this one, and this one where it was let go on
 
 
 def _carry_out(run: Run) -> None:
@@ -37,10 +37,3 @@ def _carry_out(run: Run) -> None:
     except Exception as error:
         how.break_off(run.pk, error)
         raise
-
-
-def _go_on(run: Run) -> None:
-    """A run that was paused and let go on before it had come to a stop: the worker that came for it found it taken."""
-    left = Run.objects.select_related("station").filter(pk=run.pk, finished_at=None, held_back=False).first()
-    if left:
-        ask_for_worker(left)

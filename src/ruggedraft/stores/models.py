@@ -52,6 +52,11 @@ class Store(models.Model):
         ordering = ["position", "id"]
 
     @property
+    def device_keys(self) -> frozenset[str]:
+        """Of what it stands on, for sharing it; where the machine cannot tell it is a device of its own."""
+        return frozenset(self.identities or (f"store {self.pk}",))
+
+    @property
     def is_local(self) -> bool:
         return StoreKind(self.kind).is_local
 

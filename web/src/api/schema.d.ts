@@ -8134,6 +8134,7 @@ export interface components {
          * QueuedOut
          * @description A run. free_in_s: seconds until its card is free, null while it is paused.
          *
+         *     waits_for: names of the stores that bear no further run, where it waits for one
          *     tag, label, camera: empty of another production's, which stands in the same queue
          */
         QueuedOut: {
@@ -8152,6 +8153,8 @@ export interface components {
             running: boolean;
             /** Tag */
             tag: string;
+            /** Waits For */
+            waits_for: string[];
         };
         /**
          * ReaderIn

@@ -192,6 +192,7 @@ class JoinChaptersIn(BaseModel):
 class QueuedOut(BaseModel):
     """A run. free_in_s: seconds until its card is free, null while it is paused.
 
+    waits_for: names of the stores that bear no further run, where it waits for one
     tag, label, camera: empty of another production's, which stands in the same queue
     """
 
@@ -203,6 +204,7 @@ class QueuedOut(BaseModel):
     paused: bool
     cancelling: bool
     free_in_s: float | None
+    waits_for: list[str]
 
     @classmethod
     def of(cls, one: Queued, production: int) -> "QueuedOut":
@@ -211,7 +213,7 @@ class QueuedOut(BaseModel):
         return cls(
             id=run.pk, tag=roll.tag if mine else "", label=run.card.label if mine else "",
             camera=CameraOut.of(roll.camera) if mine else None, running=one.running, paused=run.held_back,
-            cancelling=run.cancel_asked_at is not None, free_in_s=one.free_in_s,
+            cancelling=run.cancel_asked_at is not None, free_in_s=one.free_in_s, waits_for=list(one.waits_for),
         )  # fmt: skip
 
 

@@ -9,6 +9,8 @@ import heapq
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .sharing import Sharing
+
 _SECONDS_A_FILE = 0.004
 """What each file costs beyond its bytes: names, syncing. From memory of runs on a virtual disk."""
 
@@ -18,13 +20,14 @@ class TimedRun:
     """A card that waits, or runs already.
 
     seconds: it will take from its start, or still takes. weight: how urgent, 1 usually; more where a camera waits
-    running: it is under way and will not be put back
+    running: it is under way and will not be put back. devices: keys of what it uses
     """
 
     name: str
     seconds: float
     weight: float = 1.0
     running: bool = False
+    devices: frozenset[str] = frozenset()
 
 
 def seconds_for(count_bytes: int, files: int, rate_bytes_per_s: float) -> float:
@@ -32,41 +35,50 @@ def seconds_for(count_bytes: int, files: int, rate_bytes_per_s: float) -> float:
     return count_bytes / rate_bytes_per_s + files * _SECONDS_A_FILE
 
 
-def free_at(jobs: Sequence[TimedRun], lanes: int) -> dict[str, float]:
-    """In how many seconds each card will be free, if they go in this order on so many lanes."""
-    ends: list[float] = []
-    free: dict[str, float] = {}
-    for job in [*(job for job in jobs if job.running), *(job for job in jobs if not job.running)]:
-        start = heapq.heappop(ends) if len(ends) >= lanes else 0.0
-        free[job.name] = start + job.seconds
-        heapq.heappush(ends, free[job.name])
+def free_at(jobs: Sequence[TimedRun], sharing: Sharing) -> dict[str, float]:
+    """In how many seconds each card will be free, if they go in this order and share devices so."""
+    going = [(job.seconds, n, job) for n, job in enumerate(jobs) if job.running]
+    waiting = [job for job in jobs if not job.running]
+    free = {job.name: seconds for seconds, _, job in going}
+    heapq.heapify(going)
+    now, begun = 0.0, len(jobs)
+    while waiting:
+        places = sharing.may_begin([job.devices for job in waiting], [job.devices for _, _, job in going])
+        for place in places:
+            job = waiting[place]
+            free[job.name] = now + job.seconds
+            heapq.heappush(going, (free[job.name], begun + place, job))
+        begun += len(waiting)
+        waiting = [job for place, job in enumerate(waiting) if place not in places]
+        if waiting:
+            now = heapq.heappop(going)[0]
     return free
 
 
-def cost(jobs: Sequence[TimedRun], lanes: int) -> float:
+def cost(jobs: Sequence[TimedRun], sharing: Sharing) -> float:
     """The sum of weighted seconds until each card is free."""
-    free = free_at(jobs, lanes)
+    free = free_at(jobs, sharing)
     return sum(job.weight * free[job.name] for job in jobs)
 
 
-def best_order(jobs: Sequence[TimedRun], lanes: int) -> list[TimedRun]:
+def best_order(jobs: Sequence[TimedRun], sharing: Sharing) -> list[TimedRun]:
     """The order in which the waiting cameras get their cards back soonest. What runs stays where it is."""
     running = [job for job in jobs if job.running]
     waiting = sorted((job for job in jobs if not job.running), key=lambda job: job.seconds / job.weight)
     order = running + waiting
-    return _exchanged(order, len(running), lanes) if lanes > 1 else order
+    return _exchanged(order, len(running), sharing) if sharing.most > 1 else order
 
 
-def _exchanged(order: list[TimedRun], first: int, lanes: int) -> list[TimedRun]:
+def _exchanged(order: list[TimedRun], first: int, sharing: Sharing) -> list[TimedRun]:
     """Better by exchanging two jobs, as long as that helps. Weighted waiting falls with each, so it ends."""
-    best, found = cost(order, lanes), True
+    best, found = cost(order, sharing), True
     while found:
         found = False
         for i in range(first, len(order)):
             for j in range(i + 1, len(order)):
                 tried = [*order]
                 tried[i], tried[j] = tried[j], tried[i]
-                tried_cost = cost(tried, lanes)
+                tried_cost = cost(tried, sharing)
                 if tried_cost < best - 1e-9:
                     order, best, found = tried, tried_cost, True
     return order

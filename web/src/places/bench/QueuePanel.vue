@@ -6,7 +6,7 @@ import { useQueue } from '../../api/queries/useQueue'
 import PennantMark from '../../marks/PennantMark.vue'
 import { useWho } from '../../shell/me'
 import { roughly } from '../../words/times'
-import { t } from '../../words/say'
+import { listed, t } from '../../words/say'
 import SaidNo from '../../parts/SaidNo.vue'
 import ActButton from '../../parts/ActButton.vue'
 
@@ -29,6 +29,13 @@ function up(queue: Shapes['QueueOut'], id: number) {
   ids[at - 1] = id
   ids[at] = before
   order.mutate({ station: queue.station, ids })
+}
+function how(run: Shapes['QueuedOut']) {
+  if (run.running) return t('queuePanel.running')
+  if (run.paused) return ''
+  return run.waits_for.length
+    ? t('queuePanel.waitsFor', { stores: listed(run.waits_for) })
+    : t('queuePanel.waits')
 }
 const words = (run: Shapes['QueuedOut']) =>
   run.paused
@@ -58,10 +65,7 @@ const refusal = computed(() => order.error.value ?? pause.error.value ?? resume.
       >
         <PennantMark v-if="run.camera" :letter="run.camera.letter" :size="24" /><span v-else></span>
         <span class="tag">{{ run.camera ? run.tag : t('queuePanel.ofAnother') }}</span>
-        <span class="soft"
-          >{{ run.label
-          }}{{ run.running ? t('queuePanel.running') : run.paused ? '' : t('queuePanel.waits') }}</span
-        >
+        <span class="soft" data-how>{{ run.label }}{{ how(run) }}</span>
         <span class="free" data-free>{{ words(run) }}</span>
         <span v-if="run.camera" class="acts">
           <ActButton

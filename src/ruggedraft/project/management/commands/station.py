@@ -33,7 +33,8 @@ from ruggedraft.project.staying import settle_in
 from ruggedraft.rolls.acts.look_at_copy import look_at_the_oldest
 from ruggedraft.rolls.names import keep_names
 from ruggedraft.runs.models import RunQueue
-from ruggedraft.runs.queue import CARDS_SIDE_BY_SIDE, queue_name, take_up_open_runs
+from ruggedraft.runs.queue import queue_name, take_up_open_runs
+from ruggedraft.runs.sharing import MOST_AT_ONCE
 from ruggedraft.upkeep.keeping_up import keep_up
 
 _GRACE = 4.0  # seconds
@@ -49,8 +50,8 @@ _ASK_FOR_JOBS_S = 30.0
 _BEAT_S = 30.0
 """So often workers say that they are there. Whether one works on a run is told by its lock, and not by this."""
 _FEEL_S = 3.0
-_SIDE_BY_SIDE = {RunQueue.CARDS: CARDS_SIDE_BY_SIDE, RunQueue.FEEDS: 1, RunQueue.MAKING: 1}
-"""So many runs of each queue at a time."""
+_SIDE_BY_SIDE = {RunQueue.CARDS: MOST_AT_ONCE, RunQueue.FEEDS: 1, RunQueue.MAKING: 1}
+"""So many runs of each queue at a time, at most."""
 
 
 def _look_after_cards(station: Station) -> None:
