@@ -20,10 +20,10 @@ from ruggedraft.core.errors import SourceVanished, StoreVanished
 from ruggedraft.core.evidence import Evidence, Result
 from ruggedraft.core.hashing import ALGORITHMS, Algorithm
 from ruggedraft.core.sources import MemorySource, list_card
-from ruggedraft.core.stores import MemoryStore
+from ruggedraft.core.stores import LocalStore, MemoryStore
 from ruggedraft.core.stores.remote import MARK, RUNS
 from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore, fingerprint_of, host_key_of
-from ruggedraft.core.transfer import Target, transfer
+from ruggedraft.core.transfer import Memory, Target, transfer
 from ruggedraft.core.transfer.checking import ToCheck, check_copy
 from ruggedraft.standins.sftp_server import SftpServer
 
@@ -199,8 +199,8 @@ class AServersFaults(FaultCase):
         return folder
 
     def run_to(self, drive: Path, **words):
-        self.other = MemoryStore("other")
-        targets = [Target(self.store(drive), "day/A001"), Target(self.other, "day/A001")]
+        self.other = self.another()
+        targets = [Target(one, "day/A001", self.memory) for one in (self.store(drive), self.other)]
         return transfer(self.card, list_card(self.card), targets, XXH, **words)
 
     def left_behind(self, drive: Path) -> list[str]:
@@ -231,3 +231,25 @@ class AServersFaults(FaultCase):
                 found.append(f"it does not recover: {again.stores[0].failed[:2]}")
             wrong += [f"{fault}: {one}" for one in found]
         self.tell(len(chosen), len(cases), struck, wrong)
+
+
+class FaultsAndNotes(AServersFaults):
+    """The same where each run notes what it has proven, and the next believes it."""
+
+    def setUp(self):
+        super().setUp()
+        self.memory = Memory(b"a key of this ledger", "then")
+
+    def drive(self, name: str) -> Path:
+        shutil.rmtree(self.base / "notes", ignore_errors=True)
+        (self.base / "notes").mkdir()
+        self.kept = MemoryStore("other")
+        return super().drive(name)
+
+    def another(self) -> MemoryStore:
+        return self.kept
+
+    def store(self, drive: Path) -> SftpStore:
+        store = super().store(drive)
+        store.keeps_notes = lambda: LocalStore("notes", self.base / "notes")
+        return store

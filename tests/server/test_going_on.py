@@ -1,28 +1,36 @@
 """A run that was cut short goes on: what it has proven is not read again, and counts as of when it was read."""
 
+import os
 from contextlib import contextmanager
 from datetime import timedelta
+from pathlib import Path
 from unittest.mock import patch
 
 from django.test import TestCase
 
 from ruggedraft.core.errors import SourceVanished
 from ruggedraft.core.runs import RunEnd
+from ruggedraft.core.stores.sftp import SftpStore
 from ruggedraft.core.transfer.card_reading import CardReading
 from ruggedraft.journal import clock
 from ruggedraft.journal.clock import now
-from ruggedraft.offloads.models import Offload, RollMemory
+from ruggedraft.offloads.feeding import carry_out as run_feed
+from ruggedraft.offloads.models import Feed, Offload, RollMemory
 from ruggedraft.rolls.models import Reading
 from ruggedraft.standins import card_maker as make
 from ruggedraft.standins import hub
+from ruggedraft.stores.acts.sight_stores import sight_stores
+from ruggedraft.stores.models import Store
+from ruggedraft.stores.servers import on_server
 
 from .deciding import ONE, Deciding
+from .test_servers import ServerCase
 from .world import SHOT
 
 LAST = "zz/LAST0001.JPG"
 
 
-class GoingOn(Deciding, TestCase):
+class CutShort(Deciding):
     def setUp(self):
         super().setUp()
         make.add_file(self.card_folder, LAST, b"last" * 500, SHOT)
@@ -56,6 +64,8 @@ class GoingOn(Deciding, TestCase):
             self.run_all()
         return read
 
+
+class GoingOn(CutShort, TestCase):
     def test_it_reads_what_was_not_proven_and_dates_the_evidence_by_the_earlier_part(self):
         self.cut_short()
         self.assertEqual(self.go_on(), [LAST])
@@ -101,3 +111,76 @@ class GoingOn(Deciding, TestCase):
         self.assertNotEqual(self.planks()["one"][0], "verified", "it was away since it was read")
         self.check(roll, "one")
         self.assertEqual(self.planks()["one"], ("verified", 5))
+
+
+class Feeds(CutShort, TestCase):
+    def bring(self) -> Feed:
+        roll = Offload.objects.get().roll
+        self.assertEqual(self.post(f"bench/rolls/{roll.pk}/bring", {"store": "three"}).status_code, 200)
+        run_feed(Feed.objects.latest("pk").pk)
+        return Feed.objects.latest("pk")
+
+    def test_what_a_feed_has_proven_is_neither_brought_nor_read_again(self):
+        self.offload()
+        with clock.at(self.began), self.reading(LAST):
+            self.assertEqual(self.bring().end, RunEnd.TROUBLE)
+        with self.reading() as read:
+            self.assertEqual(self.bring().end, RunEnd.WELL)
+        self.assertEqual(read, [LAST])
+        last = Reading.objects.filter(copy__store__name="three").latest("pk")
+        self.assertEqual((last.began_at, last.agreed_files), (self.began, 5))
+        self.assertEqual((self.on_drive("three") / LAST).read_bytes(), b"last" * 500)
+        self.assertFalse((hub.home() / "drives/three/.raft-parts").exists())
+
+    def test_what_rotted_on_the_way_is_found_by_the_next_check_and_mended(self):
+        """The feed's evidence is of before the fault, and does not mend it."""
+        self.offload()
+        with clock.at(self.began), self.reading(LAST):
+            self.bring()
+        (self.on_drive("three") / ONE).unlink()
+        with clock.at(self.began + timedelta(minutes=10)):
+            self.check(Offload.objects.get().roll, "three")
+        self.bring()
+        self.assertNotEqual(self.planks()["three"][0], "verified", "what was proven before the check is older than it")
+        self.bring()
+        self.assertEqual(self.planks()["three"], ("verified", 5))
+
+
+class WithAServer(CutShort, ServerCase):
+    def setUp(self):
+        super().setUp()
+        self.introduce()
+        self.plan.stores.set(Store.objects.filter(name__in=("one", "array")))
+        sight_stores(self.station)
+        self.notes = self.base / "notes" / str(Store.objects.get(name="array").uuid)
+
+    def test_neither_the_card_nor_the_server_is_read_again_where_it_was_proven(self):
+        self.cut_short()
+        self.assertEqual(len(list(self.notes.rglob("*.proven"))), 1)
+        fetched = []
+        with patch.object(SftpStore, "_read_to_the_end", self.noting(fetched)):
+            self.assertEqual(self.go_on(), [LAST])
+        self.assertEqual([Path(path).name for path in fetched], [Path(LAST).name])
+        self.assertEqual({name: self.planks()[name] for name in ("one", "array")},
+                         {"one": ("verified", 5), "array": ("verified", 5)})  # fmt: skip
+        last = Reading.objects.filter(copy__store__name="array").latest("pk")
+        self.assertEqual((last.began_at, last.agreed_files), (self.began, 5))
+        self.assertEqual(list(self.notes.rglob("*.proven")), [], "nobody goes on with it any more")
+
+    @staticmethod
+    def noting(fetched: list[str]):
+        real = SftpStore._read_to_the_end
+
+        async def read(store, path, expected):
+            if "A001" in path:
+                fetched.append(path)
+            return await real(store, path, expected)
+
+        return read
+
+    def test_what_nobody_went_on_with_for_long_goes(self):
+        self.cut_short()
+        (left,) = self.notes.rglob("*.proven")
+        os.utime(left, (1, 1))
+        on_server(Store.objects.get(name="array")).notes("another").forget()
+        self.assertFalse(left.exists())

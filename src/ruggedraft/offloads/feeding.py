@@ -21,6 +21,7 @@ from .histories import leave_histories
 from .keeping import seal_verified, set_damaged_aside
 from .models import Feed
 from .queries import is_being_offloaded
+from .remembering import forget_of, memory_for
 
 
 def carry_out(feed_id: int) -> None:
@@ -39,7 +40,7 @@ def carry_out(feed_id: int) -> None:
     began = begin()
     files = _wanted(copy)
     try:
-        target = Target(open_usable(copy.store), copy.folder)
+        target = Target(open_usable(copy.store), copy.folder, memory_for(roll, began))
         good = _good_copy(one)
     except StoreVanished as error:
         finish_feed(one, None, error.sentence)
@@ -61,6 +62,8 @@ def carry_out(feed_id: int) -> None:
     finish_feed(
         one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()
     )  # fmt: skip
+    if result.as_meant:
+        forget_of(copy, target.store)
     leave_records([(copy, target.store)], newest)
 
 

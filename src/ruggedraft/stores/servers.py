@@ -1,13 +1,18 @@
 """Reaching stores that are on servers."""
 
+import contextlib
 import threading
+import time
 from collections.abc import Callable
+from functools import partial
+from pathlib import Path
 from typing import TypeVar
 
 from cachetools import LRUCache
+from django.conf import settings
 
 from ruggedraft.core.errors import StoreError, StoreVanished
-from ruggedraft.core.stores import StoreKind
+from ruggedraft.core.stores import LocalStore, StoreKind
 from ruggedraft.core.stores.objects import ObjectsAddress, ObjectsSecret, ObjectsStore, objects_client
 from ruggedraft.core.stores.remote import RemoteStore
 from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore
@@ -63,7 +68,24 @@ def on_server(store: Store) -> RemoteStore:
     address = address_of(store)
     fields = opened(bytes(kept.sealed), str(store.uuid), address, store.name)
     secret = KINDS[StoreKind(store.kind)].secret(**fields)
-    return reached(store.name, address, secret, str(store.uuid), attests=store.attests)
+    there = reached(store.name, address, secret, str(store.uuid), attests=store.attests)
+    there.keeps_notes = partial(_keeper_of_notes, str(store.uuid))
+    return there
+
+
+_NOTES_KEPT_S = 7 * 24 * 3600
+"""What nobody went on with for so long nobody may believe any more."""
+
+
+def _keeper_of_notes(store: str) -> LocalStore:
+    """A folder of this station's own for what runs note of a store on a server."""
+    folder = Path(settings.VAR) / "notes" / store
+    folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    for file in folder.rglob("*"):
+        with contextlib.suppress(OSError):  # another run forgets its own just now
+            if file.is_file() and time.time() - file.stat().st_mtime > _NOTES_KEPT_S:
+                file.unlink()
+    return LocalStore("this station's notes", folder)
 
 
 def open_on_server(store: Store) -> RemoteStore:

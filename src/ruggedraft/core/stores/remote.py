@@ -2,6 +2,7 @@
 
 from abc import abstractmethod
 from collections.abc import Callable, Iterator, Sequence
+from typing import Protocol
 
 from ..errors import (
     FileMissing,
@@ -17,7 +18,7 @@ from ..evidence import Evidence
 from ..sources.listing import Entry, EntryKind
 from ..sources.port import CardSource, OpenFile
 from .aside import free_place
-from .port import Consume, Data, Store, ToRead, beneath
+from .port import Consume, Data, Notes, Store, ToRead, beneath
 
 MARK = ".raft-store"
 """A small file at a store's root that names it: an empty folder of the server has none."""
@@ -30,9 +31,30 @@ class RemoteStore(Store):
     """A store on a server. mark: what its `MARK` must say, or empty where it is not a store yet."""
 
     mark = ""
+    keeps_notes: "Callable[[], KeepsNotes] | None" = None
+    """Where this machine keeps what runs note of the store; None: nothing is noted."""
 
     def __init__(self) -> None:
         self._names: dict[str, set[str]] = {}
+        self._beside: KeepsNotes | None = None
+
+    def notes(self, folder: str) -> "RemoteNotes | None":
+        """On this machine: a server is not asked for what is only to save time."""
+        if self.keeps_notes is None:
+            return None
+        self._beside = self._beside or self.keeps_notes()
+        kept = self._beside.notes(folder)
+        return RemoteNotes(kept, self) if kept else None
+
+    def let_notes_go(self) -> None:
+        """The run is over, and another may have them."""
+        beside, self._beside = self._beside, None
+        if beside:
+            beside.close()
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        """As in `Notes`. Nothing can be told where a server may lose what it said it had. Raises StoreError."""
+        return [None] * len(paths)
 
     def forget_names(self) -> None:
         """What was listed is listed anew: a run begins, or something was moved."""
@@ -141,6 +163,44 @@ class RemoteStore(Store):
 _PIECE = 8 << 20  # bytes
 _WINDOW = 64
 """Small files that are held at once while they are compared."""
+
+
+class KeepsNotes(Protocol):
+    """A place on this machine, such as a folder store."""
+
+    def notes(self, folder: str) -> Notes | None:
+        """As in `Store`."""
+
+    def close(self) -> None:
+        """Others may have them."""
+
+
+class RemoteNotes(Notes):
+    """What runs note of a store on a server lies on this machine; whether a file is what it was, the server tells."""
+
+    def __init__(self, kept: Notes, store: RemoteStore) -> None:
+        self._kept, self._store = kept, store
+
+    def read(self) -> bytes:
+        """As kept."""
+        return self._kept.read()
+
+    def add(self, data: bytes) -> None:
+        """Perhaps lost with this machine's power: what is lost is read again."""
+        self._kept.add(data)
+
+    def keep(self, count: int) -> None:
+        """As kept."""
+        self._kept.keep(count)
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        """As the server tells."""
+        return self._store.stamps(paths)
+
+    def forget(self) -> None:
+        """And nobody holds them any more."""
+        self._kept.forget()
+        self._store.let_notes_go()
 
 
 class RemoteSource(CardSource):

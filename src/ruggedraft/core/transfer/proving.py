@@ -132,9 +132,9 @@ class Proving:
         return True
 
     def _prove(self, group: Sequence[Written]) -> None:
-        named = self._not_attested(self._not_known(self._name(group)))
+        named = self._not_known(self._name(group))
         stamps = self._memory.stamps([one.path for one in named]) if self._memory else ()
-        self._read_back(named)
+        self._read_back(self._not_attested(named))
         if self._memory:
             self._memory.note(self._to_note(named, stamps, self._memory.began))
 

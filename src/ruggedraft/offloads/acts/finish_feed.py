@@ -8,6 +8,7 @@ from ruggedraft.rolls.recording import Began, record_unless_lost
 from ruggedraft.runs.ending import end_run, still_open
 
 from ..models import Feed
+from ..remembering import earliest
 
 
 @transaction.atomic
@@ -30,8 +31,9 @@ def finish_feed(
     lost = ""
     if result is not None and began is not None:
         lost = record_unless_lost(
-            feed.copy, began, agreed=result.agreed, failed=result.failed, level=result.evidence, origin=Origin.FEED
-        )
+            feed.copy, earliest(began, result.since), agreed=result.agreed, failed=result.failed,
+            level=result.evidence, origin=Origin.FEED,
+        )  # fmt: skip
     if result is None or began is None or lost:
         end_run(feed, end, f"{where} could not be fed: {lost or trouble}")
         return

@@ -1,10 +1,12 @@
 """The store: what the engine asks, as requests to the server."""
 
 import contextlib
+import hashlib
 from collections.abc import Callable, Iterator, Sequence
 from datetime import UTC, datetime, timedelta
 from email.utils import parsedate_to_datetime
 from functools import partial
+from posixpath import commonpath
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from botocore.exceptions import BotoCoreError, ClientError
@@ -36,6 +38,7 @@ _DEAD_AFTER = timedelta(hours=48)
 _NO_LOCK = {"InvalidRequest", "ObjectLockConfigurationNotFoundError", "MethodNotAllowed", "NotImplemented"}
 """Amazon S3 API Reference, PutObjectLegalHold, and what other servers answer; from memory."""
 _LONGEST_KEY = 1024  # bytes of UTF-8
+_FEW = 64
 
 
 class ObjectsStore(SideBySideStore):
@@ -55,17 +58,19 @@ class ObjectsStore(SideBySideStore):
         self._base = f"{address.prefix.strip('/')}/" if address.prefix.strip("/") else ""
         self._budget = Budget(_IN_MEMORY)
         self._confirmed: dict[str, dict[str, str]] = {}
+        self._tags: dict[str, tuple[int, ...] | None] = {}
 
     def open(self, turns: Turns | None = None) -> None:
         """Raises StoreError, also where the mark is not there."""
         self.require()
-        self._confirmed = {}
+        self._confirmed, self._tags = {}, {}
         self.forget_names()
         self.begin_threads()
         self._clear_old_uploads()
 
     def close(self) -> None:
         """Its threads end."""
+        self.let_notes_go()
         self.end_threads()
 
     def room(self) -> Room:
@@ -88,6 +93,34 @@ class ObjectsStore(SideBySideStore):
         except FileRefused:
             return None
         return head["ContentLength"], None
+
+    def note_tag(self, path: str, size: int, tag: str | None) -> None:
+        """As the server answered to an upload."""
+        self._tags[path] = _stamp(size, tag)
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        """Size and entity tag, which is another one once the object is written again.
+
+        Of what this run uploaded the server has told it; of few others it is asked for each, many are listed.
+        """
+        others = [path for path in paths if path not in self._tags]
+        if len(others) > _FEW:
+            told = self._tags_beneath(commonpath(others))
+        else:
+            told = dict(zip(others, self.threads().map(self._tag_of, others), strict=True))
+        return [self._tags[path] if path in self._tags else told.get(path) for path in paths]
+
+    def _tag_of(self, path: str) -> tuple[int, ...] | None:
+        try:
+            head = self._ask(lambda: self._client.head_object(Bucket=self._bucket, Key=self._at(path)))
+        except FileRefused:
+            return None
+        return _stamp(head["ContentLength"], head.get("ETag"))
+
+    def _tags_beneath(self, folder: str) -> dict[str, tuple[int, ...] | None]:
+        pages = self._pages(Prefix=self._base + (f"{folder}/" if folder else ""))
+        listed = (one for page in pages for one in page.get("Contents", ()))
+        return {one["Key"].removeprefix(self._base): _stamp(one["Size"], one.get("ETag")) for one in listed}
 
     def write(self, path: str, size: int = 0, mode: int | None = None) -> Upload:
         """In parts; a server shows nothing of them before they are put together."""
@@ -219,6 +252,7 @@ class ObjectsStore(SideBySideStore):
 
     def _delete(self, path: str) -> None:
         self._confirmed.pop(path, None)
+        self._tags.pop(path, None)
         key = self._at(path)
         self._ask(lambda: self._client.delete_object(Bucket=self._bucket, Key=key))
 
@@ -251,6 +285,11 @@ class ObjectsStore(SideBySideStore):
         except UnicodeEncodeError as error:
             raise FileRefused(f"its name is no Unicode, and cannot be kept in '{self.name}'") from error
         return key
+
+
+def _stamp(size: int, tag: str | None) -> tuple[int, ...] | None:
+    """Entity tags are text of any form: RFC 9110, 8.8.3."""
+    return (size, int.from_bytes(hashlib.blake2b(tag.encode(), digest_size=7).digest())) if tag else None
 
 
 def _server_time(answer: Any) -> datetime:

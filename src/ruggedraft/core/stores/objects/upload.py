@@ -118,6 +118,7 @@ class Upload(PendingFile):
                     **only_if_free,
                 )
             )  # fmt: skip
+        self._store.note_tag(self.path, self._size, answer.get("ETag"))
         return answer.get("ChecksumSHA256") or ""
 
     def _stands(self, wanted: str) -> bool:

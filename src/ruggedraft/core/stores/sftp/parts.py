@@ -28,13 +28,16 @@ async def create(
     return await client.open(part, "xb", attrs, encoding=None, block_size=block_size)
 
 
-async def finish(handle: asyncssh.SFTPClientFile, modified_ns: int, size: int | None) -> None:
-    """Set its size and time, and have it synced where the server can. size: where it ends in a hole"""
+async def finish(handle: asyncssh.SFTPClientFile, modified_ns: int, size: int | None) -> bool:
+    """Set its size and time, and have it synced; whether the server can. size: where it ends in a hole"""
     if size is not None:
         await handle.truncate(size)
+    synced = False
     with suppress(asyncssh.SFTPOpUnsupported):
         await handle.fsync()
+        synced = True
     await handle.utime(seconds(modified_ns))
+    return synced
 
 
 class SftpFile(PendingFile):
@@ -71,10 +74,11 @@ class SftpFile(PendingFile):
         handle = self._open()
         while self._under_way:
             self._wait_for_one()
-        self._store._do(
+        synced = self._store._do(
             finish(handle, modified_ns, self._at if self._hole else None),
             patience_s=self._store._line.patience_s * _TO_SYNC,
         )
+        self._store.syncs = self._store.syncs and synced
         self._store._do(handle.close())
         self._handle = None
 

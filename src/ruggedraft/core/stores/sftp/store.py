@@ -8,6 +8,7 @@ from collections import deque
 from collections.abc import AsyncIterator, Awaitable, Callable, Coroutine, Iterable, Sequence
 from concurrent.futures import Future
 from contextlib import asynccontextmanager, suppress
+from functools import partial
 from typing import Any, TypeVar
 
 import asyncssh
@@ -20,6 +21,7 @@ from ...hashing import Algorithm
 from ...turns import Turns
 from ..port import Consume, Found, PendingFile, Room, Whole
 from ..remote import RUNS, RemoteStore
+from .answers import PROGRAMS, as_bytes, facts_of, is_file, listed, open_to_stream, read_pieces, stamp_of
 from .line import SftpLine, sftp_error
 from .parts import SftpFile, create, finish, seconds
 
@@ -34,15 +36,13 @@ _DEAD_AFTER_S = 48 * 3600
 """A run's folder in which nothing happened for so long, by the server's own clock, is left over from one that died."""
 _LITTLE = 1 << 20  # bytes
 _AT_LEAST = 1 << 14  # bytes
-_PROGRAMS = {"xxh128": "xxh128sum", "xxh64": "xxh64sum", "md5": "md5sum", "sha1": "sha1sum", "sha256": "sha256sum",
-             "blake3": "b3sum"}  # fmt: skip
-"""As GNU coreutils, xxHash and BLAKE3 call them."""
 
 
 class SftpStore(RemoteStore):
     """line: may be shared with other stores of the same server and user.
 
     attests: the server computes checksums itself, with programs of its own, which is believed instead of reading back
+    syncs: it has synced every file that a run wrote, by fsync@openssh.com (OpenSSH, PROTOCOL, 4.5)
     """
 
     def __init__(self, name: str, line: SftpLine, mark: str = "", *, attests: bool = False) -> None:
@@ -53,6 +53,7 @@ class SftpStore(RemoteStore):
         self._run = ""
         self._count = 0
         self._made: set[str] = set()
+        self.syncs = True
 
     def open(self, turns: Turns | None = None) -> None:
         """Raises StoreError, also where the mark is not there."""
@@ -65,6 +66,7 @@ class SftpStore(RemoteStore):
 
     def close(self) -> None:
         """What was never named is taken away."""
+        self.let_notes_go()
         run, self._run = self._run, ""
         if run:
             with suppress(StoreError):
@@ -84,21 +86,32 @@ class SftpStore(RemoteStore):
         """Links are not followed."""
         parts_of(path)
         attrs = self._do(self._lstat(path)) if self.may_be_there(path) else None
-        return Found(_is_file(attrs), attrs.size or 0) if attrs else None
+        return Found(is_file(attrs), attrs.size or 0) if attrs else None
 
     def names_in(self, folder: str) -> set[str]:
         """By one listing."""
         try:
-            listed = self._do(self._call(lambda client: _listed(client, self._at(folder))))
+            entries = self._do(self._call(lambda client: listed(client, self._at(folder))))
         except FileMissing:
             return set()
-        return {str(entry.filename) for entry in listed}
+        return {str(entry.filename) for entry in entries}
 
     def facts(self, path: str) -> tuple[int, int] | None:
         """SFTP keeps whole seconds."""
         parts_of(path)
         attrs = self._do(self._lstat(path))
-        return _facts(attrs) if attrs and _is_file(attrs) else None
+        return facts_of(attrs) if attrs and is_file(attrs) else None
+
+    def stamps(self, paths: Sequence[str]) -> list[tuple[int, ...] | None]:
+        """Permissions, size and time, of a server that syncs: one that does not may lose with its power what it told.
+
+        No server tells when a file was changed. Whoever puts other bytes there and sets the time back does so after the
+        file was read, and that is what the evidence speaks of.
+        """
+        if not self.syncs:
+            return [None] * len(paths)
+        told = self._do(self._each(self._lstat(path) for path in paths), patience_s=_LONG_S)
+        return [stamp_of(one) if isinstance(one, asyncssh.SFTPAttrs) else None for one in told]
 
     def write(self, path: str, size: int = 0, mode: int | None = None) -> "SftpFile":
         """Into the run's folder, from where it is renamed."""
@@ -139,7 +152,8 @@ class SftpStore(RemoteStore):
         self._do(self._make_folders(*(path for path, _ in folders)))
         for path, modified_ns in folders:
             if modified_ns is not None:
-                self._do(self._set_time(path, modified_ns))
+                times = seconds(modified_ns)
+                self._do(self._call(partial(asyncssh.SFTPClient.utime, path=self._at(path), times=times)))
 
     def read_at(self, path: str, offset: int, size: int) -> bytes:
         """Many requests under way for one piece."""
@@ -149,7 +163,7 @@ class SftpStore(RemoteStore):
     def read_back(self, path: str, consume: Consume) -> Evidence:
         """While one piece is looked at, the next are on their way."""
         parts_of(path)
-        handle, most = self._do(self._call(lambda client: _open_to_stream(client, self._at(path))))
+        handle, most = self._do(self._call(lambda client: open_to_stream(client, self._at(path))))
         try:
             self._stream(handle, most, consume)
         finally:
@@ -165,7 +179,7 @@ class SftpStore(RemoteStore):
         at, ahead, a_piece = 0, deque[Future[list[bytes]]](), most * max(1, _PIECE // most)
         while True:
             while len(ahead) < _OUTSTANDING:
-                ahead.append(self._line.begin(_read(handle, at + len(ahead) * a_piece, a_piece, most)))
+                ahead.append(self._line.begin(read_pieces(handle, at + len(ahead) * a_piece, a_piece, most)))
             for answer in self._line.end(ahead.popleft(), self.name):
                 if not answer:
                     return
@@ -185,7 +199,7 @@ class SftpStore(RemoteStore):
 
     def attested(self, files: Sequence[tuple[str, str]], algorithm: Algorithm) -> list[bool | None]:
         """By a program on the server that reads the files and prints their checksums; None where it has none."""
-        if not self.attests or algorithm.name not in _PROGRAMS:
+        if not self.attests or algorithm.name not in PROGRAMS:
             return [None] * len(files)
         said: list[bool | None] = []
         for start in range(0, len(files), _TO_ATTEST):
@@ -196,7 +210,7 @@ class SftpStore(RemoteStore):
         for path, _ in files:
             parts_of(path)
         words = " ".join(shlex.quote(self._at(path)) for path, _ in files)
-        command = f"{_PROGRAMS[algorithm.name]} -- {words}"
+        command = f"{PROGRAMS[algorithm.name]} -- {words}"
         status, printed = self._do(self._line.run(command), patience_s=_LONG_S)
         sums = [line.lstrip("\\").split(" ")[0].lower() for line in printed.splitlines()]
         if status != 0 or len(sums) != len(files) or any(len(one) != algorithm.digits for one in sums):
@@ -234,10 +248,6 @@ class SftpStore(RemoteStore):
 
     # What runs in the line's own thread
 
-    async def _set_time(self, path: str, modified_ns: int) -> None:
-        client = await self._line.client()
-        await client.utime(self._at(path), seconds(modified_ns))
-
     async def _call(self, ask: Callable[[asyncssh.SFTPClient], Awaitable[T]]) -> T:
         return await ask(await self._line.client())
 
@@ -250,13 +260,13 @@ class SftpStore(RemoteStore):
 
     async def _read(self, path: str, offset: int, size: int) -> bytes:
         async with self._opened(path) as file:
-            return _as_bytes(await file.read(size, offset))
+            return as_bytes(await file.read(size, offset))
 
     async def _read_to_the_end(self, path: str, expected: int) -> bytes:
         content = bytearray()
         async with self._opened(path) as file:
             while True:
-                piece = _as_bytes(await file.read(max(expected + 1 - len(content), _AT_LEAST), len(content)))
+                piece = as_bytes(await file.read(max(expected + 1 - len(content), _AT_LEAST), len(content)))
                 content += piece
                 ends = len(content) == expected and not await file.read(1, expected)
                 if not piece or ends or len(content) > expected + LARGE:
@@ -276,7 +286,8 @@ class SftpStore(RemoteStore):
         handle = await create(client, part, file.mode)
         try:
             await handle.write(data, 0)
-            await finish(handle, file.modified_ns, None)
+            synced = await finish(handle, file.modified_ns, None)
+            self.syncs = self.syncs and synced
         finally:
             await handle.close()
 
@@ -331,10 +342,10 @@ class SftpStore(RemoteStore):
     async def _add_facts(self, folder: str, inside: str, found: dict[str, tuple[int, int]]) -> None:
         client = await self._line.client()
         folders = []
-        for entry in await self._line.patiently(_listed(client, self._at(folder))):
+        for entry in await self._line.patiently(listed(client, self._at(folder))):
             name = str(entry.filename)
-            if _is_file(entry.attrs):
-                found[inside + name] = _facts(entry.attrs)
+            if is_file(entry.attrs):
+                found[inside + name] = facts_of(entry.attrs)
             elif stat.S_ISDIR(entry.attrs.permissions or 0) and name not in (".", ".."):
                 folders.append(name)
         for name in folders:
@@ -388,30 +399,3 @@ class SftpStore(RemoteStore):
 
     def _at(self, path: str) -> str:
         return f"{self._base}/{path}" if path else self._base or "/"
-
-
-async def _open_to_stream(client: asyncssh.SFTPClient, path: str) -> tuple[asyncssh.SFTPClientFile, int]:
-    """Also, how many bytes the server gives at a time. Each read of it is one request: nothing is put together."""
-    return await client.open(path, "rb", encoding=None, block_size=0), client.limits.max_read_len
-
-
-async def _read(handle: asyncssh.SFTPClientFile, offset: int, size: int, most: int) -> list[bytes]:
-    answers = await asyncio.gather(*(handle.read(most, at) for at in range(offset, offset + size, most)))
-    return [_as_bytes(answer) for answer in answers]
-
-
-async def _listed(client: asyncssh.SFTPClient, folder: str) -> list[asyncssh.SFTPName]:
-    return [entry async for entry in client.scandir(folder)]
-
-
-def _as_bytes(data: bytes | str) -> bytes:
-    """What a file gives that was opened without an encoding."""
-    return data if isinstance(data, bytes) else data.encode()
-
-
-def _is_file(attrs: asyncssh.SFTPAttrs) -> bool:
-    return stat.S_ISREG(attrs.permissions or 0)
-
-
-def _facts(attrs: asyncssh.SFTPAttrs) -> tuple[int, int]:
-    return attrs.size or 0, (attrs.mtime or 0) * 10**9

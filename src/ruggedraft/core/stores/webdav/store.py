@@ -61,6 +61,10 @@ class WebdavStore(SideBySideStore):
         self._run = ""
         self.end_threads()
 
+    def notes(self, folder: str) -> None:
+        """None: no such server says whether its disk has what it took, and it may lose that with its power."""
+        return
+
     def room(self) -> Room:
         """By its quota, where the server tells it; else it knows of no end."""
         answer = self._ask("PROPFIND", "", QUOTA, {"Depth": "0"})
