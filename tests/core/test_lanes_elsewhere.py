@@ -72,7 +72,7 @@ class Buffers(TestCase):
         pool, held = Pool(shared=True), []
         self.addCleanup(pool.close)
         work = LaneWork(Target(MemoryStore("hangs"), "A001"), 1, [algorithm_named("xxh128")], {}, {})
-        lane = LaneElsewhere(work, StoreProgress("hangs"), pool, 0.0)
+        lane = LaneElsewhere(work, StoreProgress("hangs"), pool, 0.0, [])
         far = SimpleNamespace(stop=lambda: held.append(lane.backlog) or "")
         near, silent = multiprocessing.Pipe()
         lane.connect(near, far)

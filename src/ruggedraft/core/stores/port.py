@@ -5,7 +5,7 @@ A new kind of store inherits from `Store`, implements what is abstract there, an
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple, Protocol
@@ -281,6 +281,10 @@ class Store(ABC):
 
         folder: empty for the whole store. What a file system keeps closed at its top is passed over.
         """
+
+    def each_there(self, folder: str) -> Iterator[tuple[str, tuple[int, int | None]]]:
+        """What `look` tells, one after the other. Raises StoreError, also at its end: then nothing it told counts."""
+        yield from self.look(folder).items()
 
     @abstractmethod
     def read_whole(self, path: str, most: int) -> bytes | None:

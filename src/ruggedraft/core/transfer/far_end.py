@@ -13,6 +13,7 @@ import pickle
 import signal
 import threading
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from multiprocessing.connection import Connection
 from multiprocessing.reduction import recv_handle
 from typing import Any, NamedTuple
@@ -132,7 +133,9 @@ class _FarEnd:
     def _tell_result(self) -> None:
         self._lane.wait(self._work.silent_s)
         self._say("state", *self._state())
-        self._say("result", self._lane.result, self._lane.silence)
+        result = self._lane.result
+        whole = len(result.agreed) == result.asked  # every file that was asked for: their names are known over there
+        self._say("result", replace(result, agreed=set()) if whole else result, whole, self._lane.silence)
 
     def _batch(self, number: int, packed: bytes) -> None:
         self._lane.batch(self._lent(number), SmallFiles.unpacked(packed))

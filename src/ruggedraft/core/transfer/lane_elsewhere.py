@@ -42,7 +42,10 @@ class LaneElsewhere:
 
     closes = False
 
-    def __init__(self, work: LaneWork, progress: StoreProgress, pool: Pool, silent_s: float) -> None:
+    def __init__(
+        self, work: LaneWork, progress: StoreProgress, pool: Pool, silent_s: float, files: Sequence[Entry]
+    ) -> None:
+        """files: all that are asked for"""
         self.name, self.folder = work.target.store.name, work.target.folder
         proves = Evidence.ATTESTED if work.target.store.attests else Evidence.READ_BACK
         self._result = StoreResult(self.name, self.folder, work.asked, proves=proves)
@@ -50,7 +53,7 @@ class LaneElsewhere:
         self.work = FarWork(
             work.target, work.asked, names, dict(work.kept_as), dict(work.times), pool.size, pool.count, silent_s
         )
-        self._progress, self._pool = progress, pool
+        self._progress, self._pool, self._files = progress, pool, files
         self._silence: str | None = None
         self._left, self._takes, self._gone = False, True, False
         self._lock = threading.Lock()
@@ -227,7 +230,10 @@ class LaneElsewhere:
         one.written, one.verified, one.files_verified, one.recalled = written, verified, files_verified, recalled
         one.trouble, self._takes = trouble, usable
 
-    def _hear_result(self, result: StoreResult, silence: str | None) -> None:
+    def _hear_result(self, result: StoreResult, whole: bool, silence: str | None) -> None:
+        """whole: everything that was asked for agreed"""
+        if whole:
+            result.agreed.update(entry.path for entry in self._files)
         self._result, self._silence = result, silence
         self._over.set()
 

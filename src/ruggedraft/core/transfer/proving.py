@@ -88,7 +88,9 @@ class Proving:
         self._inbox: queue.Queue[Sequence[Written] | Believed | Withdraw | Finish] = queue.Queue(_WAITING_GROUPS)
         self._told: set[str] = set()
         self._made: set[str] = set()
-        self._sizes: dict[str, tuple[str, int]] = {}
+        self._stood: set[str] = set()
+        self._in_place: dict[str, int] = {}
+        self._asked_as: dict[str, str] = {}
 
     def put(self, work: "Sequence[Written] | Believed | Withdraw | Finish") -> None:
         """Waits while much is waiting already."""
@@ -252,8 +254,16 @@ class Proving:
             self._disagree(written)
 
     def _agree(self, written: Written, level: Evidence) -> None:
-        self.result.agreed.add(written.entry.path)
-        self._sizes[written.entry.path] = (written.path.removeprefix(f"{self.result.folder}/"), written.entry.size)
+        asked, kept = written.entry.path, written.path.removeprefix(f"{self.result.folder}/")
+        self.result.agreed.add(asked)
+        if kept == asked:
+            kept = asked  # one text, and not two that are the same
+        else:
+            self._asked_as[kept] = asked
+        self._in_place[kept] = written.entry.size
+        self._made.discard(asked)  # one that agreed was made here unless it stood there
+        if written.pending is None:
+            self._stood.add(asked)
         self.result.already += written.pending is None
         self.result.level = min(self.result.level, level)
         if self._memory:
@@ -277,9 +287,10 @@ class Proving:
 
     def _withdraw(self, work: Withdraw) -> None:
         """Only what this run made itself is removed."""
+        made = work.asked in self._made or (work.asked in self.result.agreed and work.asked not in self._stood)
         self.result.agreed.discard(work.asked)
         try:
-            if work.asked in self._made:
+            if made:
                 self._store.withdraw(work.path)
         except StoreError as error:
             self.fail(work.asked, error)
@@ -299,9 +310,13 @@ class Proving:
         """The plain comparison, names and sizes: a file that agreed may have been moved, cut or removed since."""
         if not self.result.agreed:
             return
-        there = self._store.look(self.result.folder)
+        left, self._in_place = self._in_place, {}
+        for path, (size, _) in self._store.each_there(self.result.folder):
+            if left.get(path, -1) == size:
+                del left[path]
         self.beats += 1
-        for asked, (path, size) in self._sizes.items():
-            if asked in self.result.agreed and there.get(path, (-1, 0))[0] != size:
+        for path in left:
+            asked = self._asked_as.get(path, path)
+            if asked in self.result.agreed:
                 self.result.agreed.discard(asked)
                 self.fail(asked, FileMissing(_MOVED.format(self._store.name)))

@@ -43,7 +43,7 @@ def lanes_for(
     for work, tally in zip(works, progress, strict=True):
         lane: AnyLane | None = None
         if start and pool.memory >= 0 and work.target.store.moves:
-            lane = _elsewhere(LaneElsewhere(work, tally, pool, silent_s), start, ours)
+            lane = _elsewhere(LaneElsewhere(work, tally, pool, silent_s, listing.files), start, ours)
         lanes.append(lane or Lane(work, tally, turns))
     pool.close()
     return lanes, pool, turns

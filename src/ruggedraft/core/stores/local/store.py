@@ -236,40 +236,45 @@ class LocalStore(Store):
         return view
 
     def look(self, folder: str) -> dict[str, tuple[int, int]]:
+        """All that `each_there` tells."""
+        return dict(self.each_there(folder))
+
+    def each_there(self, folder: str) -> Iterator[tuple[str, tuple[int, int]]]:
         """The store's root is looked at before and after: a drive that went away meanwhile looks empty, and is not."""
-        found: dict[str, tuple[int, int]] = {}
+        told = False
         try:
             self._root.require()
-            self._add_facts(parts_of(folder) if folder else (), "", found)
-            self._root.require()  # a drive that went away meanwhile looks empty, and is not
+            for one in self._facts_in(parts_of(folder) if folder else (), ""):
+                told = True
+                yield one
+            self._root.require()
         except FileNotFoundError:
-            return self._nothing_at(folder)
+            self._require_nothing_at(folder, told=told)
         except OSError as error:
             raise store_error(error, self.name) from error
-        return found
 
-    def _nothing_at(self, folder: str) -> dict[str, tuple[int, int]]:
-        """Only if the store is there and the folder is not."""
+    def _require_nothing_at(self, folder: str, *, told: bool) -> None:
+        """The store is there, the folder is not, and nothing was told of it. Raises StoreError."""
         try:
             self._root.require()
         except OSError as error:
             raise StoreVanished(f"'{self.name}' is not there any more ({why(error)})") from error
-        if self.found(folder) is not None:
+        if told or self.found(folder) is not None:
             raise StoreError(f"{folder} on '{self.name}' changed while it was looked at: look again")
-        return {}
 
-    def _add_facts(self, parts: tuple[str, ...], inside: str, found: dict[str, tuple[int, int]]) -> None:
-        folders = []
+    def _facts_in(self, parts: tuple[str, ...], inside: str) -> Iterator[tuple[str, tuple[int, int]]]:
+        folders, files = [], []
         with self._root.folder(parts) as descriptor, os.scandir(descriptor) as entries:
             for entry in entries:
                 if entry.is_dir(follow_symlinks=False):
                     folders.append(entry.name)
                 elif entry.is_file(follow_symlinks=False):
                     facts = entry.stat(follow_symlinks=False)
-                    found[inside + entry.name] = facts.st_size, facts.st_mtime_ns
+                    files.append((inside + entry.name, (facts.st_size, facts.st_mtime_ns)))
+        yield from files
         for name in folders:
             try:
-                self._add_facts((*parts, name), f"{inside}{name}/", found)
+                yield from self._facts_in((*parts, name), f"{inside}{name}/")
             except OSError as error:
                 if parts or not is_kept_closed(name, error):
                     raise
