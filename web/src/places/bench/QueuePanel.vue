@@ -126,7 +126,7 @@ ol {
 }
 li {
   display: grid;
-  grid-template-columns: 2.5rem 7rem 10.5rem 1fr auto;
+  grid-template-columns: 2.5rem 7rem minmax(10.5rem, 23rem) 1fr auto;
   gap: var(--space-3);
   align-items: center;
   min-height: 2.25rem;
