@@ -1,9 +1,6 @@
 """A run that goes on with a server: this machine keeps the notes, the server tells whether a file is what it was."""
 
-import os
-import tempfile
 import uuid
-from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
 
@@ -12,13 +9,12 @@ import asyncssh
 from ruggedraft.core.evidence import Evidence
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.objects import store as objects_module
-from ruggedraft.core.stores.remote import MARK, RemoteStore
-from ruggedraft.core.stores.sftp import SftpAddress, SftpLine, SftpSecret, SftpStore
+from ruggedraft.core.stores.remote import RemoteStore
 from ruggedraft.core.stores.webdav import WebdavAddress, WebdavLine, WebdavSecret, WebdavStore
-from ruggedraft.standins.sftp_server import SftpServer
 
 from .test_objects import BucketCase
 from .test_remembering import FILES, KEY, Memory, Parts
+from .test_sftp import SftpCase
 
 
 class GoingOn:
@@ -88,26 +84,13 @@ class GoingOn:
         self.assertEqual(self.card.read, set(FILES))
 
 
-class Sftp(GoingOn, Parts):
-    @classmethod
-    def setUpClass(cls):
-        cls.home = tempfile.TemporaryDirectory()
-        cls.server = SftpServer(Path(cls.home.name)).start()
-        cls.addClassCleanup(cls.home.cleanup)
-        cls.addClassCleanup(cls.server.stop)
-
+class Sftp(SftpCase, GoingOn, Parts):
     def setUp(self):
         super().setUp()
-        folder = tempfile.TemporaryDirectory(dir=os.environ.get("RAFT_VAR"))
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-        (self.folder / MARK).write_text("mark-of-it\n")
+        self.make_store()
 
     def server_store(self):
-        address = SftpAddress("127.0.0.1", self.server.port, self.server.user, str(self.folder), self.server.host_key)
-        line = SftpLine(address, SftpSecret(self.server.client_key))
-        self.addCleanup(line.close)
-        return SftpStore("array", line, "mark-of-it")
+        return self.another()
 
     def change(self, path):
         file = self.folder / path

@@ -32,15 +32,18 @@ from .store_contract import StoreContract, T
 from .test_faults import FILES, LONG, XXH, FaultCase
 
 
-class Sftp(StoreContract, TestCase):
+class SftpCase(TestCase):
+    """A server of OpenSSH, and a store on it in a folder of its own."""
+
     @classmethod
     def setUpClass(cls):
+        super().setUpClass()
         cls.home = tempfile.TemporaryDirectory()
         cls.server = SftpServer(Path(cls.home.name)).start()
         cls.addClassCleanup(cls.home.cleanup)
         cls.addClassCleanup(cls.server.stop)
 
-    def make_store(self):
+    def make_store(self) -> SftpStore:
         folder = tempfile.TemporaryDirectory(dir=os.environ.get("RAFT_VAR"))
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
@@ -53,6 +56,8 @@ class Sftp(StoreContract, TestCase):
         self.addCleanup(line.close)
         return SftpStore("array", line, mark)
 
+
+class Sftp(SftpCase, StoreContract, TestCase):
     def content_of(self, path):
         file = self.folder / path
         return file.read_bytes() if file.exists() else None

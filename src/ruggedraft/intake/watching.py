@@ -9,7 +9,7 @@ from ruggedraft.core.stores import StoreKind
 from ruggedraft.journal.clock import now
 from ruggedraft.kit.models import Station
 from ruggedraft.live.letting_go import let_go
-from ruggedraft.live.waking import Waking
+from ruggedraft.live.waking import Bell, Waking
 from ruggedraft.stores.acts.sight_stores import sight_stores
 from ruggedraft.stores.models import StoreSighting
 from ruggedraft.stores.noting import note_volumes
@@ -47,27 +47,41 @@ def watch_readers(
     waking: what changes in the ledger may be a wish that concerns a card, or a run that fills stores
     after_look: what else is to be done for the station, after each look
     """
-    pulse: object = None
-    slots: list[Slot] | None = None
-    looked, noted, again, bell = 0.0, 0.0, 0.0, waking.bell()
+    watched = _Watched(station, waking.bell(), after_look)
     with MountNews() as mounts:
         while not waking.stop.is_set():
             mounts.wait(_FEEL_EVERY_S)
             try:
-                felt = [source.pulse() for source in reader_sources()]
-                wait = _LOOK_AFTER_NEWS_S if bell.is_rung else again
-                if felt != pulse or time.monotonic() - looked > wait:
-                    news = bell.answer() or felt != pulse or time.monotonic() - noted > _NOTE_EVERY_S
-                    before, slots = None if news else slots, None
-                    pulse, looked = felt, time.monotonic()
-                    noted = looked if news else noted
-                    slots = look(station, before)
-                    after_look(station)
-                    again = look_again_in(station)
+                watched.look_if_due()
             except Exception as error:  # a watcher that dies in silence would leave screens showing yesterday's slots
                 on_error(error)
                 let_go()
                 waking.stop.wait(1.0)
+
+
+class _Watched:
+    """What was seen of a station's readers the last time. Moments by the monotonic clock."""
+
+    def __init__(self, station: Station, bell: Bell, after_look: Callable[[Station], object]) -> None:
+        self._station, self._bell, self._after_look = station, bell, after_look
+        self._pulse: object = None
+        self._slots: list[Slot] | None = None
+        self._looked = self._noted = self._again = 0.0
+
+    def look_if_due(self) -> None:
+        """Where something has changed, or nothing was looked at for long enough."""
+        pulse, moment = [source.pulse() for source in reader_sources()], time.monotonic()
+        wait = _LOOK_AFTER_NEWS_S if self._bell.is_rung else self._again
+        if pulse == self._pulse and moment - self._looked <= wait:
+            return
+        news = self._bell.answer() or pulse != self._pulse or moment - self._noted > _NOTE_EVERY_S
+        before, self._slots = None if news else self._slots, None
+        self._pulse, self._looked = pulse, moment
+        self._noted = moment if news else self._noted
+        self._again = _LOOK_AFTER_NEWS_S  # a look that fails is made again soon
+        self._slots = look(self._station, before)
+        self._after_look(self._station)
+        self._again = look_again_in(self._station)
 
 
 def look_again_in(station: Station) -> float:

@@ -5,11 +5,12 @@ from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.redundancy import rule_for
 from ruggedraft.core.runs import RunEnd
 from ruggedraft.core.sources import from_ledger
+from ruggedraft.core.stores import Store
 from ruggedraft.core.transfer import FileRead, Target, TransferReport, feed
 from ruggedraft.core.transfer.capped import RateCap
 from ruggedraft.rolls.models import Copy, RollFile
 from ruggedraft.rolls.readings import waived_files
-from ruggedraft.rolls.recording import begin
+from ruggedraft.rolls.recording import Began, begin
 from ruggedraft.rolls.summaries import roll_standings
 from ruggedraft.runs.ending import note_start
 from ruggedraft.runs.watching import Watch
@@ -55,16 +56,24 @@ def carry_out(feed_id: int) -> None:
     if watch.held_back():
         return
     report = TransferReport(read, [], [result], cancelled=watch.cancelled())
-    newest = max((file.modified_ns for file in read.values()), default=0)
-    trouble = damaged + leave_lists(one.offload, [(copy, target.store)], report, kept_as, newest)
-    trouble += leave_histories(one.offload, one, began, [(copy, target.store)], report, kept_as)
-    trouble += seal_verified([(copy, target.store)], report, kept_as)
-    finish_feed(
-        one, result, " ".join(reason for _, reason in trouble), began=began, cancelled=watch.cancelled()
-    )  # fmt: skip
+    _finish(one, target.store, report, kept_as, began, damaged)
+
+
+def _finish(
+    one: Feed, store: Store, report: TransferReport, kept_as: dict[str, str], began: Began,
+    damaged: list[tuple[Copy, str]],
+) -> None:  # fmt: skip
+    """Leave lists and records beside the copy, and note what came of it."""
+    (result,), present = report.stores, [(one.copy, store)]
+    newest = max((file.modified_ns for file in report.read.values()), default=0)
+    trouble = damaged + leave_lists(one.offload, present, report, kept_as, newest)
+    trouble += leave_histories(one.offload, one, began, present, report, kept_as)
+    trouble += seal_verified(present, report, kept_as)
+    words = " ".join(reason for _, reason in trouble)
+    finish_feed(one, result, words, began=began, cancelled=report.cancelled)
     if result.as_meant:
-        forget_of(copy, target.store)
-    leave_records([(copy, target.store)], newest)
+        forget_of(one.copy, store)
+    leave_records(present, newest)
 
 
 def _wanted(copy: Copy) -> list[RollFile]:

@@ -136,8 +136,7 @@ def _may_begin(runs: Sequence[Run], queue: RunQueue) -> list[Run]:
     if queue is not RunQueue.CARDS:
         return list(runs)
     taken = held(_RUNS)
-    devices = dict(zip((run.pk for run in runs), devices_of(runs), strict=True))
-    going = [run for run in runs if run.pk in taken or HERE.has(run.pk)]
-    waiting = [run for run in runs if run not in going]
-    places = sharing().may_begin([devices[run.pk] for run in waiting], [devices[run.pk] for run in going])
+    waiting = [run for run in runs if run.pk not in taken and not HERE.has(run.pk)]
+    going = [run for run in runs if run not in waiting]
+    places = sharing().may_begin(devices_of(waiting), devices_of(going))
     return [waiting[place] for place in places]

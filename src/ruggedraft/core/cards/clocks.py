@@ -1,8 +1,10 @@
 """Clocks and counters of cameras: when a clip really began, and what cannot be right about that."""
 
-from collections.abc import Iterable, Sequence
+from bisect import bisect_right
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta, tzinfo
+from itertools import pairwise
 
 from ..wording import counted
 from .clips import Clip, ClipKind
@@ -97,17 +99,18 @@ def timed(clip: Clip, facts: MediaFacts | None, around: Circumstances) -> Clip:
 
 def clock_findings(clips: Sequence[Clip], around: Circumstances) -> list[Finding]:
     """Times that cannot be right: in the future, before the production, far from the rest of the card."""
-    future = _begun(clips, after=around.now + _TOLERANCE)
-    before = _begun(clips, before=_earliest(around))
+    latest, earliest = around.now + _TOLERANCE, _earliest(around)
+    future = _begun(clips, lambda starts: starts > latest)
+    before = _begun(clips, lambda starts: starts < earliest) if earliest else []
     flagged = {id(clip) for clip in (*future, *before)}
-    far = _far([clip for clip in clips if id(clip) not in flagged] if flagged else clips, around)
+    far = _far([clip for clip in clips if id(clip) not in flagged])
     found = []
     if future:
         words = f"{counted(len(future), 'clip')} dated in the future, up to {_day(max(_starts(future)), around)}: "
         found.append(_finding(FindingKind.FUTURE, words + "the camera's clock is wrong", future))
     if before:
-        earliest = _day(min(_starts(before)), around)
-        words = f"{counted(len(before), 'clip')} dated before the production began, from {earliest}: "
+        first = _day(min(_starts(before)), around)
+        words = f"{counted(len(before), 'clip')} dated before the production began, from {first}: "
         found.append(_finding(FindingKind.BEFORE, words + "somebody else's, or the camera's clock is wrong", before))
     if far:
         which = named([clip.main.path for clip in far])
@@ -120,13 +123,9 @@ def _starts(clips: Iterable[Clip]) -> list[datetime]:
     return [clip.starts for clip in clips if clip.starts]
 
 
-def _begun(clips: Sequence[Clip], *, after: datetime | None = None, before: datetime | None = None) -> list[Clip]:
-    """Clips that began after the one moment or before the other."""
-    starts = _starts(clips)
-    late = bool(after and starts and max(starts) > after)
-    early = bool(before and starts and min(starts) < before)
-    found = [clip for clip in clips if clip.starts and after and clip.starts > after] if late else []
-    return found + ([clip for clip in clips if clip.starts and before and clip.starts < before] if early else [])
+def _begun(clips: Sequence[Clip], when: Callable[[datetime], bool]) -> list[Clip]:
+    """Those that began at a time of which this is true."""
+    return [clip for clip in clips if clip.starts and when(clip.starts)]
 
 
 def _earliest(around: Circumstances) -> datetime | None:
@@ -144,20 +143,21 @@ def _day(moment: datetime, around: Circumstances) -> str:
     return moment.astimezone(around.zone).strftime("%Y-%m-%d")
 
 
-def _far(clips: Sequence[Clip], around: Circumstances) -> list[Clip]:
+def _far(clips: Sequence[Clip]) -> list[Clip]:
     """The few clips that ten days or more lie between them and all others."""
-    begun = _starts(clips)
-    if not begun or max(begun) - min(begun) < _APART:
+    begun = sorted(_starts(clips))
+    breaks = [later for earlier, later in pairwise(begun) if later - earlier >= _APART]
+    if not breaks:
         return []
-    dated = sorted(((clip.starts, clip) for clip in clips if clip.starts), key=lambda pair: pair[0])
-    groups: list[list[Clip]] = []
-    last: datetime | None = None
-    for starts, clip in dated:
-        if last is None or starts - last >= _APART:
-            groups.append([])
-        groups[-1].append(clip)
-        last = starts
-    return [clip for group in groups if len(group) <= _FEW * len(dated) for clip in group]
+    groups: dict[int, list[Clip]] = {}
+    for clip in sorted((clip for clip in clips if clip.starts), key=_moment):
+        groups.setdefault(bisect_right(breaks, _moment(clip)), []).append(clip)
+    return [clip for group in groups.values() if len(group) <= _FEW * len(begun) for clip in group]
+
+
+def _moment(clip: Clip) -> datetime:
+    """When a clip began that has a time."""
+    return clip.starts or datetime.min.replace(tzinfo=UTC)
 
 
 _HALF = 5000

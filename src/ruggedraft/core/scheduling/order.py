@@ -5,8 +5,7 @@ least first, is optimal for the sum of weighted waiting on one lane; on several 
 find what is left.
 """
 
-import heapq
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from .sharing import Sharing
@@ -37,22 +36,25 @@ def seconds_for(count_bytes: int, files: int, rate_bytes_per_s: float) -> float:
 
 def free_at(jobs: Sequence[TimedRun], sharing: Sharing) -> dict[str, float]:
     """In how many seconds each card will be free, if they go in this order and share devices so."""
-    going = [(job.seconds, n, job) for n, job in enumerate(jobs) if job.running]
+    going = {job.name: job for job in jobs if job.running}
+    free = {name: job.seconds for name, job in going.items()}
     waiting = [job for job in jobs if not job.running]
-    free = {job.name: seconds for seconds, _, job in going}
-    heapq.heapify(going)
-    now, begun = 0.0, len(jobs)
+    now = 0.0
     while waiting:
-        places = sharing.may_begin([job.devices for job in waiting], [job.devices for _, _, job in going])
-        for place in places:
-            job = waiting[place]
+        for job in _beginning(waiting, going.values(), sharing):
             free[job.name] = now + job.seconds
-            heapq.heappush(going, (free[job.name], begun + place, job))
-        begun += len(waiting)
-        waiting = [job for place, job in enumerate(waiting) if place not in places]
+            going[job.name] = job
+            waiting.remove(job)
         if waiting:
-            now = heapq.heappop(going)[0]
+            first = min(going, key=free.__getitem__)
+            now = free[first]
+            del going[first]
     return free
+
+
+def _beginning(waiting: Sequence[TimedRun], going: Iterable[TimedRun], sharing: Sharing) -> list[TimedRun]:
+    places = sharing.may_begin([job.devices for job in waiting], [job.devices for job in going])
+    return [waiting[place] for place in places]
 
 
 def cost(jobs: Sequence[TimedRun], sharing: Sharing) -> float:
