@@ -6,10 +6,10 @@ from unittest import TestCase
 from unittest.mock import patch
 
 from ruggedraft.core.hashing import algorithm_named
-from ruggedraft.core.sources import MemorySource
+from ruggedraft.core.sources import Entries, Entry, EntryKind, MemorySource
 from ruggedraft.core.stores import MemoryStore
 from ruggedraft.core.transfer import Target, lane_elsewhere, starting
-from ruggedraft.core.transfer.any_lane import LaneWork
+from ruggedraft.core.transfer.asked import LaneWork
 from ruggedraft.core.transfer.buffers import Pool
 from ruggedraft.core.transfer.lane_elsewhere import LaneElsewhere
 from ruggedraft.core.transfer.progress import StoreProgress
@@ -71,8 +71,14 @@ class Buffers(TestCase):
         """It might wake, and write what somebody else has put into them by then."""
         pool, held = Pool(shared=True), []
         self.addCleanup(pool.close)
-        work = LaneWork(Target(MemoryStore("hangs"), "A001"), 1, [algorithm_named("xxh128")], {}, {})
-        lane = LaneElsewhere(work, StoreProgress("hangs"), pool, 0.0, [])
+        work = LaneWork(
+            Target(MemoryStore("hangs"), "A001"),
+            Entries.of([Entry("a", EntryKind.FILE)]),
+            [algorithm_named("xxh128")],
+            {},
+            {},
+        )
+        lane = LaneElsewhere(work, StoreProgress("hangs"), pool, 0.0)
         far = SimpleNamespace(stop=lambda: held.append(lane.backlog) or "")
         near, silent = multiprocessing.Pipe()
         lane.connect(near, far)

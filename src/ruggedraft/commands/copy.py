@@ -7,6 +7,7 @@ import signal
 import sys
 import threading
 import time
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
@@ -21,7 +22,7 @@ from ruggedraft.core.manifests import keep_list, recorded_checksums
 from ruggedraft.core.sources import FolderSource, Listing, list_card
 from ruggedraft.core.stores import LocalStore
 from ruggedraft.core.stores.local import PARTS
-from ruggedraft.core.transfer import FileFailure, FileRead, StoreResult, Target, TransferReport, feed, transfer
+from ruggedraft.core.transfer import FileFailure, FileRead, StoreResult, Sums, Target, TransferReport, feed, transfer
 from ruggedraft.core.wording import counted
 
 from .speaking import Meter, printable
@@ -92,8 +93,14 @@ def main(words: list[str]) -> int:
     meter.end()
     for target, result in zip(targets, report.stores, strict=True):
         for n, algorithm in enumerate([job.algorithm, *job.others]):
-            sums = {path: (read.checksum, *read.others)[n] for path, read in report.read.items()}
-            _leave_list(target, result, sums, listing, algorithm, complete=result.verified and not report.cancelled)
+            _leave_list(
+                target,
+                result,
+                Sums(report.read, n),
+                listing,
+                algorithm,
+                complete=result.verified and not report.cancelled,
+            )
     _tell(report, listing, job, time.monotonic() - started, as_json=options.json)
     return VERIFIED if report.verified else SOME_FAILED
 
@@ -181,7 +188,7 @@ def _feed_the_slow(
 def _leave_list(
     target: Target,
     result: StoreResult,
-    checksums: dict[str, str],
+    checksums: Mapping[str, str],
     listing: Listing,
     algorithm: Algorithm,
     *,

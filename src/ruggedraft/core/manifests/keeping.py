@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from ..errors import Conflict, ListError, StoreError
 from ..hashing import Algorithm
-from ..stores.port import Store
+from ..stores.port import Data, Store
 from ..stores.writing import write_one
 from .checksum_list import format_list, parse_list
 
@@ -53,15 +53,15 @@ def keep_list(
     file, or another StoreError. The store must be open.
     """
     parent, _, last = folder.rpartition("/")
-    sums = {f"{last}/{path}": checksum for path, checksum in checksums.items()}
-    if not sums:
+    if not checksums:
         return None
     stem = f"{folder}.{name}" if name else folder
     names = (f"{stem}{number}.{algorithm.name}" for number in _numbers(ours))
     final, before = next(_usable(store, names, ours, f"{last}/"))
+    sums: Mapping[str, str] = _Beneath(f"{last}/", checksums)
     _refuse_another_checksum(before.entries, sums, f"the list {final} on '{store.name}'")
     target, unfinished = (final, final + UNFINISHED) if complete else (final + UNFINISHED, "")
-    content = format_list(dict(before.entries) | sums)
+    content = format_list({**before.entries, **sums} if before.entries else sums)
     kept = Kept(target, content, unfinished if before.unfinished else "")
     if before.contents.get(target) != kept.content:
         _write_and_read_back(store, target, kept.content, modified_ns, replace=target in before.contents)
@@ -74,7 +74,7 @@ def keep_list(
 
 def _refuse_another_checksum(before: Mapping[str, str], sums: Mapping[str, str], which: str) -> None:
     """Raises Conflict."""
-    other = next((path for path, checksum in sums.items() if before.get(path, checksum) != checksum), None)
+    other = next((path for path, checksum in before.items() if sums.get(path, checksum) != checksum), None)
     if other is not None:
         raise Conflict(f"{which} has another checksum for {other}; it was left as it is")
 
@@ -166,7 +166,43 @@ def content_at(store: Store, path: str) -> bytes | None:
 
 def _write_and_read_back(store: Store, target: str, content: bytes, modified_ns: int, *, replace: bool) -> None:
     write_one(store, target, content, modified_ns, replace=replace)
-    held = bytearray()
-    store.read_back(target, held.extend)
-    if held != content:
+    held = _SameAs(content)
+    store.read_back(target, held.take)
+    if not held.whole:
         raise StoreError(f"'{store.name}' gave back other bytes than were written to its list {target}")
+
+
+class _Beneath(Mapping[str, str]):
+    """Checksums by path inside a folder, by path from where the folder is."""
+
+    def __init__(self, above: str, checksums: Mapping[str, str]) -> None:
+        self._above, self._checksums = above, checksums
+
+    def __getitem__(self, path: str) -> str:
+        if not path.startswith(self._above):
+            raise KeyError(path)
+        return self._checksums[path.removeprefix(self._above)]
+
+    def __iter__(self) -> Iterator[str]:
+        return (self._above + path for path in self._checksums)
+
+    def __len__(self) -> int:
+        return len(self._checksums)
+
+
+class _SameAs:
+    """Compares what comes in pieces with what it must be, and keeps nothing of it."""
+
+    def __init__(self, content: bytes) -> None:
+        self._content, self._at, self._same = memoryview(content), 0, True
+
+    def take(self, data: Data) -> None:
+        """The next piece."""
+        end = self._at + len(data)
+        self._same = self._same and self._content[self._at : end] == data
+        self._at = end
+
+    @property
+    def whole(self) -> bool:
+        """Whether all came, and nothing else."""
+        return self._same and self._at == len(self._content)

@@ -32,14 +32,11 @@ def recorded_checksums(source: CardSource, listing: Listing) -> dict[str, tuple[
 
     A list that cannot be read or understood says nothing: it is a file like any other, and is copied as one.
     """
-    files = {entry.path for entry in listing.files}
     found: dict[str, tuple[Algorithm, str]] = {}
-    for entry in listing.files:
-        if _may_be_list(entry):
-            for path, recorded in _read_list(source, entry).items():
-                if path in files:
-                    found[path] = _stronger(found.get(path), recorded)
-    return found
+    for entry in filter(_may_be_list, listing.files):
+        for path, recorded in _read_list(source, entry).items():
+            found[path] = _stronger(found.get(path), recorded)
+    return {entry.path: found[entry.path] for entry in listing.files if entry.path in found} if found else {}
 
 
 def _may_be_list(entry: Entry) -> bool:

@@ -5,12 +5,14 @@ from .fingerprint import EndsKept, FingerprintKind, fingerprint_whole, read_fing
 from .folder import FolderSource
 from .listing import Entry, EntryKind, Listing, list_card
 from .memory import MemorySource
+from .packed import Entries, Places
 from .paths import from_ledger, to_ledger
 from .port import CardSource, OpenFile, RemovableSource
 
 __all__ = [
     "CardSource",
     "EndsKept",
+    "Entries",
     "Entry",
     "EntryKind",
     "FingerprintKind",
@@ -18,6 +20,7 @@ __all__ = [
     "Listing",
     "MemorySource",
     "OpenFile",
+    "Places",
     "RemovableSource",
     "fingerprint_whole",
     "from_ledger",

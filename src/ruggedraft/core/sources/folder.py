@@ -6,6 +6,7 @@ import stat
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from itertools import groupby
+from operator import itemgetter
 from pathlib import Path
 
 from ..errors import SourceChanged, SourceError, SourceUnreadable, SourceVanished, source_error, why
@@ -27,8 +28,7 @@ class FolderSource(CardSource):
         self._folders = Folders(self._root)
 
     def walk(self) -> Iterator[Entry]:
-        """Follows no link. A folder that cannot be read is told of as an
-        entry."""
+        """In path order; follows no link. A folder that cannot be read is told of as an entry."""
         yield from self._walk(())
 
     def _walk(self, parts: tuple[str, ...]) -> Iterator[Entry]:
@@ -39,9 +39,11 @@ class FolderSource(CardSource):
         except OSError as error:
             yield _unlisted(parts, error)
             return
-        for entry in entries:
-            yield entry
-            if entry.kind is EntryKind.FOLDER:
+        inside = [(f"{entry.path}/", entry) for entry in entries if entry.kind is EntryKind.FOLDER]
+        for at, entry in sorted([*((entry.path, entry) for entry in entries), *inside], key=itemgetter(0)):
+            if at is entry.path:
+                yield entry
+            else:  # what is in a folder comes where its paths do: "a", "a.b", "a/c"
                 yield from self._walk(tuple(entry.path.split("/")))
 
     def require(self) -> None:

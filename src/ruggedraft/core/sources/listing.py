@@ -1,75 +1,51 @@
 """A card's listing: every entry as it stood at one moment."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from functools import cached_property
+from itertools import chain, islice
 from operator import itemgetter
-from typing import NamedTuple, Protocol
+from typing import Protocol
 
+from .entry import Entry, EntryKind
+from .packed import Entries
 
-class EntryKind(StrEnum):
-    """What stands under a name."""
+__all__ = ["Entry", "EntryKind", "Listing", "Walks", "list_card"]
 
-    FILE = "file"
-    FOLDER = "folder"
-    LINK = "link"
-    SPECIAL = "special"
-    """a pipe, socket or device file: nothing that can be copied"""
-    UNREADABLE = "unreadable"
-    """a folder whose content could not be listed"""
-    SYSTEM = "system folder"
-    """a folder that a computer keeps for itself at the top of a file system, closed to us; no camera writes there"""
-
-
-class Entry(NamedTuple):
-    """One name on a card. A tuple, as there are tens of thousands of them.
-
-    path: relative to the card, `/` between parts, surrogate-escaped
-    size: bytes; 0 for everything but files
-    modified_ns: modification time in nanoseconds since 1970-01-01 UTC
-    detail: where a link points, or why a folder cannot be read
-    mode: permissions, where known
-    """
-
-    path: str
-    kind: EntryKind
-    size: int = 0
-    modified_ns: int = 0
-    detail: str = ""
-    mode: int | None = None
-
-    @property
-    def needs_cover(self) -> bool:
-        """Whether this must be in a copy, or waived, before the card may go. Only folders carry nothing."""
-        return self.kind not in (EntryKind.FOLDER, EntryKind.SYSTEM)
+_MANY = 50_000
+"""A listing of more entries is kept packed: slower to go through, and a sixth of the memory."""
 
 
 @dataclass(frozen=True)
 class Listing:
     """All entries of a card in path order."""
 
-    entries: tuple[Entry, ...]
+    entries: Sequence[Entry]
 
     @cached_property
-    def files(self) -> tuple[Entry, ...]:
+    def files(self) -> Sequence[Entry]:
         """In path order."""
-        return tuple(entry for entry in self.entries if entry.kind is EntryKind.FILE)
+        return self._only(EntryKind.FILE)
 
     @cached_property
-    def folders(self) -> tuple[Entry, ...]:
+    def folders(self) -> Sequence[Entry]:
         """In path order."""
-        return tuple(entry for entry in self.entries if entry.kind is EntryKind.FOLDER)
+        return self._only(EntryKind.FOLDER)
 
     @cached_property
-    def odd(self) -> tuple[Entry, ...]:
+    def odd(self) -> Sequence[Entry]:
         """What can be neither copied nor ignored: links, special files, folders that cannot be listed."""
-        return tuple(e for e in self.entries if e.needs_cover and e.kind is not EntryKind.FILE)
+        return self._only(EntryKind.LINK, EntryKind.SPECIAL, EntryKind.UNREADABLE)
 
     @cached_property
-    def closed(self) -> tuple[Entry, ...]:
+    def closed(self) -> Sequence[Entry]:
         """The computer's own folders that do not open to us."""
-        return tuple(entry for entry in self.entries if entry.kind is EntryKind.SYSTEM)
+        return self._only(EntryKind.SYSTEM)
+
+    def _only(self, *kinds: EntryKind) -> Sequence[Entry]:
+        if isinstance(self.entries, Entries):
+            return self.entries.only(*kinds)
+        return tuple(entry for entry in self.entries if entry.kind in kinds)
 
     @property
     def bytes(self) -> int:
@@ -92,4 +68,8 @@ class Walks(Protocol):
 
 def list_card(source: Walks) -> Listing:
     """List everything on a card. Raises SourceVanished when it goes away meanwhile: half a listing is none."""
-    return Listing(tuple(sorted(source.walk(), key=itemgetter(0))))  # by path
+    walk = iter(source.walk())
+    first = list(islice(walk, _MANY))
+    if len(first) == _MANY:
+        return Listing(Entries.of(chain(first, walk)))
+    return Listing(tuple(sorted(first, key=itemgetter(0))))  # by path

@@ -3,6 +3,7 @@
 from .checking import CheckReport, ToCheck, check_copy
 from .engine import Target, transfer
 from .feeding import feed
+from .of_each import Readings, Sums
 from .pace import Now, Pace
 from .progress import Progress, StoreProgress
 from .remembering import Memory
@@ -16,8 +17,10 @@ __all__ = [
     "Now",
     "Pace",
     "Progress",
+    "Readings",
     "StoreProgress",
     "StoreResult",
+    "Sums",
     "Target",
     "ToCheck",
     "TransferReport",

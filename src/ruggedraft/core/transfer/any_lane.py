@@ -1,33 +1,14 @@
 """What the reader knows of a lane, wherever its work is done."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Protocol
 
-from ..hashing import Algorithm
 from ..sources.listing import Entry
-from .asked import Target
 from .buffers import Buffer
 from .messages import SmallFiles
 from .patience import Lags
 from .remembering import Proven
 from .report import FileRead, StoreResult
-
-
-@dataclass(frozen=True)
-class LaneWork:
-    """What a lane is to do. asked: how many files come
-
-    algorithms: the first is what is compared; the others are noted
-    kept_as: the path inside the target's folder by the path on the card, for files that are not kept under their own
-    times: modification times in ns that copies get, by path on the card, where the card's are not the true ones
-    """
-
-    target: Target
-    asked: int
-    algorithms: Sequence[Algorithm]
-    kept_as: Mapping[str, str]
-    times: Mapping[str, int]
 
 
 class AnyLane(Lags, Protocol):

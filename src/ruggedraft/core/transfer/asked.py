@@ -8,6 +8,7 @@ from ..errors import SourceChanged, SourceError
 from ..hashing import Algorithm
 from ..sources.fingerprint import FingerprintKind, ask_for_ends, read_fingerprint
 from ..sources.listing import Entry
+from ..sources.packed import Entries
 from ..sources.port import CardSource, OpenFile
 from ..stores.port import Store
 from .remembering import Memory
@@ -24,7 +25,7 @@ class Asked:
     fingerprints: the kind that is taken
     """
 
-    files: Sequence[Entry]
+    files: Entries
     algorithms: Sequence[Algorithm]
     expected: Mapping[str, str] = field(default_factory=dict)
     recorded: Mapping[str, tuple[Algorithm, str]] = field(default_factory=dict)
@@ -42,6 +43,22 @@ class Target:
     store: Store
     folder: str
     memory: Memory | None = None
+
+
+@dataclass(frozen=True)
+class LaneWork:
+    """What a lane is to do. files: those that may come
+
+    algorithms: the first is what is compared; the others are noted
+    kept_as: the path inside the target's folder by the path on the card, for files that are not kept under their own
+    times: modification times in ns that copies get, by path on the card, where the card's are not the true ones
+    """
+
+    target: Target
+    files: Entries
+    algorithms: Sequence[Algorithm]
+    kept_as: Mapping[str, str]
+    times: Mapping[str, int]
 
 
 def still_the_same(source: CardSource, asked: Asked, read: Mapping[str, FileRead]) -> Iterator[str]:

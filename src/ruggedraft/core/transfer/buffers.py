@@ -47,7 +47,7 @@ class Pool:
         self._all = memoryview(mmap.mmap(self.memory, self.size * self.count))  # takes room where it is written to
         self._there = threading.Condition()
         self._free: list[Buffer] = []
-        self._given = 0
+        self._given, self._over = 0, False
 
     def take(self, patience_s: float) -> Buffer | None:
         """A buffer, or None if none came free in that time."""
@@ -63,8 +63,15 @@ class Pool:
     def put_back(self, buffer: Buffer) -> None:
         """Make a buffer free for the next who takes one."""
         with self._there:
-            self._free.append(buffer)
+            if not self._over:
+                self._free.append(buffer)
             self._there.notify()
+
+    def end(self) -> None:
+        """Nobody takes one any more: what is free goes at once, and each that is held when it comes back."""
+        with self._there:
+            self._over = True
+            self._free.clear()
 
     def close(self) -> None:
         """No other process gets to see the memory from now on. It goes with the last of its buffers."""

@@ -8,6 +8,7 @@ from ..files.medium import LARGE
 from ..hashing import Hasher
 from ..sources.fingerprint import EndsKept, fingerprint_whole
 from ..sources.listing import Entry
+from ..sources.packed import Entries
 from ..sources.port import CardSource, OpenFile
 from ..turns import Turn, Turns
 from .any_lane import AnyLane
@@ -15,6 +16,7 @@ from .asked import Asked, require_same, still_the_same
 from .buffers import Buffer, Pool
 from .hashing_aside import HashingAside
 from .messages import SmallFile, SmallFiles
+from .of_each import Readings
 from .opening import close_opened, opened_ahead
 from .patience import Patience
 from .progress import Progress
@@ -64,7 +66,7 @@ class CardReading:
         patience: Patience,
         turns: Turns,
     ) -> None:
-        self.read: dict[str, FileRead] = {}
+        self.read = Readings(asked.files)
         self.unread: list[FileFailure] = []
         self.doubted: list[FileFailure] = []
         self.errors: set[str] = set()
@@ -100,6 +102,8 @@ class CardReading:
         proven = known_to_all([there for lane, there in known if lane.usable])
         if proven:
             self._believe(proven)
+        if not self.read:
+            return self._asked.files
         return [entry for entry in self._asked.files if entry.path not in self.read]
 
     def _believe(self, proven: Mapping[str, FileRead]) -> None:
@@ -113,8 +117,8 @@ class CardReading:
 
     def read_again(self) -> None:
         """Read what was read a second time, and withdraw every file that was another one then."""
-        read = [entry for entry in self._asked.files if entry.path in self.read]
-        for entry, file in opened_ahead(self._source, read, past_caches=True):
+        read = (entry for entry in self._asked.files if entry.path in self.read)
+        for entry, file in opened_ahead(self._source, Entries.of(read), past_caches=True):
             if self._stopping():
                 self.was_cancelled = self.was_cancelled or not self._gone
                 self._doubt(

@@ -7,10 +7,11 @@ from dataclasses import replace
 from ..hashing import Algorithm
 from ..sources.fingerprint import FingerprintKind
 from ..sources.listing import EntryKind, Listing
+from ..sources.packed import Entries
 from ..sources.port import CardSource
 from ..stores.port import beneath
-from .any_lane import AnyLane, LaneWork
-from .asked import Asked, Target
+from .any_lane import AnyLane
+from .asked import Asked, LaneWork, Target
 from .card_reading import CardReading
 from .patience import SILENT_S, Patience
 from .progress import Progress, StoreProgress, ticking
@@ -68,9 +69,10 @@ def transfer(
     progress.readings = 2 if twice else 1
     kept_as, sums = kept_as or {}, [algorithm, *others]
     targets = [replace(target, memory=None) for target in targets] if twice else targets  # each is to be read twice
-    works = [LaneWork(target, len(listing.files), sums, kept_as, times or {}) for target in targets]
+    files = Entries.of(listing.files)
+    works = [LaneWork(target, files, sums, kept_as, times or {}) for target in targets]
     lanes, pool, turns = lanes_for(works, progress.stores, listing, silent_s)
-    asked = Asked(listing.files, sums, expected or {}, recorded or {}, cancelled, fingerprints)
+    asked = Asked(files, sums, expected or {}, recorded or {}, cancelled, fingerprints)
     reading = CardReading(source, asked, lanes, progress, pool, patience(lanes), turns)
     with ticking(on_progress, progress), _closed_after_errors(lanes):
         _start(lanes)
@@ -80,6 +82,7 @@ def transfer(
                 reading.read_again()
         finally:
             _finish(lanes, _folders(listing, kept_as), silent_s)
+            pool.end()
     return _report(reading, lanes, listing)
 
 
@@ -135,8 +138,12 @@ def _claim_nothing(result: StoreResult) -> None:
 
 def _fail_the_rest(result: StoreResult, listing: Listing, reason: str) -> None:
     """Whatever of the listing nothing is known of yet is not safe there, nor is the whole."""
-    told = {failure.path for failure in result.failed} | result.agreed
-    result.failed += [FileFailure(entry.path, reason) for entry in listing.files if entry.path not in told]
+    told = {failure.path for failure in result.failed}
+    result.failed += [
+        FileFailure(entry.path, reason)
+        for entry in listing.files
+        if entry.path not in told and entry.path not in result.agreed
+    ]
     result.failed.append(FileFailure("", reason))
 
 

@@ -19,11 +19,12 @@ from multiprocessing.reduction import recv_handle
 from typing import Any, NamedTuple
 
 from ..hashing import algorithm_named
+from ..sources.packed import Entries
 from ..turns import Turns
-from .any_lane import LaneWork
-from .asked import Target
+from .asked import LaneWork, Target
 from .lane import Lane
 from .messages import SmallFiles
+from .of_each import PathsAmong
 from .progress import StoreProgress
 
 _TOLD_S = 0.1
@@ -36,7 +37,7 @@ class FarWork(NamedTuple):
     """A `LaneWork` as it is sent, and the buffers that are shared. silent_s: see `AnyLane.wait`"""
 
     target: Target
-    asked: int
+    files: Entries
     algorithms: Sequence[str]
     kept_as: dict[str, str]
     times: dict[str, int]
@@ -47,7 +48,7 @@ class FarWork(NamedTuple):
     def work(self) -> LaneWork:
         """What the lane is to do."""
         algorithms = [algorithm_named(name) for name in self.algorithms]
-        return LaneWork(self.target, self.asked, algorithms, self.kept_as, self.times)
+        return LaneWork(self.target, self.files, algorithms, self.kept_as, self.times)
 
 
 def be_far_end(connection: Connection, work: FarWork, not_ours: Sequence[Connection] = ()) -> None:
@@ -134,8 +135,8 @@ class _FarEnd:
         self._lane.wait(self._work.silent_s)
         self._say("state", *self._state())
         result = self._lane.result
-        whole = len(result.agreed) == result.asked  # every file that was asked for: their names are known over there
-        self._say("result", replace(result, agreed=set()) if whole else result, whole, self._lane.silence)
+        marks = bytes(result.agreed.marks) if isinstance(result.agreed, PathsAmong) else b""
+        self._say("result", replace(result, agreed=set()), marks, self._lane.silence)
 
     def _batch(self, number: int, packed: bytes) -> None:
         self._lane.batch(self._lent(number), SmallFiles.unpacked(packed))

@@ -13,7 +13,7 @@ from ..evidence import Evidence
 from ..sources.listing import Entry
 from ..stores.port import PendingFile, Whole, beneath
 from ..turns import Turns
-from .any_lane import LaneWork
+from .asked import LaneWork
 from .messages import Batch, Begin, End, Give, Lent, Message, Piece, SmallFile, SmallFiles
 from .progress import StoreProgress
 from .proving import Believed, Finish, Proving, Withdraw, Written, as_store_error
@@ -35,14 +35,14 @@ class Lane:
     """See `AnyLane`; its work is done by threads of this process."""
 
     def __init__(self, work: LaneWork, progress: StoreProgress, turns: Turns) -> None:
-        target, asked = work.target, work.asked
+        target = work.target
         self._store, self.folder, self._turns = target.store, target.folder, turns
         self._progress, self._kept_as, self._times = progress, work.kept_as, work.times
         proves = Evidence.ATTESTED if target.store.attests else Evidence.READ_BACK
-        result = StoreResult(target.store.name, target.folder, asked, proves=proves)
+        result = StoreResult(target.store.name, target.folder, len(work.files), proves=proves)
         names = [algorithm.name for algorithm in work.algorithms]
         self._memory = remembering(target.store, target.folder, target.memory, names)
-        self._proving = Proving(target.store, result, work.algorithms[0], progress, self._memory)
+        self._proving = Proving(work, result, progress, self._memory)
         self._ready = threading.Event()
         self._inbox: queue.SimpleQueue[Message] = queue.SimpleQueue()
         self._lock = threading.Lock()
@@ -181,7 +181,7 @@ class Lane:
         """What the threads find out later is not heard any more."""
         so_far = self._proving.result
         self._abandoned = dataclasses.replace(
-            so_far, agreed=set(so_far.agreed), failed=list(so_far.failed), behind=set(so_far.behind)
+            so_far, agreed=self._proving.agreed.copy(), failed=list(so_far.failed), behind=set(so_far.behind)
         )
         self._abandoned.settled = False
         self._progress.trouble = _SILENT.format(self.name, silent_s)

@@ -14,10 +14,11 @@ from typing import Any, Protocol
 
 from ..evidence import Evidence
 from ..sources.listing import Entry
-from .any_lane import LaneWork
+from .asked import LaneWork
 from .buffers import Buffer, Pool
 from .far_end import FarWork
 from .messages import SmallFiles
+from .of_each import PathsAmong
 from .progress import StoreProgress
 from .remembering import Proven
 from .report import FileRead, StoreResult
@@ -42,18 +43,15 @@ class LaneElsewhere:
 
     closes = False
 
-    def __init__(
-        self, work: LaneWork, progress: StoreProgress, pool: Pool, silent_s: float, files: Sequence[Entry]
-    ) -> None:
-        """files: all that are asked for"""
+    def __init__(self, work: LaneWork, progress: StoreProgress, pool: Pool, silent_s: float) -> None:
         self.name, self.folder = work.target.store.name, work.target.folder
         proves = Evidence.ATTESTED if work.target.store.attests else Evidence.READ_BACK
-        self._result = StoreResult(self.name, self.folder, work.asked, proves=proves)
+        self._result = StoreResult(self.name, self.folder, len(work.files), proves=proves)
         names = [algorithm.name for algorithm in work.algorithms]
         self.work = FarWork(
-            work.target, work.asked, names, dict(work.kept_as), dict(work.times), pool.size, pool.count, silent_s
+            work.target, work.files, names, dict(work.kept_as), dict(work.times), pool.size, pool.count, silent_s
         )
-        self._progress, self._pool, self._files = progress, pool, files
+        self._progress, self._pool = progress, pool
         self._silence: str | None = None
         self._left, self._takes, self._gone = False, True, False
         self._lock = threading.Lock()
@@ -230,10 +228,9 @@ class LaneElsewhere:
         one.written, one.verified, one.files_verified, one.recalled = written, verified, files_verified, recalled
         one.trouble, self._takes = trouble, usable
 
-    def _hear_result(self, result: StoreResult, whole: bool, silence: str | None) -> None:
-        """whole: everything that was asked for agreed"""
-        if whole:
-            result.agreed.update(entry.path for entry in self._files)
+    def _hear_result(self, result: StoreResult, marks: bytes, silence: str | None) -> None:
+        """marks: which of the files agreed; their names need not travel"""
+        result.agreed = PathsAmong(self.work.files, marks)
         self._result, self._silence = result, silence
         self._over.set()
 

@@ -1,6 +1,6 @@
 """Opening small files of a card before their turn, so that the card need not wait between two of them."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from ..errors import SourceError
 from ..files.medium import LARGE
@@ -18,23 +18,24 @@ def opened_ahead(
 ) -> Iterator[tuple[Entry, Opened]]:
     """Each file in its order. While one window of them is being read, the next is open and asked for."""
     following = _window(source, entries[:_AHEAD], past_caches)
-    waiting: list[Opened] = []
+    waiting: list[tuple[Entry, Opened]] = []
     try:
-        for start in range(0, len(entries), _AHEAD):
+        for start in range(_AHEAD, len(entries) + _AHEAD, _AHEAD):
             waiting = following
-            following = _window(source, entries[start + _AHEAD : start + 2 * _AHEAD], past_caches)
+            following = _window(source, entries[start : start + _AHEAD], past_caches)
             waiting.reverse()
-            for entry in entries[start : start + _AHEAD]:
-                yield entry, waiting.pop()
+            while waiting:
+                yield waiting.pop()
     finally:
-        for file in (*waiting, *following):
+        for _, file in (*waiting, *following):
             close_opened(file)
 
 
-def _window(source: CardSource, entries: Sequence[Entry], past_caches: bool) -> list[Opened]:
-    small = [entry.path for entry in entries if entry.size < LARGE]
+def _window(source: CardSource, entries: Iterable[Entry], past_caches: bool) -> list[tuple[Entry, Opened]]:
+    window = list(entries)
+    small = [entry.path for entry in window if entry.size < LARGE]
     opened = iter(source.open_ahead(small, past_caches=past_caches))
-    return [next(opened) if entry.size < LARGE else None for entry in entries]
+    return [(entry, next(opened) if entry.size < LARGE else None) for entry in window]
 
 
 def close_opened(file: Opened) -> None:

@@ -9,9 +9,10 @@ from typing import NamedTuple
 from ..errors import Conflict, FileMissing, FileRefused, RaftError, StoreError, StoreStopped
 from ..evidence import Evidence, Result
 from ..files.medium import LARGE
-from ..hashing import Algorithm
 from ..sources.listing import Entry
-from ..stores.port import Data, PendingFile, Store, ToRead
+from ..stores.port import Data, PendingFile, ToRead
+from .asked import LaneWork
+from .of_each import PathsAmong
 from .progress import StoreProgress
 from .remembering import Proven, Remembering
 from .report import FileFailure, FileRead, StoreResult
@@ -77,20 +78,19 @@ class Proving:
     """
 
     def __init__(
-        self, store: Store, result: StoreResult, algorithm: Algorithm, progress: StoreProgress,
-        memory: Remembering | None = None,
-    ) -> None:  # fmt: skip
+        self, work: LaneWork, result: StoreResult, progress: StoreProgress, memory: Remembering | None = None
+    ) -> None:
+        """result: gets a set of its own of what agreed"""
+        self.agreed = result.agreed = PathsAmong(work.files)
         self.result, self.stopped, self.beats = result, None, 0  # type: StoreResult, StoreError | None, int
-        self._store, self._algorithm, self._progress = store, algorithm, progress
+        self._store, self._algorithm, self._progress = work.target.store, work.algorithms[0], progress
+        self._kept_as, self._stood = work.kept_as, PathsAmong(work.files)
         self.known: dict[str, Proven] = {}
         self._memory = memory
         self._levels: dict[str, Evidence] = {}
         self._inbox: queue.Queue[Sequence[Written] | Believed | Withdraw | Finish] = queue.Queue(_WAITING_GROUPS)
         self._told: set[str] = set()
         self._made: set[str] = set()
-        self._stood: set[str] = set()
-        self._in_place: dict[str, int] = {}
-        self._asked_as: dict[str, str] = {}
 
     def put(self, work: "Sequence[Written] | Believed | Withdraw | Finish") -> None:
         """Waits while much is waiting already."""
@@ -254,13 +254,8 @@ class Proving:
             self._disagree(written)
 
     def _agree(self, written: Written, level: Evidence) -> None:
-        asked, kept = written.entry.path, written.path.removeprefix(f"{self.result.folder}/")
-        self.result.agreed.add(asked)
-        if kept == asked:
-            kept = asked  # one text, and not two that are the same
-        else:
-            self._asked_as[kept] = asked
-        self._in_place[kept] = written.entry.size
+        asked = written.entry.path
+        self.agreed.add(asked)
         self._made.discard(asked)  # one that agreed was made here unless it stood there
         if written.pending is None:
             self._stood.add(asked)
@@ -287,8 +282,8 @@ class Proving:
 
     def _withdraw(self, work: Withdraw) -> None:
         """Only what this run made itself is removed."""
-        made = work.asked in self._made or (work.asked in self.result.agreed and work.asked not in self._stood)
-        self.result.agreed.discard(work.asked)
+        made = work.asked in self._made or (work.asked in self.agreed and work.asked not in self._stood)
+        self.agreed.discard(work.asked)
         try:
             if made:
                 self._store.withdraw(work.path)
@@ -308,15 +303,14 @@ class Proving:
 
     def _require_in_place(self) -> None:
         """The plain comparison, names and sizes: a file that agreed may have been moved, cut or removed since."""
-        if not self.result.agreed:
+        if not self.agreed:
             return
-        left, self._in_place = self._in_place, {}
+        left, on_card = self.agreed.copy(), {kept: path for path, kept in self._kept_as.items()}
         for path, (size, _) in self._store.each_there(self.result.folder):
-            if left.get(path, -1) == size:
-                del left[path]
+            asked = on_card.get(path, path)
+            if self._kept_as.get(asked, asked) == path:
+                left.discard_of_size(asked, size)
         self.beats += 1
-        for path in left:
-            asked = self._asked_as.get(path, path)
-            if asked in self.result.agreed:
-                self.result.agreed.discard(asked)
-                self.fail(asked, FileMissing(_MOVED.format(self._store.name)))
+        for asked in left:
+            self.agreed.discard(asked)
+            self.fail(asked, FileMissing(_MOVED.format(self._store.name)))

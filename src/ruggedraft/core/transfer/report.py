@@ -1,6 +1,6 @@
 """What a run did, file by file where it matters: findings are data."""
 
-from collections.abc import Mapping, Set
+from collections.abc import Mapping, MutableSet, Set
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
@@ -48,7 +48,7 @@ class StoreResult:
     name: str
     folder: str
     asked: int
-    agreed: set[str] = field(default_factory=set)
+    agreed: MutableSet[str] = field(default_factory=set)
     already: int = 0
     level: Evidence = Evidence.READ_BACK
     failed: list[FileFailure] = field(default_factory=list)
@@ -59,9 +59,9 @@ class StoreResult:
 
     def with_fed(self, fed: "StoreResult") -> "StoreResult":
         """This store after it was fed what it was too slow for. `fed` speaks of those files only."""
-        told = fed.agreed | {one.path for one in fed.failed}
+        told = {*fed.agreed, *(one.path for one in fed.failed)}
         return replace(
-            self, agreed=self.agreed | fed.agreed, already=self.already + fed.already, behind=self.behind - told,
+            self, agreed={*self.agreed, *fed.agreed}, already=self.already + fed.already, behind=self.behind - told,
             failed=[*(one for one in self.failed if one.path not in told), *fed.failed],
             level=min(self.level, fed.level), settled=self.settled and fed.settled, since=self.since | fed.since,
         )  # fmt: skip

@@ -14,7 +14,8 @@ from typing import Any
 from ..files.medium import LARGE
 from ..sources.listing import Listing
 from ..turns import Turns
-from .any_lane import AnyLane, LaneWork
+from .any_lane import AnyLane
+from .asked import LaneWork
 from .buffers import Pool
 from .far_end import FarWork, be_far_end
 from .lane import Lane
@@ -43,7 +44,7 @@ def lanes_for(
     for work, tally in zip(works, progress, strict=True):
         lane: AnyLane | None = None
         if start and pool.memory >= 0 and work.target.store.moves:
-            lane = _elsewhere(LaneElsewhere(work, tally, pool, silent_s, listing.files), start, ours)
+            lane = _elsewhere(LaneElsewhere(work, tally, pool, silent_s), start, ours)
         lanes.append(lane or Lane(work, tally, turns))
     pool.close()
     return lanes, pool, turns

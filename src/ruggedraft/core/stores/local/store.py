@@ -271,8 +271,8 @@ class LocalStore(Store):
                 elif entry.is_file(follow_symlinks=False):
                     facts = entry.stat(follow_symlinks=False)
                     files.append((inside + entry.name, (facts.st_size, facts.st_mtime_ns)))
-        yield from files
-        for name in folders:
+        yield from sorted(files)  # most cards are listed so, and are looked up in that order
+        for name in sorted(folders):
             try:
                 yield from self._facts_in((*parts, name), f"{inside}{name}/")
             except OSError as error:
