@@ -93,7 +93,7 @@ def _ground(where: str, kind: Kind, stores: int, disk: Path, memory: Path) -> Ab
 def flatness(memory: Path, *, only: str = "") -> str:
     """The table of ever more tiny files, one run each. memory: a folder on tmpfs."""
     rows = []
-    for count in (1_000, 20_000, 200_000) if not only or only in "flatness" else ():
+    for count in (1_000, 20_000, 200_000, 1_000_000) if not only or only in "flatness" else ():
         kind = Kind(f"{count:,} tiny files", partial(_between, count, 100, 4_000), 500)
         with in_a_folder(memory, 1) as ground:
             card = make_card(ground.card, kind)

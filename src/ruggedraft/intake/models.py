@@ -262,11 +262,13 @@ class CardListing(models.Model):
 class ListedEntry(models.Model):
     """One name of a listing. `path` is in the ledger's form (`core.sources.paths`).
 
+    listing: watched by triggers, a statement at a time (migration 0012); a constraint looks at each row, and took
+        longer than the rows themselves
     fingerprint: of its first and last bytes; empty where it was not taken
     algorithm, checksum: what reading it for a comparison gave; empty where it was not read
     """
 
-    listing = models.ForeignKey(CardListing, on_delete=models.CASCADE, related_name="entries")
+    listing = models.ForeignKey(CardListing, on_delete=models.CASCADE, related_name="entries", db_constraint=False)
     path = models.TextField()
     kind = models.CharField(max_length=12)
     size = models.BigIntegerField()

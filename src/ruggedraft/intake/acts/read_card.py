@@ -1,6 +1,6 @@
 import hashlib
 import json
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -10,7 +10,7 @@ from django.db import connection, transaction
 from ruggedraft.core.apart import Apart, NotAnswering
 from ruggedraft.core.cards import levels_inside, read_indexes, recognise
 from ruggedraft.core.errors import SourceVanished
-from ruggedraft.core.sources import CardSource, Entry, Listing, list_card, to_ledger
+from ruggedraft.core.sources import CardSource, Entry, EntryKind, Listing, list_card, to_ledger
 from ruggedraft.journal.clock import now
 from ruggedraft.live.messages import Topic
 from ruggedraft.live.notify import changed
@@ -112,7 +112,8 @@ def note_listing(
     insertion = (
         Insertion.objects.select_for_update(no_key=True, of=("self",)).select_related("card").get(pk=insertion.pk)
     )
-    digest = digest_of(listing)
+    names = names_of(listing)
+    digest = digest_of(names)
     began_at = began_at or now()
     known = insertion.listings.order_by("-id").first()
     tell = bool(insertion.trouble) or not in_passing
@@ -122,7 +123,7 @@ def note_listing(
         known.save(update_fields=["began_at"])
         noted = known
     else:
-        tell, noted = True, _keep(insertion, listing, digest, indexes or {}, began_at)
+        tell, noted = True, _keep(insertion, listing, names, digest, indexes or {}, began_at)
         _see_what_is_new(noted, unlike_any)
     if insertion.trouble:
         insertion.trouble = ""
@@ -199,45 +200,61 @@ def _again(listing: CardListing) -> CardListing:
     return listing
 
 
-def digest_of(listing: Listing) -> str:
-    entries = [[to_ledger(e.path), e.kind, e.size, e.modified_ns, to_ledger(e.detail)] for e in _kept(listing)]
-    return hashlib.sha256(json.dumps(entries).encode()).hexdigest()
+Name = tuple[str, EntryKind, int, int, str]
 
 
-def _kept(listing: Listing) -> list[Entry]:
-    return [entry for entry in listing.entries if entry.needs_cover]
+def names_of(listing: Listing) -> list[Name]:
+    """What is kept of a card: path in the ledger's form, kind, bytes, time in ns, detail in the ledger's form."""
+    return [
+        (to_ledger(path), kind, size, modified_ns, to_ledger(detail) if detail else "")
+        for path, kind, size, modified_ns, detail, _ in listing.entries
+        if kind in _NEED_COVER
+    ]
+
+
+_NEED_COVER = {kind for kind in EntryKind if Entry("", kind).needs_cover}
+
+
+def digest_of(names: Sequence[Name]) -> str:
+    return hashlib.sha256(json.dumps(names).encode()).hexdigest()
 
 
 def _keep(
-    insertion: Insertion, listing: Listing, digest: str, indexes: dict[str, tuple[str, ...]], began_at: datetime
+    insertion: Insertion,
+    listing: Listing,
+    names: Sequence[Name],
+    digest: str,
+    indexes: dict[str, tuple[str, ...]],
+    began_at: datetime,
 ) -> CardListing:
     span = listing.span_ns or (None, None)
     noted = CardListing.objects.create(
         card=insertion.card, insertion=insertion, began_at=began_at,
         depth=max(0, insertion.inside - insertion.levels_up), layout=recognise(listing)[:120],
         files=len(listing.files), bytes=listing.bytes, first_ns=span[0], last_ns=span[1], digest=digest,
-        bare_folders=_bare_folders(listing), closed_folders=[to_ledger(entry.path) for entry in listing.closed],
+        bare_folders=_bare_folders(listing, names), closed_folders=[to_ledger(entry.path) for entry in listing.closed],
         indexes={to_ledger(index): [to_ledger(name) for name in names] for index, names in indexes.items()},
     )  # fmt: skip
-    _copy_entries(noted, listing)
+    _copy_names(noted, names)
     _keep_media(noted)
     return noted
 
 
-def _copy_entries(noted: CardListing, listing: Listing) -> None:
+def _copy_names(noted: CardListing, names: Iterable[Name]) -> None:
     """Through COPY: a card may hold tens of thousands of names, and people are waiting for the first screen."""
     columns = "listing_id, path, kind, size, modified_ns, detail, fingerprint, algorithm, checksum"
     table = ListedEntry._meta.db_table
     with connection.cursor() as cursor, cursor.copy(f"COPY {table} ({columns}) FROM STDIN") as copy:
-        for e in _kept(listing):
-            copy.write_row(
-                (noted.pk, to_ledger(e.path), str(e.kind), e.size, e.modified_ns, to_ledger(e.detail), "", "", "")
-            )
+        for path, kind, size, modified_ns, detail in names:
+            copy.write_row((noted.pk, path, kind.value, size, modified_ns, detail, "", "", ""))
 
 
-def _bare_folders(listing: Listing) -> list[str]:
-    above = {"/".join(parts[:n]) for e in _kept(listing) if (parts := e.path.split("/")) for n in range(1, len(parts))}
-    return [to_ledger(folder.path) for folder in listing.folders if folder.path not in above]
+def _bare_folders(listing: Listing, names: Iterable[Name]) -> list[str]:
+    around = {path.rpartition("/")[0] for path, *_ in names}
+    above = {
+        "/".join(parts[:n]) for folder in around for parts in [folder.split("/")] for n in range(1, len(parts) + 1)
+    }
+    return [bare for folder in listing.folders if (bare := to_ledger(folder.path)) not in above]
 
 
 def _keep_media(noted: CardListing) -> None:
