@@ -1,6 +1,7 @@
 """What holds of a run holds where the work of its lanes is done elsewhere: the same tests, at a far end."""
 
 import multiprocessing
+import pickle
 from types import SimpleNamespace
 from unittest import TestCase
 from unittest.mock import patch
@@ -8,7 +9,7 @@ from unittest.mock import patch
 from ruggedraft.core.hashing import algorithm_named
 from ruggedraft.core.sources import Entries, Entry, EntryKind, MemorySource
 from ruggedraft.core.stores import MemoryStore
-from ruggedraft.core.transfer import Target, lane_elsewhere, starting
+from ruggedraft.core.transfer import StoreResult, Target, lane_elsewhere, starting
 from ruggedraft.core.transfer.asked import LaneWork
 from ruggedraft.core.transfer.buffers import Pool
 from ruggedraft.core.transfer.lane_elsewhere import LaneElsewhere
@@ -64,6 +65,25 @@ class TwoAtOnce(Elsewhere, test_faults.TwoAtOnce):
 
 class Moved(Elsewhere, test_faults.Moved):
     pass
+
+
+class Results(TestCase):
+    def test_of_one_that_speaks_of_other_files_nothing_is_claimed(self):
+        pool, files = Pool(shared=True), Entries.of([Entry("a", EntryKind.FILE)])
+        self.addCleanup(pool.close)
+        lane = LaneElsewhere(
+            LaneWork(Target(MemoryStore("odd"), "A001"), files, [algorithm_named("xxh128")], {}, {}),
+            StoreProgress("odd"), pool, 5.0,
+        )  # fmt: skip
+        near, odd = multiprocessing.Pipe()
+        lane.connect(near, SimpleNamespace(stop=lambda: ""))
+        lane.start()
+        told = StoreResult("odd", "A001", 1, settled=True)
+        odd.send_bytes(pickle.dumps(("result", told, b"\1\1", None)))
+        lane.wait(5.0)
+        self.assertEqual((len(lane.result.agreed), lane.result.verified), (0, False))
+        self.assertIn("ended unexpectedly", lane.silence)
+        lane.close()
 
 
 class Buffers(TestCase):

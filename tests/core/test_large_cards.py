@@ -125,6 +125,7 @@ class OfEach(TestCase):
         marked.clear()
         self.assertEqual((set(marked), len(marked), set(copy)), (set(), 0, {"a"}))
         self.assertRaises(KeyError, marked.add, "none")
+        self.assertRaises(ValueError, PathsAmong, FILES, b"\1")
 
     @given(st.lists(st.tuples(
         PATH, st.none() | st.builds(

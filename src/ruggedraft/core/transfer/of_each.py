@@ -10,7 +10,9 @@ class PathsAmong(MutableSet[str]):
     """A set of paths of some files: one byte for each file, whether it is in the set or not."""
 
     def __init__(self, files: Entries, marks: bytes | bytearray | None = None) -> None:
-        """marks: as `marks` of another set of the same files; None: an empty set"""
+        """marks: as `marks` of another set of the same files; None: an empty set. Raises ValueError for another's."""
+        if marks is not None and len(marks) != len(files):
+            raise ValueError(f"{len(marks)} marks for {len(files)} files")
         self.files, self._places = files, Places(files)
         self.marks = bytearray(len(files)) if marks is None else bytearray(marks)
         self._count = sum(self.marks)
