@@ -92,15 +92,9 @@ def main(words: list[str]) -> int:
     _feed_the_slow(targets, report, job, meter, asked_to_stop)
     meter.end()
     for target, result in zip(targets, report.stores, strict=True):
+        complete = result.verified and not report.cancelled
         for n, algorithm in enumerate([job.algorithm, *job.others]):
-            _leave_list(
-                target,
-                result,
-                Sums(report.read, n),
-                listing,
-                algorithm,
-                complete=result.verified and not report.cancelled,
-            )
+            _leave_list(target, result, Sums(report.read, n), listing, algorithm, complete=complete)
     _tell(report, listing, job, time.monotonic() - started, as_json=options.json)
     return VERIFIED if report.verified else SOME_FAILED
 

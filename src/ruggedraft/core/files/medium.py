@@ -32,6 +32,8 @@ Numbers from statfs(2) and linux/magic.h.
 """
 
 _Cachestat = ctypes.c_uint64 * 5
+_Statfs = ctypes.c_long * 32
+"""More than it has; `f_type` is its first (statfs(2))."""
 
 _libc = ctypes.CDLL(None, use_errno=True)
 _libc.mmap.restype = ctypes.c_void_p
@@ -196,10 +198,10 @@ def resident_pages(descriptor: int, size: int, at: int = 0) -> int:
 
 def file_system_number(descriptor: int) -> int:
     """The kind of file system a descriptor belongs to, as in linux/magic.h (fstatfs(2), f_type)."""
-    answer = ctypes.create_string_buffer(256)
+    answer = _Statfs()
     if _libc.fstatfs(descriptor, answer):
         _raise_errno()
-    return int(struct.unpack_from("l", answer)[0]) & 0xFFFFFFFF
+    return answer[0] & 0xFFFFFFFF
 
 
 def can_sync_together(descriptor: int) -> bool:
