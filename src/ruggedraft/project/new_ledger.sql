@@ -33,6 +33,40 @@ CREATE TYPE public.procrastinate_job_to_defer_v1 AS (
 	scheduled_at timestamp with time zone
 );
 
+CREATE FUNCTION public.intake_listing_has_no_names() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    IF EXISTS (SELECT 1 FROM intake_listedentry WHERE listing_id = OLD.id) THEN
+        RAISE foreign_key_violation USING MESSAGE = 'a listing whose names are still there';
+    END IF;
+    RETURN NULL;
+END $$;
+
+CREATE FUNCTION public.intake_names_have_a_listing() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+DECLARE
+    named bigint;
+    there bigint;
+BEGIN
+    SELECT count(DISTINCT listing_id) INTO named FROM noted;
+    SELECT count(*) INTO there FROM (
+        SELECT 1 FROM intake_cardlisting WHERE id IN (SELECT DISTINCT listing_id FROM noted) FOR KEY SHARE
+    ) held;
+    IF named <> there THEN
+        RAISE foreign_key_violation USING MESSAGE = 'names of a listing that is not there';
+    END IF;
+    RETURN NULL;
+END $$;
+
+CREATE FUNCTION public.intake_names_stay() RETURNS trigger
+    LANGUAGE plpgsql
+    AS $$
+BEGIN
+    RAISE foreign_key_violation USING MESSAGE = 'names stay with the listing that they were noted in';
+END $$;
+
 CREATE FUNCTION public.is_append_only() RETURNS trigger
     LANGUAGE plpgsql
     AS $$
@@ -4030,6 +4064,9 @@ CREATE TRIGGER count_update AFTER UPDATE ON public.rolls_rollfile REFERENCING NE
 CREATE TRIGGER count_update AFTER UPDATE ON public.rolls_take REFERENCING NEW TABLE AS noted FOR EACH STATEMENT EXECUTE FUNCTION public.rolls_count_take();
 CREATE TRIGGER count_update AFTER UPDATE ON public.rolls_waiver REFERENCING NEW TABLE AS noted FOR EACH STATEMENT EXECUTE FUNCTION public.rolls_count_waiver();
 CREATE TRIGGER journal_append_only BEFORE DELETE OR UPDATE ON public.journal_journalentry FOR EACH ROW EXECUTE FUNCTION public.is_append_only();
+CREATE CONSTRAINT TRIGGER listing_has_no_names AFTER DELETE ON public.intake_cardlisting DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION public.intake_listing_has_no_names();
+CREATE TRIGGER names_have_a_listing AFTER INSERT ON public.intake_listedentry REFERENCING NEW TABLE AS noted FOR EACH STATEMENT EXECUTE FUNCTION public.intake_names_have_a_listing();
+CREATE TRIGGER names_stay BEFORE UPDATE OF listing_id ON public.intake_listedentry FOR EACH ROW WHEN ((old.listing_id IS DISTINCT FROM new.listing_id)) EXECUTE FUNCTION public.intake_names_stay();
 CREATE TRIGGER procrastinate_jobs_notify_queue_job_aborted_v1 AFTER UPDATE OF abort_requested ON public.procrastinate_jobs FOR EACH ROW WHEN (((old.abort_requested = false) AND (new.abort_requested = true) AND (new.status = 'doing'::public.procrastinate_job_status))) EXECUTE FUNCTION public.procrastinate_notify_queue_abort_job_v1();
 CREATE TRIGGER procrastinate_jobs_notify_queue_job_inserted_v1 AFTER INSERT ON public.procrastinate_jobs FOR EACH ROW WHEN ((new.status = 'todo'::public.procrastinate_job_status)) EXECUTE FUNCTION public.procrastinate_notify_queue_job_inserted_v1();
 CREATE TRIGGER procrastinate_trigger_abort_requested_events_v1 AFTER UPDATE OF abort_requested ON public.procrastinate_jobs FOR EACH ROW WHEN ((new.abort_requested = true)) EXECUTE FUNCTION public.procrastinate_trigger_abort_requested_events_procedure_v1();
@@ -4269,8 +4306,6 @@ ALTER TABLE ONLY public.intake_insertion
     ADD CONSTRAINT intake_insertion_card_id_ef79297e_fk_intake_card_id FOREIGN KEY (card_id) REFERENCES public.intake_card(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.intake_insertion
     ADD CONSTRAINT intake_insertion_reader_id_9e7fc95a_fk_intake_reader_id FOREIGN KEY (reader_id) REFERENCES public.intake_reader(id) DEFERRABLE INITIALLY DEFERRED;
-ALTER TABLE ONLY public.intake_listedentry
-    ADD CONSTRAINT intake_listedentry_listing_id_f0a47323_fk_intake_cardlisting_id FOREIGN KEY (listing_id) REFERENCES public.intake_cardlisting(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.intake_notours
     ADD CONSTRAINT intake_notours_insertion_id_072fd707_fk_intake_insertion_id FOREIGN KEY (insertion_id) REFERENCES public.intake_insertion(id) DEFERRABLE INITIALLY DEFERRED;
 ALTER TABLE ONLY public.intake_notours
@@ -4682,6 +4717,7 @@ INSERT INTO public.django_migrations (app, name, applied) VALUES
 ('intake', '0009_lost_and_broken', now()),
 ('intake', '0010_finals', now()),
 ('intake', '0011_older_fingerprints', now()),
+('intake', '0012_names_are_watched_together', now()),
 ('journal', '0001_initial', now()),
 ('journal', '0002_append_only', now()),
 ('keywords', '0001_keywords', now()),
