@@ -12,7 +12,7 @@ from .packed import Entries
 
 __all__ = ["Entry", "EntryKind", "Listing", "Walks", "list_card"]
 
-_MANY = 200_000
+_MANY = 150_000
 """A listing of more entries is kept packed: slower to go through, and a sixth of the memory."""
 
 

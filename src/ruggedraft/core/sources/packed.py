@@ -16,12 +16,15 @@ _UNKNOWN = 0xFFFF
 
 
 class _Table:
-    """One column for each part of an entry; entries stand in the order in which they were added."""
+    """One column for each part of an entry; entries stand in the order in which they were added.
+
+    names: one after the other, up to 4 GiB of them. ends: where each ends in them
+    """
 
     __slots__ = ("ends", "kinds", "modes", "names", "odd", "sizes", "times")
 
     def __init__(self) -> None:
-        self.names, self.ends = bytearray(), array("Q", [0])
+        self.names, self.ends = bytearray(), array("I", [0])
         self.kinds, self.sizes, self.times, self.modes = bytearray(), array("Q"), array("q"), array("H")
         self.odd: dict[int, Entry] = {}
         """Those that do not fit into the columns, whole, by their rows."""
