@@ -77,13 +77,17 @@ def transfer(
     with ticking(on_progress, progress), _closed_after_errors(lanes):
         _start(lanes)
         try:
-            reading.read_all()
-            if twice:
-                reading.read_again()
+            _read(reading, twice=twice)
         finally:
             _finish(lanes, _folders(listing, kept_as), silent_s)
             pool.end()
     return _report(reading, lanes, listing)
+
+
+def _read(reading: CardReading, *, twice: bool) -> None:
+    reading.read_all()
+    if twice:
+        reading.read_again()
 
 
 def _start(lanes: Sequence[AnyLane]) -> None:

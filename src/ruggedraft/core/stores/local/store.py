@@ -271,7 +271,7 @@ class LocalStore(Store):
                 elif entry.is_file(follow_symlinks=False):
                     facts = entry.stat(follow_symlinks=False)
                     files.append((inside + entry.name, (facts.st_size, facts.st_mtime_ns)))
-        yield from sorted(files)  # most cards are listed so, and are looked up in that order
+        yield from sorted(files)  # they are looked up among a card's, which stand in path order
         for name in sorted(folders):
             try:
                 yield from self._facts_in((*parts, name), f"{inside}{name}/")
