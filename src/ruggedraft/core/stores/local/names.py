@@ -11,7 +11,7 @@ class Names:
     """What stood in a folder when this run first looked into it, and what the run has put there since.
 
     Spares a look for each of thousands of files. What another program puts there meanwhile is found out when a
-    file gets its name, which is never taken from anything.
+    file gets its name, which is never taken from anything. One thread asks, the one that writes; another may add.
     """
 
     def __init__(self) -> None:
